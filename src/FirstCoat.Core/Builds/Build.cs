@@ -1,0 +1,132 @@
+using FirstCoat.Core.Money;
+using FirstCoat.Core.Survey;
+using NodaTime;
+
+namespace FirstCoat.Core.Builds;
+
+public enum BuildStatus { Enquiry, Open, Paused, Closed, Withdrawn }
+
+public enum Construction { SeparateChassis, Unitary, WoodFramed, Composite }
+
+public enum FinishGrade { Driver, Show, Concours }
+
+public enum OriginalityPolicy { Original, OriginalLook, Custom }
+
+/// <summary>Whose vehicle it is.</summary>
+public sealed class Client : Entity
+{
+    public required string Name { get; set; }
+    public string Email { get; set; } = "";
+    public string Phone { get; set; } = "";
+}
+
+/// <summary>What stands in the shop.</summary>
+public sealed record Vehicle(
+    string Make, string Model, int? Year, BodyStyleKey Style, Construction Construction,
+    string Identification, string ColourName, string ColourHex, BodyDimensions Dimensions)
+{
+    /// <summary>Checks the vehicle as a whole.</summary>
+    /// <exception cref="Refusal">Names what cannot be.</exception>
+    public void Check()
+    {
+        Refusal.Text(Make, "make", 60);
+        Refusal.When(Model.Length > 60, "model", "The model may have at most 60 characters.");
+        Refusal.When(Year is < 1880 or > 2100, "year", "Give the year with four digits, or leave it out.");
+        Refusal.When(!Paint.IsHex(ColourHex), "colourHex", "Give the colour as # and six digits, such as #1B6670.");
+        Dimensions.Check(Style);
+    }
+}
+
+/// <summary>What the client wants.</summary>
+public sealed record Brief(FinishGrade Grade, OriginalityPolicy Originality, LocalDate? Promised, decimal? Budget, List<Milestone> Milestones)
+{
+    /// <summary>Checks the brief as a whole.</summary>
+    /// <exception cref="Refusal">Names what cannot be.</exception>
+    public void Check()
+    {
+        Refusal.When(Budget is < 0 or > 100_000_000, "budget", "A budget lies between nothing and 100 million.");
+        Refusal.When(Milestones.Any(m => string.IsNullOrWhiteSpace(m.Name) || m.Name.Length > 100), "milestones", "Each milestone needs a name of at most 100 characters.");
+    }
+}
+
+/// <summary>A day that matters before the handover: rolling, drivable, a show.</summary>
+public sealed record Milestone(string Name, LocalDate On);
+
+/// <summary>What was agreed at the start, by kind of cost, without tax.</summary>
+public sealed record EstimateTotals(decimal Labour, decimal Parts, decimal Outside, decimal Materials)
+{
+    public decimal Total => Labour + Parts + Outside + Materials;
+}
+
+/// <summary>One vehicle being worked on for one client.</summary>
+public sealed class Build : Entity
+{
+    /// <summary>The number on its dab; given once, never used again.</summary>
+    public required int Number { get; init; }
+
+    public required Guid ClientId { get; set; }
+    public BuildStatus Status { get; private set; } = BuildStatus.Enquiry;
+    public required Vehicle Vehicle { get; set; }
+    public required Brief Brief { get; set; }
+    public required ContractTerms Contract { get; set; }
+    public EstimateTotals Estimate { get; set; } = new(0, 0, 0, 0);
+
+    /// <summary>Which template its sequence came from.</summary>
+    public string Template { get; set; } = "";
+
+    /// <summary>Place in the queue: lower goes first.</summary>
+    public int Priority { get; set; }
+
+    /// <summary>Takes only what the others leave.</summary>
+    public bool FillIn { get; set; }
+
+    /// <summary>The station it stands on; null: away from the shop.</summary>
+    public Guid? StationId { get; private set; }
+
+    /// <summary>Where it is while away, such as a painter's name.</summary>
+    public string AwayAt { get; private set; } = "";
+
+    public LocalDate OpenedOn { get; init; }
+
+    /// <summary>Where exactly it was left, and the first move, while paused.</summary>
+    public string LeftAt { get; private set; } = "";
+
+    public string FirstMove { get; private set; } = "";
+
+    /// <summary>Make and model in one.</summary>
+    public string Title => $"{Vehicle.Make} {Vehicle.Model}".Trim();
+
+    /// <summary>Whether work on it is planned.</summary>
+    public bool IsPlanned => Status == BuildStatus.Open;
+
+    /// <summary>Takes the build into the shop.</summary>
+    public void Open()
+    {
+        Refusal.When(Status is BuildStatus.Closed or BuildStatus.Withdrawn, "status", "A closed build is not opened again; open a new one for the return visit.");
+        (Status, LeftAt, FirstMove) = (BuildStatus.Open, "", "");
+    }
+
+    /// <summary>Stops the build; it must say where it was left and what comes first when it goes on.</summary>
+    public void Pause(string leftAt, string firstMove)
+    {
+        Refusal.When(Status != BuildStatus.Open, "status", "Only an open build can be paused.");
+        LeftAt = Refusal.Text(leftAt, "leftAt", 500);
+        FirstMove = Refusal.Text(firstMove, "firstMove", 500);
+        Status = BuildStatus.Paused;
+    }
+
+    /// <summary>Ends the build: handed over, or withdrawn by the client.</summary>
+    public void End(bool withdrawn)
+    {
+        Refusal.When(Status is BuildStatus.Closed or BuildStatus.Withdrawn, "status", "The build has ended already.");
+        Status = withdrawn ? BuildStatus.Withdrawn : BuildStatus.Closed;
+    }
+
+    /// <summary>Moves the vehicle to a station of the shop, or away.</summary>
+    public void Stand(Guid? station, string awayAt)
+    {
+        Refusal.When(station is null && string.IsNullOrWhiteSpace(awayAt), "awayAt", "Say where the vehicle is when it is not in the shop.");
+        Refusal.When(awayAt.Length > 100, "awayAt", "At most 100 characters.");
+        (StationId, AwayAt) = station is null ? ((Guid?)null, awayAt.Trim()) : (station, "");
+    }
+}

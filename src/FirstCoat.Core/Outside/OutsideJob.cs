@@ -1,0 +1,86 @@
+using FirstCoat.Core.Money;
+using NodaTime;
+
+namespace FirstCoat.Core.Outside;
+
+/// <summary>A kind of piece in a batch: how many went, how many were counted back.</summary>
+public sealed record OutsidePiece(string Name, int Count, int CountedIn = 0);
+
+/// <summary>Work that a supplier does on pieces of a build.</summary>
+public sealed class OutsideJob : Recorded
+{
+    public required Guid BuildId { get; init; }
+    public required Guid SupplierId { get; set; }
+
+    /// <summary>The operation of the sequence that it is.</summary>
+    public Guid? OperationId { get; set; }
+
+    public required string Title { get; set; }
+    public List<OutsidePiece> Pieces { get; set; } = [];
+    public int QuotedDays { get; set; }
+    public decimal Quoted { get; set; }
+
+    /// <summary>The supplier's bill; null while it has not come.</summary>
+    public decimal? Billed { get; set; }
+
+    public LocalDate? SentOn { get; private set; }
+
+    /// <summary>When the supplier says it is done.</summary>
+    public LocalDate? PromisedOn { get; private set; }
+
+    public LocalDate? BackOn { get; private set; }
+
+    public bool IsAway => SentOn is not null && BackOn is null;
+    public int Sent => Pieces.Sum(p => p.Count);
+    public int CountedIn => Pieces.Sum(p => p.CountedIn);
+
+    /// <summary>Pieces not counted in once it is back.</summary>
+    public int MissingPieces => BackOn is null ? 0 : Sent - CountedIn;
+
+    /// <summary>The batch leaves the shop.</summary>
+    public void Send(LocalDate on, LocalDate promised)
+    {
+        Refusal.When(SentOn is not null, "sentOn", "The batch has left already.");
+        Refusal.When(promised < on, "promisedOn", "It cannot be promised for a day before it leaves.");
+        (SentOn, PromisedOn) = (on, promised);
+    }
+
+    /// <summary>The supplier names another day.</summary>
+    public void Promise(LocalDate promised)
+    {
+        Refusal.When(SentOn is null, "promisedOn", "Send the batch first.");
+        Refusal.When(promised < SentOn, "promisedOn", "It cannot be promised for a day before it left.");
+        PromisedOn = promised;
+    }
+
+    /// <summary>The batch comes back and is counted, kind by kind; counting again replaces the count.</summary>
+    public void CountIn(LocalDate on, IReadOnlyList<int> counts)
+    {
+        Refusal.When(SentOn is null, "backOn", "Send the batch first.");
+        Refusal.When(on < SentOn, "backOn", "It cannot be back before it left.");
+        Refusal.When(counts.Count != Pieces.Count, "counts", "Give one count for each kind of piece.");
+        Refusal.When(counts.Zip(Pieces, (c, p) => c < 0 || c > p.Count).Any(wrong => wrong), "counts", "A count lies between nothing and what was sent.");
+        BackOn ??= on;
+        Pieces = Pieces.Zip(counts, (p, c) => p with { CountedIn = c }).ToList();
+    }
+
+    /// <summary>Checks the job by itself.</summary>
+    /// <exception cref="Refusal">Names what cannot be.</exception>
+    public void Check()
+    {
+        Refusal.Text(Title, "title", 200);
+        Refusal.When(Pieces.Any(p => string.IsNullOrWhiteSpace(p.Name) || p.Count is < 1 or > 10_000), "pieces", "Each kind of piece has a name and a count of 1 to 10,000.");
+        Refusal.When(QuotedDays is < 0 or > 1000, "quotedDays", "Quoted days lie between 0 and 1,000.");
+        Refusal.When(Quoted is < 0 or > 10_000_000, "quoted", "The quote lies between nothing and 10 million.");
+        Refusal.When(Billed is < 0 or > 10_000_000, "billed", "The bill lies between nothing and 10 million.");
+    }
+
+    /// <summary>As the statement counts it: when counted in, in proportion to the pieces. Null while nothing is back.</summary>
+    public CostItem? ToItem()
+    {
+        var cost = Billed ?? Quoted;
+        return CountedIn == 0 && Sent > 0 ? null
+            : BackOn is null ? null
+            : new(Id.ToString(), Sent == 0 ? cost : cost * CountedIn / Sent, Category: TaxKeys.Outside);
+    }
+}

@@ -1,0 +1,39 @@
+namespace FirstCoat.Core;
+
+/// <summary>
+/// A rule of the job says no. Carries the field it concerns and one sentence a person can act on.
+/// </summary>
+/// <remarks>Thrown by rules and computations; the server turns it into a problem document, the bench into
+/// <c>{"refused": field, "why": sentence}</c>. It is never a fault of the program.</remarks>
+public sealed class Refusal(string field, string why) : Exception(why)
+{
+    /// <summary>Name of the input that was refused, as the caller spelled it (camelCase, unit last).</summary>
+    public string Field { get; } = field;
+
+    /// <summary>True when the thing asked for does not exist, as opposed to being badly asked for.</summary>
+    public bool NotFound { get; private init; }
+
+    /// <summary>Throws a refusal when <paramref name="refuse"/> is true.</summary>
+    public static void When(bool refuse, string field, string why)
+    {
+        if (refuse)
+        {
+            throw new Refusal(field, why);
+        }
+    }
+
+    /// <summary>A text that must be there and may not be longer than <paramref name="most"/> characters.</summary>
+    public static string Text(string? value, string field, int most = 200)
+    {
+        var text = (value ?? "").Trim();
+        When(text.Length == 0, field, $"Please give the {Words(field)}.");
+        When(text.Length > most, field, $"The {Words(field)} may have at most {most} characters.");
+        return text;
+    }
+
+    /// <summary>The refusal for something that is not there.</summary>
+    public static Refusal Missing(string what) => new("id", $"There is no such {what}.") { NotFound = true };
+
+    private static string Words(string field) =>
+        string.Concat(field.Select(c => char.IsUpper(c) ? " " + char.ToLowerInvariant(c) : c.ToString()));
+}

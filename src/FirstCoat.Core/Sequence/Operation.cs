@@ -1,0 +1,145 @@
+using FirstCoat.Core.Shop;
+using FirstCoat.Core.Survey;
+using NodaTime;
+
+namespace FirstCoat.Core.Sequence;
+
+/// <summary>Comes after another operation, with minutes on the clock between (cure, dry, set).</summary>
+public sealed record OperationLink(Guid Operation, int LagMinutes);
+
+/// <summary>A name under a gate.</summary>
+/// <param name="ByMaker">Signed by somebody who worked on it, because the shop has no second person.</param>
+/// <param name="OverrideReason">Set when a manager opened the gate without a signature; it stays visible.</param>
+public sealed record GateSignature(Guid PersonId, string Name, Instant At, bool ByMaker, string? OverrideReason);
+
+/// <summary>One piece of a build's sequence.</summary>
+public sealed class Operation : Entity
+{
+    /// <summary>The most that a stated share can earn before the work is done.</summary>
+    public const decimal MostStated = 0.9m;
+
+    public required Guid BuildId { get; init; }
+
+    /// <summary>Place in the list; the order in which the plan looks at it.</summary>
+    public int Position { get; set; }
+
+    public Stage Stage { get; set; }
+    public OperationKind Kind { get; set; } = OperationKind.Work;
+    public required string Name { get; set; }
+    public Trade? Trade { get; set; }
+
+    /// <summary>Likely hours, in minutes.</summary>
+    public int BudgetMinutes { get; set; }
+
+    public StationKind? Station { get; set; }
+
+    /// <summary>Who does it, where that is settled.</summary>
+    public Guid? PersonId { get; set; }
+
+    /// <summary>Panels it works on, by key.</summary>
+    public List<string> Panels { get; set; } = [];
+
+    /// <summary>The coat that its panels wear when it is done.</summary>
+    public Coat? Coat { get; set; }
+
+    /// <summary>How its panels are held when it is done.</summary>
+    public Held? Held { get; set; }
+
+    public bool WithoutStop { get; set; }
+    public GateKind? Gate { get; set; }
+    public Hazard? Hazard { get; set; }
+
+    /// <summary>Cure: minutes on the clock. Outside: the supplier's quoted days, in minutes on the clock.</summary>
+    public int ClockMinutes { get; set; }
+
+    public List<OperationLink> After { get; set; } = [];
+    public bool Removed { get; private set; }
+
+    /// <summary>"How far?" as last stated at a stop, between 0 and 0.9.</summary>
+    public decimal? StatedShare { get; private set; }
+
+    public Instant? DoneAt { get; private set; }
+    public string? DoneBy { get; private set; }
+    public List<GateSignature> Signatures { get; private set; } = [];
+
+    public bool IsDone => DoneAt is not null;
+
+    /// <summary>Budget x (1 when done, else the share last stated, at most 0.9; none stated: 0), in minutes.</summary>
+    public decimal EarnedMinutes => BudgetMinutes * (IsDone ? 1 : Math.Min(StatedShare ?? 0, MostStated));
+
+    /// <summary>Working minutes still to come by the likely hours; a quarter of an hour at the least while it is open.</summary>
+    public int LeftMinutes => IsDone || BudgetMinutes == 0 ? 0 : Math.Max(15, (int)Math.Ceiling(BudgetMinutes - EarnedMinutes));
+
+    /// <summary>Whether what lies behind it may start: work that is done, a gate that is signed or was opened.</summary>
+    public bool LetsPass => IsDone;
+
+    /// <summary>Notes how far the work has come.</summary>
+    public void State(decimal share)
+    {
+        Refusal.When(IsDone, "share", "The operation is done already.");
+        Refusal.When(share is < 0 or > MostStated, "share", "How far lies between nothing and nine tenths; what is finished is marked done.");
+        StatedShare = share;
+    }
+
+    /// <summary>Ends the operation.</summary>
+    public void Finish(string by, Instant at)
+    {
+        Refusal.When(IsDone, "id", $"{DoneBy} has marked it done already.");
+        Refusal.When(Kind == OperationKind.Gate, "id", "A gate is signed, not marked done.");
+        (DoneAt, DoneBy) = (at, by);
+    }
+
+    /// <summary>Opens a finished operation again, as rework or a slip of the finger needs it.</summary>
+    public void Reopen()
+    {
+        Refusal.When(!IsDone, "id", "The operation is open.");
+        Refusal.When(Kind == OperationKind.Gate, "id", "A gate reopens when work behind it changes.");
+        (DoneAt, DoneBy) = (null, null);
+    }
+
+    /// <summary>Signs the gate; some gates need two different names.</summary>
+    /// <param name="worked">Whether this person worked on what the gate checks.</param>
+    /// <param name="hasSecond">Whether the shop has somebody else who could sign.</param>
+    public void Sign(Guid person, string name, Instant at, bool worked, bool hasSecond)
+    {
+        Refusal.When(Kind != OperationKind.Gate || Gate is null, "id", "Only a gate is signed.");
+        Refusal.When(IsDone, "id", "The gate has been signed already.");
+        Refusal.When(worked && hasSecond, "personId", "A gate is signed by somebody who did not do the work.");
+        Refusal.When(Signatures.Any(s => s.PersonId == person), "personId", "The second signature must be another person's.");
+        Signatures = [.. Signatures, new(person, name, at, worked, null)];
+        if (Signatures.Count >= Gates.Signatures(Gate!.Value))
+        {
+            (DoneAt, DoneBy) = (at, name);
+        }
+    }
+
+    /// <summary>Opens the gate without a signature; four gates have no override.</summary>
+    public void Override(Guid person, string name, Instant at, string reason)
+    {
+        Refusal.When(Kind != OperationKind.Gate || Gate is null, "id", "Only a gate is opened.");
+        Refusal.When(IsDone, "id", "The gate is open already.");
+        Refusal.When(!Gates.CanOverride(Gate!.Value), "gate", "This gate has no override: it must be signed.");
+        Signatures = [.. Signatures, new(person, name, at, false, Refusal.Text(reason, "reason", 500))];
+        (DoneAt, DoneBy) = (at, name);
+    }
+
+    /// <summary>Takes it out of the sequence; it is kept, with what was logged on it.</summary>
+    public void Remove(bool hasHours)
+    {
+        Refusal.When(hasHours, "id", "Hours are logged on this operation: it stays in the sequence.");
+        Removed = true;
+    }
+
+    /// <summary>Checks the operation by itself.</summary>
+    /// <exception cref="Refusal">Names what cannot be.</exception>
+    public void Check()
+    {
+        Refusal.Text(Name, "name", 120);
+        Refusal.When(BudgetMinutes is < 0 or > 60 * 10_000, "budgetMinutes", "The hours lie between 0 and 10,000.");
+        Refusal.When(ClockMinutes is < 0 or > 1440 * 3650, "clockMinutes", "The wait lies between nothing and ten years.");
+        Refusal.When(Kind == OperationKind.Work && Trade is null && BudgetMinutes > 0, "trade", "Work needs a trade.");
+        Refusal.When(Kind == OperationKind.Gate && Gate is null, "gate", "Say which check the gate is.");
+        Refusal.When(Kind != OperationKind.Work && BudgetMinutes > 0, "budgetMinutes", "Only work has hours.");
+        Refusal.When(After.Any(a => a.LagMinutes is < 0 or > 1440 * 3650), "after", "The wait between two operations lies between nothing and ten years.");
+    }
+}

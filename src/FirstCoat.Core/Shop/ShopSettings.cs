@@ -1,0 +1,89 @@
+using FirstCoat.Core.Labour;
+using FirstCoat.Core.Money;
+using FirstCoat.Core.Plan;
+using NodaTime;
+
+namespace FirstCoat.Core.Shop;
+
+/// <summary>The shop's own settings; there is one row.</summary>
+public sealed class ShopSettings : Entity
+{
+    /// <summary>The only id this entity ever has.</summary>
+    public static readonly Guid TheOne = new("018f0000-0000-7000-8000-000000000001");
+
+    public required string Name { get; set; }
+    public string Place { get; set; } = "";
+    public string Phone { get; set; } = "";
+
+    /// <summary>ISO 4217 code.</summary>
+    public string Currency { get; set; } = "GBP";
+
+    /// <summary>TZDB name; wall times are read in it.</summary>
+    public string TimeZone { get; set; } = "Europe/London";
+
+    public UnitSystem Units { get; set; } = UnitSystem.Metric;
+
+    /// <summary>Size of the shop's plan, in millimetres.</summary>
+    public int PlanWidthMm { get; set; } = 25000;
+
+    public int PlanDepthMm { get; set; } = 20300;
+
+    /// <summary>Percent by category.</summary>
+    public Dictionary<TaxCategory, decimal> TaxRates { get; set; } = Enum.GetValues<TaxCategory>().ToDictionary(c => c, _ => 0m);
+
+    /// <summary>Mark-up on parts, by unit cost.</summary>
+    public List<PartTier> PartTiers { get; set; } = [new(null, 0)];
+
+    /// <summary>Percent on outside work and on booked materials.</summary>
+    public decimal OutsideMarkup { get; set; }
+
+    public decimal MaterialsMarkup { get; set; }
+
+    /// <summary>Consumables as percent of billed net labour, and the most they may come to (null: no cap).</summary>
+    public decimal ConsumablesPercent { get; set; }
+
+    public decimal? ConsumablesCap { get; set; }
+
+    public MinuteRounding Rounding { get; set; } = MinuteRounding.None;
+
+    /// <summary>Daily hours before overtime, and what an overtime minute costs.</summary>
+    public decimal OvertimeAfterHours { get; set; } = 8;
+
+    public decimal OvertimeMultiplier { get; set; } = 1.5m;
+
+    /// <summary>The week's shifts.</summary>
+    public List<DayShift> Week { get; set; } = [];
+
+    /// <summary>Checks the settings as a whole.</summary>
+    /// <exception cref="Refusal">Names the setting that cannot be.</exception>
+    public void Check()
+    {
+        Refusal.Text(Name, "name");
+        Refusal.When(Currency.Length != 3 || !Currency.All(char.IsAsciiLetterUpper), "currency", "Give the currency as three letters, such as GBP.");
+        Refusal.When(DateTimeZoneProviders.Tzdb.GetZoneOrNull(TimeZone) is null, "timeZone", "That time zone is not known; give it as in Europe/London.");
+        Refusal.When(TaxRates.Values.Any(r => r is < 0 or > 100), "taxRates", "A tax rate lies between 0 and 100 percent.");
+        Refusal.When(PlanWidthMm is < 1000 or > 1_000_000, "planWidthMm", "The shop's plan is between 1 m and 1,000 m wide.");
+        Refusal.When(PlanDepthMm is < 1000 or > 1_000_000, "planDepthMm", "The shop's plan is between 1 m and 1,000 m deep.");
+        Refusal.When(OutsideMarkup is < 0 or > 1000, "outsideMarkup", "The mark-up on outside work lies between 0 and 1,000 percent.");
+        Refusal.When(MaterialsMarkup is < 0 or > 1000, "materialsMarkup", "The mark-up on materials lies between 0 and 1,000 percent.");
+        Refusal.When(ConsumablesPercent is < 0 or > 100, "consumablesPercent", "Consumables lie between 0 and 100 percent of labour.");
+        Refusal.When(ConsumablesCap is < 0, "consumablesCap", "The cap on consumables cannot be negative.");
+        Refusal.When(OvertimeAfterHours is < 0 or > 24 || OvertimeAfterHours * 60 % 1 != 0, "overtimeAfterHours", "Daily hours lie between 0 and 24, in whole minutes.");
+        Refusal.When(OvertimeMultiplier is < 1 or > 10, "overtimeMultiplier", "Overtime costs at least the normal rate.");
+        PartTier.Check(PartTiers);
+        _ = WorkWeek.From(Week);
+    }
+}
+
+/// <summary>A shift of the week with its unpaid breaks, in wall time. <c>To &lt;= From</c> means the next day.</summary>
+public sealed record DayShift(IsoDayOfWeek Day, LocalTime From, LocalTime To, List<ShiftBreak> Breaks);
+
+/// <summary>An unpaid break, in wall time.</summary>
+public sealed record ShiftBreak(LocalTime From, LocalTime To);
+
+/// <summary>A day on which no shift starts.</summary>
+public sealed class ClosedDay : Entity
+{
+    public required LocalDate Date { get; init; }
+    public string Reason { get; set; } = "";
+}

@@ -1,0 +1,83 @@
+using NodaTime;
+
+namespace FirstCoat.Core.Survey;
+
+/// <summary>What a panel wears, in no fixed order: the coating system says what goes on what.</summary>
+public enum Coat { AsFound, BareSteel, Blasted, Etch, Epoxy, Filler, HighBuild, Blocked, Sealer, Base, Clear, Polished, WeatheredAsh, NewAsh, Varnished }
+
+/// <summary>How a panel is held now.</summary>
+public enum Held { Away, Loose, Clamped, Screwed, Bolted, Tacked, WeldedOut, Dressed }
+
+/// <summary>What a panel event says.</summary>
+public enum PanelFact { Coat, Held, Replace, NewMetal, TemporaryMetalIn, TemporaryMetalOut }
+
+/// <summary>Something that happened to a panel or a zone of it: by a finished operation, or by hand with a name.</summary>
+public sealed class PanelEvent : Recorded
+{
+    public required Guid BuildId { get; init; }
+
+    /// <summary>Key of the panel in the body, with its side.</summary>
+    public required string Panel { get; init; }
+
+    /// <summary>Name of a zone of the panel; null: all of it.</summary>
+    public string? Zone { get; init; }
+
+    public required PanelFact Fact { get; init; }
+    public Coat? Coat { get; init; }
+    public Held? Held { get; init; }
+
+    /// <summary>Temporary metal: what it is for and what it blocks.</summary>
+    public string Note { get; init; } = "";
+
+    public required Instant At { get; init; }
+    public required string By { get; init; }
+    public Guid? OperationId { get; init; }
+
+    /// <summary>Checks the event by itself.</summary>
+    /// <exception cref="Refusal">Names what is missing.</exception>
+    public void Check()
+    {
+        Refusal.When(Fact == PanelFact.Coat && Coat is null, "coat", "Say which coat the panel wears.");
+        Refusal.When(Fact == PanelFact.Held && Held is null, "held", "Say how the panel is held.");
+        Refusal.When(Fact == PanelFact.TemporaryMetalIn && string.IsNullOrWhiteSpace(Note), "note", "Say what the temporary metal is for.");
+        Refusal.When(Note.Length > 300, "note", "At most 300 characters.");
+    }
+}
+
+/// <summary>A zone that differs from the rest of its panel.</summary>
+public sealed record ZoneState(string Zone, Coat? Coat, bool Replace, bool NewMetal);
+
+/// <summary>How one panel stands now.</summary>
+public sealed record PanelState(string Panel, Coat Coat, Held Held, IReadOnlyList<Coat> Coats, IReadOnlyList<ZoneState> Zones, bool Replace, bool NewMetal, IReadOnlyList<string> TemporaryMetal);
+
+/// <summary>Present states from the list of events.</summary>
+public static class PanelStates
+{
+    /// <summary>The state of every panel named, whether or not anything happened to it.</summary>
+    /// <param name="events">Of one build; they count in the order in which they were recorded.</param>
+    public static IReadOnlyList<PanelState> Of(IEnumerable<string> panels, IEnumerable<PanelEvent> events)
+    {
+        var byPanel = events.OrderBy(e => e.Seq).GroupBy(e => e.Panel).ToDictionary(g => g.Key, g => g.ToList());
+        return panels.Select(p => One(p, byPanel.GetValueOrDefault(p) ?? [])).ToList();
+    }
+
+    private static PanelState One(string panel, List<PanelEvent> events)
+    {
+        var whole = events.Where(e => e.Zone is null).ToList();
+        var coats = whole.Where(e => e.Fact == PanelFact.Coat).Select(e => e.Coat!.Value).ToList();
+        var lastCoatAt = whole.LastOrDefault(e => e.Fact == PanelFact.Coat)?.Seq ?? long.MinValue;
+        // A coat over the whole panel covers what zones wore before it.
+        var zones = events.Where(e => e.Zone is not null).GroupBy(e => e.Zone!).Select(g => new ZoneState(
+            g.Key,
+            g.LastOrDefault(e => e.Fact == PanelFact.Coat && e.Seq > lastCoatAt)?.Coat,
+            LastIs(g, PanelFact.Replace, PanelFact.NewMetal),
+            LastIs(g, PanelFact.NewMetal, PanelFact.Replace) && g.Last(e => e.Fact == PanelFact.NewMetal).Seq > lastCoatAt)).Where(z => z.Coat is not null || z.Replace || z.NewMetal).ToList();
+        var metal = events.Where(e => e.Fact is PanelFact.TemporaryMetalIn or PanelFact.TemporaryMetalOut).GroupBy(e => e.Note.Trim())
+            .Where(g => g.Last().Fact == PanelFact.TemporaryMetalIn).Select(g => g.Key).ToList();
+        return new(panel, coats.Count > 0 ? coats[^1] : Coat.AsFound, whole.LastOrDefault(e => e.Fact == PanelFact.Held)?.Held ?? Held.Dressed, coats, zones,
+            LastIs(whole, PanelFact.Replace, PanelFact.NewMetal), LastIs(whole, PanelFact.NewMetal, PanelFact.Replace) && whole.Last(e => e.Fact == PanelFact.NewMetal).Seq > lastCoatAt, metal);
+    }
+
+    private static bool LastIs(IEnumerable<PanelEvent> events, PanelFact fact, PanelFact other) =>
+        events.LastOrDefault(e => e.Fact == fact || e.Fact == other)?.Fact == fact;
+}
