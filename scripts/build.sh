@@ -1,0 +1,37 @@
+# Building the application. Sourced by ./firstcoat.
+
+sources_mark() { # changes when anything that is built changes
+  { git -C "$ROOT" ls-files -s -- src web Directory.Build.props Directory.Packages.props global.json 2>/dev/null
+    git -C "$ROOT" status --porcelain -- src web 2>/dev/null
+    git -C "$ROOT" diff -- src web 2>/dev/null; } | sha256sum | cut -d' ' -f1
+}
+
+web_packages() {
+  local mark="$ROOT/web/node_modules/.installed"
+  if [ ! -f "$mark" ] || ! cmp -s "$mark" "$ROOT/web/package-lock.json"; then
+    say "Fetching the front end's packages..."
+    (cd "$ROOT/web" && npm ci --no-fund --no-audit --loglevel=error)
+    cp "$ROOT/web/package-lock.json" "$mark"
+  fi
+}
+
+build_server() {
+  dotnet build "$ROOT/src/FirstCoat.Server" -c Release --nologo -v quiet -clp:ErrorsOnly
+}
+
+build_web() { # needs the API document that building the server writes
+  (cd "$ROOT/web" && npx openapi-typescript src/api/openapi.json -o src/api/schema.gen.ts >/dev/null && npx vite build --logLevel warn)
+}
+
+build_app() {
+  local mark
+  mark=$(sources_mark)
+  if [ -f "$APP/built" ] && [ "$(cat "$APP/built")" = "$mark" ]; then return 0; fi
+  say "Building (a few minutes the first time)..."
+  web_packages
+  build_server
+  build_web
+  rm -rf "$APP"
+  dotnet publish "$ROOT/src/FirstCoat.Server" -c Release -r linux-x64 --no-self-contained --nologo -v quiet -clp:ErrorsOnly -o "$APP"
+  echo "$mark" >"$APP/built"
+}

@@ -1,0 +1,38 @@
+using FirstCoat.Core.Access;
+using Microsoft.AspNetCore.Identity;
+
+namespace FirstCoat.Server.Access;
+
+/// <summary>Brings the database up to date before anything else starts.</summary>
+public sealed class Migrator(IServiceProvider services) : IHostedLifecycleService
+{
+    public async Task StartingAsync(CancellationToken cancellationToken)
+    {
+        await using var scope = services.CreateAsyncScope();
+        await Migrate(scope.ServiceProvider, cancellationToken);
+    }
+
+    /// <summary>Migrates and makes the roles.</summary>
+    public static async Task Migrate(IServiceProvider scope, CancellationToken cancel)
+    {
+        await scope.GetRequiredService<ShopDb>().Database.MigrateAsync(cancel);
+        var roles = scope.GetRequiredService<RoleManager<IdentityRole<Guid>>>();
+        foreach (var role in Roles.All)
+        {
+            if (!await roles.RoleExistsAsync(role))
+            {
+                await roles.CreateAsync(new(role) { Id = Guid.CreateVersion7() });
+            }
+        }
+    }
+
+    public Task StartAsync(CancellationToken cancellationToken) => Task.CompletedTask;
+
+    public Task StartedAsync(CancellationToken cancellationToken) => Task.CompletedTask;
+
+    public Task StoppingAsync(CancellationToken cancellationToken) => Task.CompletedTask;
+
+    public Task StopAsync(CancellationToken cancellationToken) => Task.CompletedTask;
+
+    public Task StoppedAsync(CancellationToken cancellationToken) => Task.CompletedTask;
+}

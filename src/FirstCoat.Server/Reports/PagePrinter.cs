@@ -1,0 +1,200 @@
+using System.Collections.Concurrent;
+using System.Diagnostics;
+using System.Net.WebSockets;
+using System.Security.Cryptography;
+using System.Text;
+using System.Text.Json;
+using System.Text.Json.Nodes;
+using FirstCoat.Store.Reports;
+using Microsoft.AspNetCore.Hosting.Server;
+using Microsoft.AspNetCore.Hosting.Server.Features;
+
+namespace FirstCoat.Server.Reports;
+
+/// <summary>Paper sizes, in inches as the browser counts them.</summary>
+public sealed record Paper(double Width, double Height)
+{
+    public static readonly Paper A4 = new(8.27, 11.69);
+    public static readonly Paper Letter = new(8.5, 11);
+}
+
+/// <summary>Lets the printing browser open one page for a minute, without a sign-in.</summary>
+public sealed class PrintTickets
+{
+    private readonly ConcurrentDictionary<string, ReportPage> _pages = new();
+
+    public string Give(ReportPage page)
+    {
+        var ticket = Convert.ToHexStringLower(RandomNumberGenerator.GetBytes(24));
+        _pages[ticket] = page;
+        return ticket;
+    }
+
+    public ReportPage? Get(string ticket) => _pages.GetValueOrDefault(ticket);
+
+    public void Take(string ticket) => _pages.TryRemove(ticket, out _);
+}
+
+/// <summary>Prints a report's own page to PDF with the machine's Chromium, so that screen and paper share one layout.</summary>
+public sealed class PagePrinter(IServer server, PrintTickets tickets, IConfiguration settings, ILogger<PagePrinter> log) : IDisposable
+{
+    private static readonly TimeSpan Limit = TimeSpan.FromSeconds(40);
+    private readonly SemaphoreSlim _turn = new(2);
+
+    /// <summary>The printed page; null when there is no Chromium.</summary>
+    /// <exception cref="TimeoutException">It took too long.</exception>
+    public async Task<byte[]?> Print(ReportPage page, Paper paper, CancellationToken cancel)
+    {
+        var chromium = settings["Shop:Chromium"] ?? "/usr/bin/chromium";
+        if (!File.Exists(chromium))
+        {
+            return null;
+        }
+
+        using var limit = CancellationTokenSource.CreateLinkedTokenSource(cancel);
+        limit.CancelAfter(Limit);
+        await _turn.WaitAsync(limit.Token);
+        var ticket = tickets.Give(page);
+        var profile = Directory.CreateTempSubdirectory("firstcoat-print");
+        Process? browser = null;
+        try
+        {
+            browser = Start(chromium, profile.FullName);
+            var port = await Port(profile.FullName, limit.Token);
+            return await Drive(port, $"{Address()}/print/{ticket}", paper, limit.Token);
+        }
+        catch (OperationCanceledException) when (!cancel.IsCancellationRequested)
+        {
+            throw new Refusal("paper", "Printing took too long. Try again in a moment.");
+        }
+        finally
+        {
+            tickets.Take(ticket);
+            Stop(browser);
+            _turn.Release();
+            try
+            {
+                profile.Delete(recursive: true);
+            }
+            catch (IOException e)
+            {
+                log.LogWarning("Could not clear {Folder}: {Reason}", profile.FullName, e.Message);
+            }
+        }
+    }
+
+    public void Dispose() => _turn.Dispose();
+
+    private static Process Start(string chromium, string profile)
+    {
+        var start = new ProcessStartInfo(chromium) { RedirectStandardError = true, RedirectStandardOutput = true };
+        foreach (var argument in new[]
+        {
+            "--headless", "--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking", "--disable-component-update", "--disable-sync", "--disable-dev-shm-usage",
+            "--remote-debugging-port=0", $"--user-data-dir={profile}", "about:blank",
+        })
+        {
+            start.ArgumentList.Add(argument);
+        }
+
+        var process = Process.Start(start)!;
+        process.BeginErrorReadLine();
+        process.BeginOutputReadLine();
+        return process;
+    }
+
+    private static void Stop(Process? browser)
+    {
+        if (browser is { HasExited: false })
+        {
+            browser.Kill(entireProcessTree: true);
+            browser.WaitForExit(5000);
+        }
+
+        browser?.Dispose();
+    }
+
+    private static async Task<int> Port(string profile, CancellationToken cancel)
+    {
+        var file = Path.Combine(profile, "DevToolsActivePort");
+        while (true)
+        {
+            if (File.Exists(file) && (await File.ReadAllLinesAsync(file, cancel)) is [var first, ..] && int.TryParse(first, out var port))
+            {
+                return port;
+            }
+
+            await Task.Delay(30, cancel);
+        }
+    }
+
+    private string Address()
+    {
+        var address = settings["Shop:PrintAddress"] ?? server.Features.Get<IServerAddressesFeature>()!.Addresses.First();
+        return address.Replace("[::]", "127.0.0.1", StringComparison.Ordinal).Replace("0.0.0.0", "127.0.0.1", StringComparison.Ordinal).TrimEnd('/');
+    }
+
+    private static async Task<byte[]> Drive(int port, string address, Paper paper, CancellationToken cancel)
+    {
+        using var http = new HttpClient();
+        var targets = JsonNode.Parse(await http.GetStringAsync(new Uri($"http://127.0.0.1:{port}/json"), cancel))!.AsArray();
+        var target = targets.First(t => (string?)t!["type"] == "page")!["webSocketDebuggerUrl"]!.GetValue<string>();
+        using var socket = new ClientWebSocket();
+        await socket.ConnectAsync(new(target), cancel);
+        var tools = new Tools(socket);
+        await tools.Ask("Page.enable", null, cancel);
+        await tools.Ask("Page.navigate", new JsonObject { ["url"] = address }, cancel);
+        // The page says itself when its words, fonts and pictures are there.
+        while (true)
+        {
+            var ready = await tools.Ask("Runtime.evaluate", new JsonObject { ["expression"] = "document.documentElement.dataset.ready === 'yes'", ["returnByValue"] = true }, cancel);
+            if (ready["result"]?["value"]?.GetValueKind() == JsonValueKind.True)
+            {
+                break;
+            }
+
+            await Task.Delay(50, cancel);
+        }
+
+        var printed = await tools.Ask("Page.printToPDF", new JsonObject
+        {
+            ["printBackground"] = true, ["generateTaggedPDF"] = true, ["paperWidth"] = paper.Width, ["paperHeight"] = paper.Height,
+            ["marginTop"] = .5, ["marginBottom"] = .5, ["marginLeft"] = .6, ["marginRight"] = .6,
+        }, cancel);
+        return Convert.FromBase64String(printed["data"]!.GetValue<string>());
+    }
+
+    private sealed class Tools(ClientWebSocket socket)
+    {
+        private int _last;
+
+        public async Task<JsonNode> Ask(string method, JsonObject? parameters, CancellationToken cancel)
+        {
+            var id = ++_last;
+            var request = new JsonObject { ["id"] = id, ["method"] = method, ["params"] = parameters ?? [] };
+            await socket.SendAsync(Encoding.UTF8.GetBytes(request.ToJsonString()), WebSocketMessageType.Text, true, cancel);
+            while (true)
+            {
+                var message = JsonNode.Parse(await Read(cancel))!;
+                if (message["id"]?.GetValue<int>() == id)
+                {
+                    return message["result"] ?? throw new InvalidOperationException($"{method}: {message["error"]}");
+                }
+            }
+        }
+
+        private async Task<byte[]> Read(CancellationToken cancel)
+        {
+            using var memory = new MemoryStream();
+            var buffer = new byte[64 * 1024];
+            ValueWebSocketReceiveResult part;
+            do
+            {
+                part = await socket.ReceiveAsync(buffer.AsMemory(), cancel);
+                memory.Write(buffer, 0, part.Count);
+            }
+            while (!part.EndOfMessage);
+            return memory.ToArray();
+        }
+    }
+}

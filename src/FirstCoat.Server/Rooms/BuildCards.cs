@@ -1,0 +1,85 @@
+using FirstCoat.Core.Builds;
+using FirstCoat.Core.Labour;
+using FirstCoat.Core.Plan;
+using FirstCoat.Core.Sequence;
+using FirstCoat.Core.Survey;
+using FirstCoat.Store.Plan;
+
+namespace FirstCoat.Server.Rooms;
+
+/// <summary>Somebody whose clock runs on a build.</summary>
+public sealed record OnIt(Guid PersonId, string Name, Guid OperationId, string Operation, int Minutes, List<string> Panels);
+
+/// <summary>Minutes of a stage for its layer.</summary>
+public sealed record Layer(Stage Stage, int Budget, decimal Earned, int Spent, int Rework);
+
+/// <summary>A build as the floor and the list show it.</summary>
+/// <param name="Holds">What holds it now, in words.</param>
+/// <param name="UntouchedDays">Days since its last hour; null: nothing was ever booked.</param>
+/// <param name="Coats">What each panel wears, by key.</param>
+public sealed record BuildCard(
+    Guid Id, int Number, string Title, int? Year, string Client, BuildStatus Status, BodyStyleKey Style, BodyDimensions Dimensions, string ColourName, string ColourHex,
+    Guid? StationId, string AwayAt, bool FillIn, int Priority, LocalDate? Promised, LocalDate? Likely, WaitKind HoldsKind, string Holds, string? NextName, LocalDate? NextOn, string? NextStation,
+    int? UntouchedDays, decimal Share, List<Layer> Layers, List<OnIt> OnIt, Dictionary<string, Coat> Coats, string LeftAt, string FirstMove);
+
+/// <summary>Makes cards of builds that have not ended.</summary>
+public sealed class BuildCards(ShopDb db, ShopClock clock, PlanDesk plan)
+{
+    public async Task<List<BuildCard>> Look(CancellationToken cancel)
+    {
+        var shop = await db.Settings.AsNoTracking().SingleOrDefaultAsync(cancel) ?? throw new Refusal("shop", "The shop has not been set up yet.");
+        var zone = DateTimeZoneProviders.Tzdb[shop.TimeZone];
+        var builds = await db.Builds.AsNoTracking().Where(b => b.Status != BuildStatus.Closed && b.Status != BuildStatus.Withdrawn).OrderBy(b => b.FillIn).ThenBy(b => b.Priority).ThenBy(b => b.Number).ToListAsync(cancel);
+        var ids = builds.Select(b => b.Id).ToList();
+        var clients = await db.Clients.AsNoTracking().ToDictionaryAsync(c => c.Id, c => c.Name, cancel);
+        var people = await db.People.AsNoTracking().ToDictionaryAsync(p => p.Id, cancel);
+        var operations = (await db.Operations.AsNoTracking().Where(o => ids.Contains(o.BuildId) && !o.Removed).ToListAsync(cancel)).ToLookup(o => o.BuildId);
+        var entries = (await db.TimeEntries.AsNoTracking().Where(e => ids.Contains(e.BuildId) && e.ReplacedBy == null && !e.Void).ToListAsync(cancel)).ToLookup(e => e.BuildId);
+        var events = (await db.PanelEvents.AsNoTracking().Where(e => ids.Contains(e.BuildId) && e.Fact == PanelFact.Coat && e.Zone == null).ToListAsync(cancel)).ToLookup(e => e.BuildId);
+        var view = await plan.Look(cancel);
+        return builds.Select(b => Card(b, clients[b.ClientId], people, operations[b.Id].ToList(), entries[b.Id].ToList(), events[b.Id], view, zone)).ToList();
+    }
+
+    private BuildCard Card(Build b, string client, Dictionary<Guid, Core.Shop.Person> people, List<Operation> operations, List<TimeEntry> entries, IEnumerable<PanelEvent> events, PlanView view, DateTimeZone zone)
+    {
+        var stages = Progress.ByStage(operations, entries, clock.Now);
+        var byId = operations.ToDictionary(o => o.Id);
+        var onIt = entries.Where(e => e.IsRunning).Select(e => new OnIt(e.PersonId, people[e.PersonId].ShortName, e.OperationId, byId[e.OperationId].Name, e.Minutes(clock.Now), byId[e.OperationId].Panels)).ToList();
+        view.Builds.TryGetValue(b.Id, out var forecast);
+        // Nobody takes a waiting station for the next place of a car: only what is dated is drawn as a move.
+        var next = operations.Where(o => !o.IsDone && o.Kind == OperationKind.Work && view.Operations.ContainsKey(o.Id)).OrderBy(o => view.Operations[o.Id].Start).FirstOrDefault();
+        var last = entries.Count == 0 ? (Instant?)null : entries.Max(e => e.Stop ?? clock.Now);
+        var untouched = last is { } l ? Math.Max(0, Period.DaysBetween(l.InZone(zone).Date, clock.Now.InZone(zone).Date)) : (int?)null;
+        return new(
+            b.Id, b.Number, b.Title, b.Vehicle.Year, client, b.Status, b.Vehicle.Style, b.Vehicle.Dimensions, b.Vehicle.ColourName, b.Vehicle.ColourHex, b.StationId, b.AwayAt, b.FillIn, b.Priority,
+            b.Brief.Promised, forecast?.Finish.InZone(zone).Date, forecast?.Holds.Kind ?? WaitKind.Nothing, HoldsText(b, forecast, byId, onIt), next?.Name,
+            next is null ? null : view.Operations[next.Id].Start.InZone(zone).Date, next?.Station?.ToString().ToLowerInvariant(), untouched, Progress.Share(stages),
+            stages.Select(s => new Layer(s.Stage, s.BudgetMinutes, s.EarnedMinutes, s.SpentMinutes, s.ReworkMinutes)).ToList(), onIt,
+            events.OrderBy(e => e.Seq).GroupBy(e => e.Panel).ToDictionary(g => g.Key, g => g.Last().Coat!.Value), b.LeftAt, b.FirstMove);
+    }
+
+    private static string HoldsText(Build b, BuildForecast? forecast, Dictionary<Guid, Operation> byId, List<OnIt> onIt)
+    {
+        if (b.Status == BuildStatus.Paused)
+        {
+            return $"paused: {b.LeftAt}";
+        }
+
+        if (onIt.Count > 0 || forecast is null)
+        {
+            return "";
+        }
+
+        var at = Guid.TryParse(forecast.Holds.Ref, out var id) && byId.TryGetValue(id, out var operation) ? operation.Name : null;
+        return forecast.Holds.Kind switch
+        {
+            WaitKind.Nothing => forecast.First is { } f && byId.TryGetValue(f, out var first) ? $"ready: {first.Name}" : "nothing left to do",
+            WaitKind.Operation => $"after {at}",
+            WaitKind.Cure => at is null ? forecast.Holds.Text : $"{at} cures",
+            WaitKind.Decision => $"waits for an answer: {forecast.Holds.Text}",
+            WaitKind.Part => $"waits for {forecast.Holds.Text}",
+            WaitKind.Outside => $"away: {forecast.Holds.Text}",
+            _ => forecast.Holds.Text,
+        };
+    }
+}

@@ -1,0 +1,62 @@
+using System.ComponentModel.DataAnnotations;
+using FirstCoat.Core.Builds;
+using FirstCoat.Core.Money;
+using FirstCoat.Store.Builds;
+
+namespace FirstCoat.Server.Rooms;
+
+/// <summary>The builds room.</summary>
+public static class BuildsEndpoints
+{
+    public sealed record OpenBody(
+        Guid Id, int? Number, [property: StringLength(100)] string ClientName, [property: StringLength(200)] string ClientEmail, [property: StringLength(200)] string ClientPhone,
+        Vehicle Vehicle, Brief Brief, ContractTerms Contract, EstimateTotals Estimate, [property: StringLength(60)] string Template, decimal Scale, int Priority, bool FillIn, Guid? StationId);
+
+    public sealed record EditBody(Vehicle Vehicle, Brief Brief, ContractTerms Contract, EstimateTotals Estimate, int Priority, bool FillIn, uint? Version);
+
+    public sealed record StatusBody(BuildStatus Status, [property: StringLength(500)] string LeftAt, [property: StringLength(500)] string FirstMove);
+
+    public sealed record PlaceBody(Guid? StationId, [property: StringLength(100)] string AwayAt);
+
+    public sealed record DecisionBody(Guid Id, [property: StringLength(200)] string Question, [property: StringLength(1000)] string Detail, DecisionFor For, List<string> Options, List<Guid> Holds, LocalDate DueOn, decimal? Adds);
+
+    public sealed record AnswerBody([property: StringLength(300)] string Answer);
+
+    public sealed record PaymentBody(Guid Id, LocalDate On, decimal Amount, [property: StringLength(200)] string Note);
+
+    /// <param name="Contract">Money of the agreement; not for technicians.</param>
+    public sealed record BuildView(
+        Guid Id, int Number, BuildStatus Status, Vehicle Vehicle, FinishGrade Grade, OriginalityPolicy Originality, LocalDate? Promised, List<Milestone> Milestones, decimal? Budget,
+        ContractTerms? Contract, EstimateTotals? Estimate, string Template, int Priority, bool FillIn, Guid? StationId, string AwayAt, LocalDate OpenedOn, string LeftAt, string FirstMove,
+        string ClientName, string? ClientEmail, string? ClientPhone, List<DecisionView> Decisions, uint Version);
+
+    public sealed record DecisionView(Guid Id, string Question, string Detail, DecisionFor For, List<string> Options, List<Guid> Holds, LocalDate DueOn, decimal? Adds, string? Answer, string? SettledBy, Instant? SettledAt, uint Version);
+
+    public static void MapBuilds(this RouteGroupBuilder api)
+    {
+        var builds = api.MapGroup("/builds");
+        builds.MapGet("", (BuildCards cards, CancellationToken cancel) => cards.Look(cancel)).RequireAuthorization(Policies.Anyone).WithName("listBuilds");
+        builds.MapGet("/{id:guid}", Look).RequireAuthorization(Policies.Anyone).WithName("getBuild");
+        builds.MapPost("", async (OpenBody b, BuildsDesk desk, CancellationToken cancel) => Saved.From(await desk.Open(b.Id,
+            new(b.Number, b.ClientName, b.ClientEmail, b.ClientPhone, b.Vehicle, b.Brief, b.Contract, b.Estimate, b.Template, b.Scale, b.Priority, b.FillIn, b.StationId), cancel))).RequireAuthorization(Policies.Manager).WithName("openBuild");
+        builds.MapPut("/{id:guid}", async (Guid id, EditBody b, BuildsDesk desk, CancellationToken cancel) =>
+            Saved.From(await desk.Edit(id, b.Vehicle, b.Brief, b.Contract, b.Estimate, b.Priority, b.FillIn, b.Version, cancel))).RequireAuthorization(Policies.Manager).WithName("editBuild");
+        builds.MapPut("/{id:guid}/status", async (Guid id, StatusBody b, BuildsDesk desk, CancellationToken cancel) => Saved.From(await desk.SetStatus(id, b.Status, b.LeftAt, b.FirstMove, cancel))).RequireAuthorization(Policies.Manager).WithName("setBuildStatus");
+        builds.MapPut("/{id:guid}/place", async (Guid id, PlaceBody b, BuildsDesk desk, CancellationToken cancel) => Saved.From(await desk.Stand(id, b.StationId, b.AwayAt, cancel))).RequireAuthorization(Policies.Desk).WithName("moveBuild");
+        builds.MapPost("/{id:guid}/decisions", async (Guid id, DecisionBody b, BuildsDesk desk, CancellationToken cancel) =>
+            Saved.From(await desk.Ask(id, b.Id, new(b.Question, b.Detail, b.For, b.Options, b.Holds, b.DueOn, b.Adds), cancel))).RequireAuthorization(Policies.Desk).WithName("askDecision");
+        api.MapPost("/decisions/{id:guid}/answer", async (Guid id, AnswerBody b, BuildsDesk desk, CancellationToken cancel) => Saved.From(await desk.Settle(id, b.Answer, cancel))).RequireAuthorization(Policies.Desk).WithName("settleDecision");
+        builds.MapPost("/{id:guid}/payments", async (Guid id, PaymentBody b, BuildsDesk desk, CancellationToken cancel) => Saved.From(await desk.Pay(id, b.Id, b.On, b.Amount, b.Note, cancel))).RequireAuthorization(Policies.Desk).WithName("addPayment");
+    }
+
+    private static async Task<BuildView> Look(Guid id, ShopDb db, CurrentActor current, CancellationToken cancel)
+    {
+        var b = await db.Builds.AsNoTracking().SingleOrDefaultAsync(x => x.Id == id, cancel) ?? throw Refusal.Missing("build");
+        var client = await db.Clients.AsNoTracking().SingleAsync(c => c.Id == b.ClientId, cancel);
+        var decisions = await db.Decisions.AsNoTracking().Where(d => d.BuildId == id).OrderBy(d => d.Seq).ToListAsync(cancel);
+        var desk = !current.Actor.IsTechnician;
+        return new(b.Id, b.Number, b.Status, b.Vehicle, b.Brief.Grade, b.Brief.Originality, b.Brief.Promised, b.Brief.Milestones, desk ? b.Brief.Budget : null, desk ? b.Contract : null, desk ? b.Estimate : null,
+            b.Template, b.Priority, b.FillIn, b.StationId, b.AwayAt, b.OpenedOn, b.LeftAt, b.FirstMove, client.Name, desk ? client.Email : null, desk ? client.Phone : null,
+            decisions.Select(d => new DecisionView(d.Id, d.Question, d.Detail, d.For, d.Options, d.Holds, d.DueOn, desk ? d.Adds : null, d.Answer, d.SettledBy, d.SettledAt, d.Version)).ToList(), b.Version);
+    }
+}

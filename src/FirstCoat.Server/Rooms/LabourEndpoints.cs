@@ -1,0 +1,112 @@
+using System.ComponentModel.DataAnnotations;
+using FirstCoat.Core.Builds;
+using FirstCoat.Core.Labour;
+using FirstCoat.Core.Plan;
+using FirstCoat.Core.Sequence;
+using FirstCoat.Core.Survey;
+using FirstCoat.Store.Labour;
+using FirstCoat.Store.Plan;
+
+namespace FirstCoat.Server.Rooms;
+
+/// <summary>The labour room: the phone's clock and the desk's hours.</summary>
+public static class LabourEndpoints
+{
+    /// <param name="Share">How far the operation that is left has come, 0 to 0.9.</param>
+    public sealed record StartBody(Guid Id, Guid? PersonId, Guid OperationId, LabourKind Kind, decimal? Share);
+
+    public sealed record StopBody(Guid? PersonId, decimal? Share, bool Done);
+
+    public sealed record HoursBody(Guid Id, Guid PersonId, Guid OperationId, Instant Start, Instant Stop, LabourKind Kind, [property: StringLength(300)] string Note);
+
+    /// <param name="Void">The entry was not worked at all; times are left out then.</param>
+    public sealed record CorrectionBody(Guid Id, Guid? OperationId, Instant? Start, Instant? Stop, LabourKind? Kind, bool Void, [property: StringLength(300)] string Reason);
+
+    public sealed record EntryView(Guid Id, Guid PersonId, string Person, Guid OperationId, string Operation, Instant Start, Instant? Stop, int Minutes, LabourKind Kind, string Note, Guid? Replaces, Guid? ReplacedBy, bool Void);
+
+    /// <summary>An operation on the phone.</summary>
+    public sealed record ClockJob(
+        Guid OperationId, Guid BuildId, int BuildNumber, string BuildTitle, string ColourHex, BodyStyleKey Style, string Name, Stage Stage, List<string> Panels, int BudgetMinutes, int SpentMinutes,
+        decimal? StatedShare, WaitKind WaitsKind, string Waits, Instant? Starts, string? Caution);
+
+    public sealed record ClockRunning(Guid EntryId, Instant Start, LabourKind Kind, ClockJob Job);
+
+    public sealed record ClockView(Guid PersonId, string Name, Instant Now, int TodayMinutes, ClockRunning? Running, List<ClockJob> Next);
+
+    public static void MapLabour(this RouteGroupBuilder api)
+    {
+        api.MapGet("/clock", Clock).RequireAuthorization(Policies.Anyone).WithName("getClock");
+        api.MapPost("/clock/start", async (StartBody b, LabourDesk desk, CurrentActor current, CancellationToken cancel) =>
+            Saved.From(await desk.Start(b.Id, b.PersonId ?? Own(current), b.OperationId, b.Kind, b.Share, cancel))).RequireAuthorization(Policies.Anyone).WithName("startClock");
+        api.MapPost("/clock/stop", async (StopBody b, LabourDesk desk, CurrentActor current, CancellationToken cancel) =>
+            await desk.Stop(b.PersonId ?? Own(current), b.Share, b.Done, cancel) is { } stopped ? Results.Ok(Saved.From(stopped)) : Results.NoContent()).RequireAuthorization(Policies.Anyone).WithName("stopClock").Produces<Saved>();
+        api.MapGet("/builds/{id:guid}/hours", Hours).RequireAuthorization(Policies.Anyone).WithName("listHours");
+        api.MapPost("/hours", async (HoursBody b, LabourDesk desk, CancellationToken cancel) =>
+            Saved.From(await desk.Enter(b.Id, new(b.PersonId, b.OperationId, b.Start, b.Stop, b.Kind, b.Note), cancel))).RequireAuthorization(Policies.Manager).WithName("enterHours");
+        api.MapPost("/hours/{id:guid}/correct", Correct).RequireAuthorization(Policies.Anyone).WithName("correctHours");
+    }
+
+    private static Guid Own(CurrentActor current) => current.Actor.PersonId ?? throw new Refusal("personId", "This account belongs to no person of the shop: say whose clock it is.");
+
+    private static async Task<Saved> Correct(Guid id, CorrectionBody b, ShopDb db, LabourDesk desk, CurrentActor current, CancellationToken cancel)
+    {
+        Refusal.When(current.Actor.IsOffice, "id", "The office proposes corrections to the manager.");
+        var original = await db.TimeEntries.AsNoTracking().SingleOrDefaultAsync(e => e.Id == id, cancel) ?? throw Refusal.Missing("entry");
+        HoursEntry? hours = b.Void ? null : new(original.PersonId, b.OperationId ?? original.OperationId, b.Start ?? original.Start, b.Stop ?? original.Stop ?? throw new Refusal("stop", "Stop the timer before correcting it."), b.Kind ?? original.Kind, b.Reason);
+        return Saved.From(await desk.Correct(id, b.Id, hours, b.Reason, cancel));
+    }
+
+    private static async Task<List<EntryView>> Hours(Guid id, ShopDb db, ShopClock clock, CancellationToken cancel)
+    {
+        var people = await db.People.AsNoTracking().ToDictionaryAsync(p => p.Id, p => p.Name, cancel);
+        var operations = await db.Operations.AsNoTracking().Where(o => o.BuildId == id).ToDictionaryAsync(o => o.Id, o => o.Name, cancel);
+        var entries = await db.TimeEntries.AsNoTracking().Where(e => e.BuildId == id).OrderByDescending(e => e.Start).ThenByDescending(e => e.Seq).ToListAsync(cancel);
+        return entries.Select(e => new EntryView(e.Id, e.PersonId, people[e.PersonId], e.OperationId, operations[e.OperationId], e.Start, e.Stop, e.Minutes(clock.Now), e.Kind, e.Note, e.Replaces, e.ReplacedBy, e.Void)).ToList();
+    }
+
+    private static async Task<ClockView> Clock(ShopDb db, ShopClock clock, CurrentActor current, PlanDesk plan, Guid? personId, CancellationToken cancel)
+    {
+        Refusal.When(current.Actor.IsTechnician && personId is { } other && other != current.Actor.PersonId, "personId", "You see your own clock only.");
+        var id = personId ?? Own(current);
+        var person = await db.People.AsNoTracking().SingleOrDefaultAsync(p => p.Id == id, cancel) ?? throw Refusal.Missing("person");
+        var shop = await db.Settings.AsNoTracking().SingleAsync(cancel);
+        var zone = DateTimeZoneProviders.Tzdb[shop.TimeZone];
+        var today = clock.Now.InZone(zone).Date.AtStartOfDayInZone(zone).ToInstant();
+        var mine = await db.TimeEntries.AsNoTracking().Where(e => e.PersonId == id && e.ReplacedBy == null && !e.Void && (e.Stop == null || e.Start >= today)).ToListAsync(cancel);
+        var running = mine.SingleOrDefault(e => e.IsRunning);
+        var view = await plan.Look(cancel);
+        var planned = view.Operations.Values.Where(o => o.PersonId == id && o.Id != running?.OperationId).OrderBy(o => o.Start).Select(o => o.Id).Take(8).ToList();
+        var wanted = running is null ? planned : [.. planned, running.OperationId];
+        var operations = await db.Operations.AsNoTracking().Where(o => wanted.Contains(o.Id)).ToDictionaryAsync(o => o.Id, cancel);
+        var buildIds = operations.Values.Select(o => o.BuildId).Distinct().ToList();
+        var builds = await db.Builds.AsNoTracking().Where(b => buildIds.Contains(b.Id)).ToDictionaryAsync(b => b.Id, cancel);
+        var spent = (await db.TimeEntries.AsNoTracking().Where(e => wanted.Contains(e.OperationId) && e.ReplacedBy == null && !e.Void).ToListAsync(cancel)).GroupBy(e => e.OperationId).ToDictionary(g => g.Key, g => g.Sum(e => e.Minutes(clock.Now)));
+        var names = await NamesOf(db, planned.Select(p => view.Operations[p].Reason.Ref), cancel);
+        ClockJob Job(Guid o)
+        {
+            var (operation, build) = (operations[o], builds[operations[o].BuildId]);
+            view.Operations.TryGetValue(o, out var f);
+            return new(o, build.Id, build.Number, build.Title, build.Vehicle.ColourHex, build.Vehicle.Style, operation.Name, operation.Stage, operation.Panels, operation.BudgetMinutes, spent.GetValueOrDefault(o),
+                operation.StatedShare, f?.Reason.Kind ?? WaitKind.Nothing, WaitsText(f, names), f?.Start, operation.Hazard is { } h ? $"{Cautions.For(h)} {Cautions.Defer}" : null);
+        }
+
+        return new(id, person.Name, clock.Now, mine.Where(e => e.Start >= today).Sum(e => e.Minutes(clock.Now)), running is null ? null : new(running.Id, running.Start, running.Kind, Job(running.OperationId)), planned.Select(Job).ToList());
+    }
+
+    private static async Task<Dictionary<string, string>> NamesOf(ShopDb db, IEnumerable<string?> refs, CancellationToken cancel)
+    {
+        var ids = refs.Where(r => Guid.TryParse(r, out _)).Select(r => Guid.Parse(r!)).Distinct().ToList();
+        return await db.Operations.AsNoTracking().Where(o => ids.Contains(o.Id)).ToDictionaryAsync(o => o.Id.ToString(), o => o.Name, cancel);
+    }
+
+    private static string WaitsText(OperationForecast? f, Dictionary<string, string> names) => f?.Reason.Kind switch
+    {
+        null or WaitKind.Nothing or WaitKind.Calendar => "",
+        WaitKind.Operation => $"after {names.GetValueOrDefault(f.Reason.Ref ?? "", "what comes first")}",
+        WaitKind.Cure => f.Reason.Text,
+        WaitKind.Person => "in turn",
+        WaitKind.Decision => $"waits for an answer: {f.Reason.Text}",
+        WaitKind.Part or WaitKind.Outside => $"waits for {f.Reason.Text}",
+        _ => f.Reason.Text,
+    };
+}

@@ -1,0 +1,38 @@
+using System.ComponentModel.DataAnnotations;
+using FirstCoat.Core.Outside;
+using FirstCoat.Store.Outside;
+
+namespace FirstCoat.Server.Rooms;
+
+/// <summary>The outside room.</summary>
+public static class OutsideEndpoints
+{
+    public sealed record PieceBody([property: StringLength(100)] string Name, int Count);
+
+    public sealed record JobBody([property: StringLength(200)] string Title, Guid SupplierId, Guid? OperationId, List<PieceBody> Pieces, int QuotedDays, decimal Quoted, decimal? Billed, uint? Version);
+
+    public sealed record SendBody(LocalDate? On, LocalDate Promised);
+
+    public sealed record PromiseBody(LocalDate Promised);
+
+    public sealed record CountBody(LocalDate? On, List<int> Counts);
+
+    /// <param name="Quoted">Not for technicians, nor the bill.</param>
+    public sealed record JobView(
+        Guid Id, Guid BuildId, Guid SupplierId, Guid? OperationId, string Title, List<OutsidePiece> Pieces, int QuotedDays, decimal? Quoted, decimal? Billed,
+        LocalDate? SentOn, LocalDate? PromisedOn, LocalDate? BackOn, int Sent, int CountedIn, int Missing, uint Version);
+
+    public static void MapOutside(this RouteGroupBuilder api)
+    {
+        api.MapGet("/builds/{id:guid}/outside", async (Guid id, ShopDb db, CurrentActor current, CancellationToken cancel) =>
+            (await db.OutsideJobs.AsNoTracking().Where(j => j.BuildId == id).OrderBy(j => j.Seq).ToListAsync(cancel)).Select(j => View(j, !current.Actor.IsTechnician)).ToList()).RequireAuthorization(Policies.Anyone).WithName("listOutside");
+        api.MapPut("/builds/{id:guid}/outside/{jobId:guid}", async (Guid id, Guid jobId, JobBody b, OutsideDesk desk, CancellationToken cancel) =>
+            Saved.From(await desk.Put(id, jobId, new(b.Title, b.SupplierId, b.OperationId, b.Pieces.Select(p => new OutsidePiece(p.Name, p.Count)).ToList(), b.QuotedDays, b.Quoted, b.Billed), b.Version, cancel))).RequireAuthorization(Policies.Desk).WithName("putOutside");
+        var jobs = api.MapGroup("/outside/{id:guid}");
+        jobs.MapPost("/send", async (Guid id, SendBody b, OutsideDesk desk, CancellationToken cancel) => Saved.From(await desk.Send(id, b.On, b.Promised, cancel))).RequireAuthorization(Policies.Desk).WithName("sendOutside");
+        jobs.MapPost("/promise", async (Guid id, PromiseBody b, OutsideDesk desk, CancellationToken cancel) => Saved.From(await desk.Promise(id, b.Promised, cancel))).RequireAuthorization(Policies.Desk).WithName("promiseOutside");
+        jobs.MapPost("/count", async (Guid id, CountBody b, OutsideDesk desk, CancellationToken cancel) => Saved.From(await desk.CountIn(id, b.On, b.Counts, cancel))).RequireAuthorization(Policies.Anyone).WithName("countOutside");
+    }
+
+    internal static JobView View(OutsideJob j, bool money) => new(j.Id, j.BuildId, j.SupplierId, j.OperationId, j.Title, j.Pieces, j.QuotedDays, money ? j.Quoted : null, money ? j.Billed : null, j.SentOn, j.PromisedOn, j.BackOn, j.Sent, j.CountedIn, j.MissingPieces, j.Version);
+}

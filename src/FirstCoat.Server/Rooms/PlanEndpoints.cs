@@ -1,0 +1,52 @@
+using FirstCoat.Core.Builds;
+using FirstCoat.Core.Labour;
+using FirstCoat.Core.Sequence;
+using FirstCoat.Store.Plan;
+
+namespace FirstCoat.Server.Rooms;
+
+/// <summary>The plan room: the floor and what waits for a decision.</summary>
+public static class PlanEndpoints
+{
+    public sealed record DecisionRow(Guid Id, Guid BuildId, int BuildNumber, string ColourHex, string Question, string Detail, DecisionFor For, List<string> Options, LocalDate DueOn, decimal Days, int WorstBuild);
+
+    public sealed record AwayRow(Guid JobId, Guid BuildId, int BuildNumber, string ColourHex, string Title, string Supplier, LocalDate? SentOn, LocalDate? PromisedOn, LocalDate? HereOn, int AwayDays, bool Late);
+
+    public sealed record ReadyGate(Guid OperationId, Guid BuildId, int BuildNumber, string Name);
+
+    /// <param name="DaysWaiting">The headline: computed once over all builds, not added up.</param>
+    public sealed record FloorView(List<BuildCard> Builds, List<DecisionRow> Decisions, decimal DaysWaiting, List<AwayRow> Away, List<ReadyGate> ReadyGates, int OnTheClock, int TodayMinutes, LocalDate? NextFreight, Instant Now);
+
+    public static void MapPlan(this RouteGroupBuilder api)
+    {
+        api.MapGet("/floor", Floor).RequireAuthorization(Policies.Anyone).WithName("getFloor");
+    }
+
+    private static async Task<FloorView> Floor(ShopDb db, ShopClock clock, BuildCards cards, PlanDesk plan, CurrentActor current, CancellationToken cancel)
+    {
+        var shop = await db.Settings.AsNoTracking().SingleOrDefaultAsync(cancel) ?? throw new Refusal("shop", "The shop has not been set up yet.");
+        var zone = DateTimeZoneProviders.Tzdb[shop.TimeZone];
+        var today = clock.Now.InZone(zone).Date;
+        var builds = await cards.Look(cancel);
+        var byId = builds.ToDictionary(b => b.Id);
+        var view = await plan.Look(cancel);
+        var decisions = view.Decisions.Where(d => byId.ContainsKey(d.Decision.BuildId)).Select(d => new DecisionRow(
+            d.Decision.Id, d.Decision.BuildId, byId[d.Decision.BuildId].Number, byId[d.Decision.BuildId].ColourHex, d.Decision.Question, d.Decision.Detail, d.Decision.For, d.Decision.Options, d.Decision.DueOn, d.Days,
+            byId.TryGetValue(d.WorstBuild, out var worst) ? worst.Number : byId[d.Decision.BuildId].Number)).ToList();
+        var suppliers = await db.Suppliers.AsNoTracking().ToDictionaryAsync(s => s.Id, cancel);
+        var jobs = await db.OutsideJobs.AsNoTracking().Where(j => j.SentOn != null && j.BackOn == null).OrderBy(j => j.PromisedOn).ToListAsync(cancel);
+        var away = jobs.Where(j => byId.ContainsKey(j.BuildId)).Select(j =>
+        {
+            var here = suppliers[j.SupplierId].HereOn(j.PromisedOn!.Value);
+            return new AwayRow(j.Id, j.BuildId, byId[j.BuildId].Number, byId[j.BuildId].ColourHex, j.Title, suppliers[j.SupplierId].Name, j.SentOn, j.PromisedOn, here, Period.DaysBetween(j.SentOn!.Value, today), here < today);
+        }).ToList();
+        var operations = (await db.Operations.AsNoTracking().Where(o => !o.Removed).ToListAsync(cancel)).Where(o => byId.TryGetValue(o.BuildId, out var b) && b.Status == BuildStatus.Open).ToDictionary(o => o.Id);
+        var ready = operations.Values.Where(o => o.Kind == OperationKind.Gate && !o.IsDone && o.After.All(a => !operations.TryGetValue(a.Operation, out var before) || before.IsDone))
+            .Select(o => new ReadyGate(o.Id, o.BuildId, byId[o.BuildId].Number, o.Name)).ToList();
+        var start = today.AtStartOfDayInZone(zone).ToInstant();
+        var logged = await db.TimeEntries.AsNoTracking().Where(e => e.ReplacedBy == null && !e.Void && (e.Stop == null || e.Start >= start)).ToListAsync(cancel);
+        var freight = suppliers.Values.SelectMany(s => s.FreightDays).Distinct().ToList();
+        var next = freight.Count == 0 ? (LocalDate?)null : Enumerable.Range(0, 7).Select(today.PlusDays).First(d => freight.Contains(d.DayOfWeek));
+        return new(builds, decisions, view.DaysWaiting, away, ready, logged.Count(e => e.IsRunning), logged.Where(e => e.Start >= start).Sum(e => e.Minutes(clock.Now)), next, clock.Now);
+    }
+}

@@ -1,0 +1,63 @@
+using System.ComponentModel.DataAnnotations;
+using FirstCoat.Core.Labour;
+using FirstCoat.Core.Plan;
+using FirstCoat.Core.Sequence;
+using FirstCoat.Core.Shop;
+using FirstCoat.Core.Survey;
+using FirstCoat.Store.Plan;
+using FirstCoat.Store.Sequence;
+
+namespace FirstCoat.Server.Rooms;
+
+/// <summary>The sequence room.</summary>
+public static class SequenceEndpoints
+{
+    public sealed record OperationBody(
+        [property: StringLength(120)] string Name, Stage Stage, OperationKind Kind, Trade? Trade, int BudgetMinutes, StationKind? Station, Guid? PersonId, List<string> Panels, Coat? Coat, Held? Held,
+        bool WithoutStop, GateKind? Gate, Hazard? Hazard, int ClockMinutes, List<OperationLink> After, int? Position, uint? Version);
+
+    /// <param name="Starts">By the plan; null when done or the build is not open.</param>
+    public sealed record OperationView(
+        Guid Id, int Position, Stage Stage, OperationKind Kind, string Name, Trade? Trade, int BudgetMinutes, decimal EarnedMinutes, int SpentMinutes, StationKind? Station, Guid? PersonId,
+        List<string> Panels, Coat? Coat, Held? Held, bool WithoutStop, GateKind? Gate, bool CanOverride, Hazard? Hazard, string? Caution, int ClockMinutes, List<OperationLink> After,
+        decimal? StatedShare, Instant? DoneAt, string? DoneBy, List<GateSignature> Signatures, Instant? Starts, Instant? Finishes, Guid? PlannedPersonId, PlanReason? Reason, uint Version);
+
+    public sealed record ReasonBody([property: StringLength(500)] string Reason);
+
+    public static void MapSequence(this RouteGroupBuilder api)
+    {
+        api.MapGet("/templates", () => Templates.All).RequireAuthorization(Policies.Anyone).WithName("listTemplates");
+        api.MapGet("/builds/{id:guid}/operations", Look).RequireAuthorization(Policies.Anyone).WithName("listOperations");
+        api.MapPut("/builds/{id:guid}/operations/{operationId:guid}", async (Guid id, Guid operationId, OperationBody b, SequenceDesk desk, CancellationToken cancel) => Saved.From(await desk.Put(id, operationId, o =>
+        {
+            (o.Name, o.Stage, o.Kind, o.Trade, o.BudgetMinutes, o.Station, o.PersonId) = (b.Name.Trim(), b.Stage, b.Kind, b.Trade, b.BudgetMinutes, b.Station, b.PersonId);
+            (o.Panels, o.Coat, o.Held, o.WithoutStop, o.Gate, o.Hazard, o.ClockMinutes, o.After) = (b.Panels, b.Coat, b.Held, b.WithoutStop, b.Gate, b.Hazard, b.ClockMinutes, b.After);
+            o.Position = b.Position ?? o.Position;
+        }, b.Version, cancel))).RequireAuthorization(Policies.Manager).WithName("putOperation");
+        var operations = api.MapGroup("/operations/{id:guid}");
+        operations.MapDelete("", async (Guid id, SequenceDesk desk, CancellationToken cancel) =>
+        {
+            await desk.Remove(id, cancel);
+            return Results.NoContent();
+        }).RequireAuthorization(Policies.Manager).WithName("removeOperation");
+        operations.MapPost("/done", async (Guid id, SequenceDesk desk, CancellationToken cancel) => Saved.From(await desk.Finish(id, cancel))).RequireAuthorization(Policies.Anyone).WithName("finishOperation");
+        operations.MapPost("/reopen", async (Guid id, SequenceDesk desk, CancellationToken cancel) => Saved.From(await desk.Reopen(id, cancel))).RequireAuthorization(Policies.Manager).WithName("reopenOperation");
+        operations.MapPost("/sign", async (Guid id, SequenceDesk desk, CancellationToken cancel) => Saved.From(await desk.Sign(id, cancel))).RequireAuthorization(Policies.Anyone).WithName("signGate");
+        operations.MapPost("/override", async (Guid id, ReasonBody b, SequenceDesk desk, CancellationToken cancel) => Saved.From(await desk.Override(id, b.Reason, cancel))).RequireAuthorization(Policies.Manager).WithName("overrideGate");
+    }
+
+    private static async Task<List<OperationView>> Look(Guid id, ShopDb db, ShopClock clock, SequenceDesk desk, PlanDesk plan, CancellationToken cancel)
+    {
+        Refusal.When(!await db.Builds.AnyAsync(b => b.Id == id, cancel), "id", "There is no such build.");
+        var all = await desk.Of(id, cancel);
+        var spent = (await db.TimeEntries.AsNoTracking().Where(e => e.BuildId == id && e.ReplacedBy == null && !e.Void).ToListAsync(cancel)).GroupBy(e => e.OperationId).ToDictionary(g => g.Key, g => g.Sum(e => e.Minutes(clock.Now)));
+        var view = await plan.Look(cancel);
+        return all.Select(o =>
+        {
+            view.Operations.TryGetValue(o.Id, out var f);
+            return new OperationView(o.Id, o.Position, o.Stage, o.Kind, o.Name, o.Trade, o.BudgetMinutes, o.EarnedMinutes, spent.GetValueOrDefault(o.Id), o.Station, o.PersonId, o.Panels, o.Coat, o.Held,
+                o.WithoutStop, o.Gate, o.Gate is { } g && Gates.CanOverride(g), o.Hazard, o.Hazard is { } h ? $"{Cautions.For(h)} {Cautions.Defer}" : null, o.ClockMinutes, o.After, o.StatedShare, o.DoneAt, o.DoneBy, o.Signatures,
+                f?.Start, f?.Finish, f?.PersonId, f?.Reason, o.Version);
+        }).ToList();
+    }
+}

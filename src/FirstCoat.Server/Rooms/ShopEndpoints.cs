@@ -1,0 +1,84 @@
+using System.ComponentModel.DataAnnotations;
+using FirstCoat.Core.Labour;
+using FirstCoat.Core.Money;
+using FirstCoat.Core.Shop;
+using FirstCoat.Store.Shop;
+
+namespace FirstCoat.Server.Rooms;
+
+/// <summary>The shop room.</summary>
+public static class ShopEndpoints
+{
+    public sealed record TaxView(decimal Labour, decimal Parts, decimal Outside, decimal Materials);
+
+    public sealed record SettingsBody(
+        [property: StringLength(100)] string Name, [property: StringLength(100)] string Place, [property: StringLength(40)] string Phone, string Currency, string TimeZone, UnitSystem Units,
+        int PlanWidthMm, int PlanDepthMm, TaxView TaxRates, List<PartTier> PartTiers, decimal OutsideMarkup, decimal MaterialsMarkup, decimal ConsumablesPercent,
+        decimal? ConsumablesCap, MinuteRounding Rounding, decimal OvertimeAfterHours, decimal OvertimeMultiplier, List<DayShift> Week, uint? Version);
+
+    /// <param name="Cost">Only for the manager.</param>
+    public sealed record RateView(LocalDate From, decimal? Cost, decimal Billing);
+
+    /// <param name="Rates">Not for technicians.</param>
+    public sealed record PersonView(Guid Id, string Name, List<Trade> Trades, bool Active, List<RateView>? Rates, List<Absence> Absences, uint Version);
+
+    public sealed record StationView(Guid Id, string Name, StationKind Kind, int Count, int XMm, int YMm, int WidthMm, int DepthMm, int? DoorHeightMm, bool Walled, uint Version);
+
+    public sealed record SupplierView(Guid Id, string Name, string What, List<IsoDayOfWeek> FreightDays, uint Version);
+
+    public sealed record ClosedDayView(LocalDate Date, string Reason);
+
+    public sealed record ShopView(SettingsBody Settings, List<PersonView> People, List<StationView> Stations, List<SupplierView> Suppliers, List<ClosedDayView> ClosedDays);
+
+    public sealed record PersonBody([property: StringLength(100)] string Name, List<Trade> Trades, bool Active, uint? Version);
+
+    public sealed record RateBody(LocalDate From, decimal Cost, decimal Billing);
+
+    public sealed record AbsencesBody(List<Absence> Absences);
+
+    public sealed record StationBody([property: StringLength(60)] string Name, StationKind Kind, int Count, int XMm, int YMm, int WidthMm, int DepthMm, int? DoorHeightMm, bool Walled, uint? Version);
+
+    public sealed record SupplierBody([property: StringLength(100)] string Name, [property: StringLength(200)] string What, List<IsoDayOfWeek> FreightDays, uint? Version);
+
+    public sealed record ClosedDayBody(Guid Id, [property: StringLength(100)] string Reason);
+
+    public static void MapShop(this RouteGroupBuilder api)
+    {
+        api.MapGet("/shop", Look).RequireAuthorization(Policies.Anyone).WithName("getShop");
+        var shop = api.MapGroup("/shop").RequireAuthorization(Policies.Manager);
+        shop.MapPut("/settings", async (SettingsBody b, ShopDesk desk, CancellationToken cancel) => Saved.From(await desk.SaveSettings(s =>
+        {
+            (s.Name, s.Place, s.Phone, s.Currency, s.TimeZone, s.Units) = (b.Name.Trim(), b.Place.Trim(), b.Phone.Trim(), b.Currency, b.TimeZone, b.Units);
+            (s.PlanWidthMm, s.PlanDepthMm, s.PartTiers, s.OutsideMarkup, s.MaterialsMarkup) = (b.PlanWidthMm, b.PlanDepthMm, b.PartTiers, b.OutsideMarkup, b.MaterialsMarkup);
+            s.TaxRates = new() { [TaxCategory.Labour] = b.TaxRates.Labour, [TaxCategory.Parts] = b.TaxRates.Parts, [TaxCategory.Outside] = b.TaxRates.Outside, [TaxCategory.Materials] = b.TaxRates.Materials };
+            (s.ConsumablesPercent, s.ConsumablesCap, s.Rounding, s.OvertimeAfterHours, s.OvertimeMultiplier, s.Week) = (b.ConsumablesPercent, b.ConsumablesCap, b.Rounding, b.OvertimeAfterHours, b.OvertimeMultiplier, b.Week);
+        }, b.Version, cancel))).WithName("saveSettings");
+        shop.MapPut("/people/{id:guid}", async (Guid id, PersonBody b, ShopDesk desk, CancellationToken cancel) => Saved.From(await desk.PutPerson(id, b.Name, b.Trades, b.Active, b.Version, cancel))).WithName("putPerson");
+        shop.MapPut("/people/{id:guid}/rates", async (Guid id, RateBody b, ShopDesk desk, CancellationToken cancel) => Saved.From(await desk.SetRate(id, new(b.From, b.Cost, b.Billing), cancel))).WithName("setRate");
+        shop.MapPut("/people/{id:guid}/absences", async (Guid id, AbsencesBody b, ShopDesk desk, CancellationToken cancel) => Saved.From(await desk.SetAbsences(id, b.Absences, cancel))).WithName("setAbsences");
+        shop.MapPut("/stations/{id:guid}", async (Guid id, StationBody b, ShopDesk desk, CancellationToken cancel) => Saved.From(await desk.PutStation(id, s =>
+            (s.Name, s.Kind, s.Count, s.XMm, s.YMm, s.WidthMm, s.DepthMm, s.DoorHeightMm, s.Walled) = (b.Name.Trim(), b.Kind, b.Count, b.XMm, b.YMm, b.WidthMm, b.DepthMm, b.DoorHeightMm, b.Walled), b.Version, cancel))).WithName("putStation");
+        shop.MapPut("/suppliers/{id:guid}", async (Guid id, SupplierBody b, ShopDesk desk, CancellationToken cancel) => Saved.From(await desk.PutSupplier(id, b.Name, b.What, b.FreightDays, b.Version, cancel))).WithName("putSupplier");
+        shop.MapPut("/closed-days/{date}", async (DateOnly date, ClosedDayBody b, ShopDesk desk, CancellationToken cancel) => Saved.From(await desk.Close(b.Id, LocalDate.FromDateOnly(date), b.Reason, cancel))).WithName("closeDay");
+        shop.MapDelete("/closed-days/{date}", async (DateOnly date, ShopDesk desk, CancellationToken cancel) =>
+        {
+            await desk.Reopen(LocalDate.FromDateOnly(date), cancel);
+            return Results.NoContent();
+        }).WithName("reopenDay");
+    }
+
+    private static async Task<ShopView> Look(ShopDb db, CurrentActor current, CancellationToken cancel)
+    {
+        var s = await db.Settings.AsNoTracking().SingleOrDefaultAsync(cancel) ?? throw new Refusal("shop", "The shop has not been set up yet.");
+        var (manager, desk) = (current.Actor.IsManager, !current.Actor.IsTechnician);
+        decimal Tax(TaxCategory c) => s.TaxRates.GetValueOrDefault(c);
+        return new(
+            new(s.Name, s.Place, s.Phone, s.Currency, s.TimeZone, s.Units, s.PlanWidthMm, s.PlanDepthMm,
+                desk ? new(Tax(TaxCategory.Labour), Tax(TaxCategory.Parts), Tax(TaxCategory.Outside), Tax(TaxCategory.Materials)) : new(0, 0, 0, 0), desk ? s.PartTiers : [],
+                desk ? s.OutsideMarkup : 0, desk ? s.MaterialsMarkup : 0, desk ? s.ConsumablesPercent : 0, desk ? s.ConsumablesCap : null, s.Rounding, s.OvertimeAfterHours, s.OvertimeMultiplier, s.Week, s.Version),
+            (await db.People.AsNoTracking().OrderBy(p => p.Name).ToListAsync(cancel)).Select(p => new PersonView(p.Id, p.Name, p.Trades, p.Active, desk ? p.Rates.Select(r => new RateView(r.From, manager ? r.Cost : null, r.Billing)).ToList() : null, p.Absences, p.Version)).ToList(),
+            await db.Stations.AsNoTracking().OrderBy(x => x.Name).Select(x => new StationView(x.Id, x.Name, x.Kind, x.Count, x.XMm, x.YMm, x.WidthMm, x.DepthMm, x.DoorHeightMm, x.Walled, x.Version)).ToListAsync(cancel),
+            await db.Suppliers.AsNoTracking().OrderBy(x => x.Name).Select(x => new SupplierView(x.Id, x.Name, x.What, x.FreightDays, x.Version)).ToListAsync(cancel),
+            await db.ClosedDays.AsNoTracking().OrderBy(d => d.Date).Select(d => new ClosedDayView(d.Date, d.Reason)).ToListAsync(cancel));
+    }
+}

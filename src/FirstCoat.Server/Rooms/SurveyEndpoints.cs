@@ -1,0 +1,48 @@
+using System.ComponentModel.DataAnnotations;
+using FirstCoat.Core.Survey;
+using FirstCoat.Core.Survey.Bodies;
+using FirstCoat.Store.Survey;
+
+namespace FirstCoat.Server.Rooms;
+
+/// <summary>The survey room: unfolded bodies and what their panels wear.</summary>
+public static class SurveyEndpoints
+{
+    public sealed record PanelView(string Key, string Name, PanelSide Side, string Path, IReadOnlyList<LabelBox> Labels, IReadOnlyDictionary<string, string> Zones);
+
+    public sealed record ShutLineView(string Name, IReadOnlyList<double> Points, IReadOnlyList<double> MeasureAt);
+
+    /// <summary>A body laid flat, in centimetres: x from the centre line, y from the nose.</summary>
+    public sealed record BodyView(
+        BodyStyleKey Style, string Name, BodyDimensions Dimensions, double MinX, double MinY, double MaxX, double MaxY, IReadOnlyList<PanelView> Panels,
+        IReadOnlyList<string> Openings, IReadOnlyList<ShutLineView> ShutLines, BodyDecor Decor);
+
+    public sealed record BodyStateView(BodyView Body, IReadOnlyList<PanelState> Panels);
+
+    public sealed record PanelEventBody(Guid Id, [property: StringLength(40)] string Panel, [property: StringLength(40)] string? Zone, PanelFact Fact, Coat? Coat, Held? Held, [property: StringLength(300)] string Note);
+
+    public sealed record StyleView(BodyStyleKey Key, string Name, BodyDimensions Dimensions);
+
+    public static void MapSurvey(this RouteGroupBuilder api)
+    {
+        api.MapGet("/body-styles", () => Enum.GetValues<BodyStyleKey>().Select(s => new StyleView(s, Body.NameOf(s), BodyDimensions.Of(s))).ToList()).RequireAuthorization(Policies.Anyone).WithName("listBodyStyles");
+        api.MapGet("/body-styles/{style}", (BodyStyleKey style, int? lengthMm, int? widthMm, int? wheelbaseMm) =>
+        {
+            Refusal.When(!Enum.IsDefined(style), "style", "That body style is not known.");
+            var own = BodyDimensions.Of(style);
+            return View(Body.Unfold(style, new(lengthMm ?? own.LengthMm, widthMm ?? own.WidthMm, wheelbaseMm ?? own.WheelbaseMm)));
+        }).RequireAuthorization(Policies.Anyone).WithName("unfoldBody");
+        api.MapGet("/builds/{id:guid}/body", async (Guid id, SurveyDesk desk, CancellationToken cancel) =>
+        {
+            var (body, panels) = await desk.Look(id, cancel);
+            return new BodyStateView(View(body), panels);
+        }).RequireAuthorization(Policies.Anyone).WithName("getBody");
+        api.MapPost("/builds/{id:guid}/panel-events", async (Guid id, PanelEventBody b, SurveyDesk desk, CancellationToken cancel) =>
+            Saved.From(await desk.Note(id, b.Id, b.Panel, b.Zone, b.Fact, b.Coat, b.Held, b.Note, cancel))).RequireAuthorization(Policies.Anyone).WithName("notePanel");
+    }
+
+    internal static BodyView View(Body body) => new(
+        body.Style, Body.NameOf(body.Style), body.Dimensions, body.MinX, body.MinY, body.MaxX, body.MaxY,
+        body.Panels.Select(p => new PanelView(p.Key, p.Name, p.Side, p.Path, p.Labels, p.Zones)).ToList(), body.Openings,
+        body.ShutLines.Select(s => new ShutLineView(s.Name, s.Curve.SelectMany(p => new[] { Math.Round(p.X, 2), Math.Round(p.Y, 2) }).ToList(), s.MeasureAt)).ToList(), body.Decor);
+}

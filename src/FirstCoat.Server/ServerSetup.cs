@@ -1,0 +1,169 @@
+using System.Reflection;
+using System.Text.Json;
+using System.Text.Json.Serialization;
+using System.Threading.RateLimiting;
+using FirstCoat.Core.Access;
+using FirstCoat.Server.Access;
+using FirstCoat.Server.Live;
+using FirstCoat.Server.Reports;
+using FirstCoat.Server.Rooms;
+using FirstCoat.Server.Web;
+using Microsoft.AspNetCore.Authorization;
+using Microsoft.AspNetCore.DataProtection;
+using Microsoft.AspNetCore.Identity;
+using Microsoft.AspNetCore.RateLimiting;
+using NodaTime.Serialization.SystemTextJson;
+using Serilog;
+
+namespace FirstCoat.Server;
+
+/// <summary>Puts the server together.</summary>
+public static class ServerSetup
+{
+    /// <summary>True when the build tool runs the program only to write the API document.</summary>
+    private static bool OnlyDocument => Assembly.GetEntryAssembly()?.GetName().Name == "GetDocument.Insider";
+
+    public static WebApplication Build(string[] args)
+    {
+        var builder = WebApplication.CreateBuilder(args);
+        builder.Host.UseSerilog((context, log) => log.ReadFrom.Configuration(context.Configuration).WriteTo.Console(formatProvider: CultureInfo.InvariantCulture));
+        Services(builder.Services, builder.Configuration);
+        var app = builder.Build();
+        Pipeline(app);
+        return app;
+    }
+
+    private static void Services(IServiceCollection services, ConfigurationManager settings)
+    {
+        services.AddSingleton(ClockFrom(settings["now"]));
+        services.AddStore(
+            p => p.GetRequiredService<IConfiguration>()["Shop:Connection"] ?? "Host=127.0.0.1;Database=firstcoat",
+            p => p.GetRequiredService<IConfiguration>()["Shop:Photos"] ?? Path.Combine(AppContext.BaseDirectory, "photos"));
+        services.ConfigureHttpJsonOptions(o =>
+        {
+            var json = o.SerializerOptions;
+            json.Converters.Add(new JsonStringEnumConverter(JsonNamingPolicy.CamelCase, allowIntegerValues: false));
+            json.ConfigureForNodaTime(DateTimeZoneProviders.Tzdb);
+            json.NumberHandling = JsonNumberHandling.Strict;
+            json.RespectNullableAnnotations = true;
+            json.RespectRequiredConstructorParameters = true;
+        });
+        services.Configure<RouteHandlerOptions>(o => o.ThrowOnBadRequest = true);
+        services.AddOpenApi(ApiDocument.Configure);
+        services.AddProblemDetails();
+        services.AddExceptionHandler<ProblemHandler>();
+        services.AddAntiforgery(o => o.HeaderName = "X-XSRF-TOKEN");
+        services.AddResponseCompression();
+        services.AddHttpContextAccessor();
+        AddAccess(services, settings);
+        services.AddScoped<BuildCards>();
+        services.AddSingleton<PrintTickets>();
+        services.AddSingleton<PagePrinter>();
+        services.AddSignalR();
+        if (!OnlyDocument)
+        {
+            services.AddDataProtection().PersistKeysToDbContext<ShopDb>().SetApplicationName("FirstCoat");
+            services.AddHostedService<Migrator>();
+            services.AddHostedService<ChangeListener>();
+        }
+    }
+
+    private static void AddAccess(IServiceCollection services, ConfigurationManager settings)
+    {
+        services.AddIdentity<Account, IdentityRole<Guid>>(o =>
+        {
+            o.Password.RequiredLength = 10;
+            o.Password.RequireNonAlphanumeric = o.Password.RequireUppercase = o.Password.RequireDigit = o.Password.RequireLowercase = false;
+            o.Lockout.MaxFailedAccessAttempts = 10;
+        }).AddEntityFrameworkStores<ShopDb>();
+        services.ConfigureApplicationCookie(o =>
+        {
+            o.Cookie.Name = "firstcoat";
+            o.Cookie.HttpOnly = true;
+            o.Cookie.SameSite = SameSiteMode.Lax;
+            o.ExpireTimeSpan = TimeSpan.FromDays(14);
+            o.SlidingExpiration = true;
+            o.Events.OnRedirectToLogin = c => Status(c.HttpContext, 401);
+            o.Events.OnRedirectToAccessDenied = c => Status(c.HttpContext, 403);
+        });
+        services.AddAuthorizationBuilder()
+            .SetFallbackPolicy(new AuthorizationPolicyBuilder().RequireAuthenticatedUser().Build())
+            .AddPolicy(Policies.Manager, p => p.RequireRole(Roles.Manager))
+            .AddPolicy(Policies.Desk, p => p.RequireRole(Roles.Manager, Roles.Office))
+            .AddPolicy(Policies.Anyone, p => p.RequireRole(Roles.Manager, Roles.Office, Roles.Technician));
+        var perMinute = settings.GetValue("Shop:SignInsPerMinute", 8);
+        services.AddRateLimiter(o =>
+        {
+            o.RejectionStatusCode = 429;
+            RateLimitPartition<string> Limit(HttpContext c, int permits) => RateLimitPartition.GetFixedWindowLimiter(c.Connection.RemoteIpAddress?.ToString() ?? "", _ => new() { PermitLimit = permits, Window = TimeSpan.FromMinutes(1) });
+            o.AddPolicy(Policies.SignInLimit, c => Limit(c, perMinute));
+            o.AddPolicy(Policies.LinkLimit, c => Limit(c, perMinute * 15));
+        });
+    }
+
+    private static void Pipeline(WebApplication app)
+    {
+        app.UseExceptionHandler();
+        app.UseStatusCodePages();
+        app.UseResponseCompression();
+        app.Use(Headers.Add);
+        app.UseRateLimiter();
+        app.UseAuthentication();
+        app.UseAuthorization();
+        app.Use(RequestGuard.Check);
+        var api = app.MapGroup("/api");
+        api.MapSession();
+        api.MapAccounts();
+        api.MapShop();
+        api.MapBuilds();
+        api.MapSequence();
+        api.MapLabour();
+        api.MapParts();
+        api.MapOutside();
+        api.MapPhotos();
+        api.MapSurvey();
+        api.MapPlan();
+        api.MapMoney();
+        api.MapReports();
+        api.MapPrivatePages();
+        api.MapBench();
+        api.MapFallback(() => Results.Problem("There is no such address in the API.", statusCode: 404)).AllowAnonymous();
+        app.MapHub<LiveHub>("/live").RequireAuthorization(Policies.Anyone);
+        app.MapOpenApi("/api/openapi.json").RequireAuthorization(Policies.Anyone);
+        app.MapGet("/health", async (ShopDb db, CancellationToken cancel) => await db.Database.CanConnectAsync(cancel) ? Results.Ok() : Results.StatusCode(503)).AllowAnonymous().ExcludeFromDescription();
+        if (!OnlyDocument)
+        {
+            app.MapStaticAssets().AllowAnonymous();
+        }
+
+        app.MapFallback("/assets/{**rest}", () => Results.NotFound()).AllowAnonymous();
+        app.MapFallbackToFile("index.html", new StaticFileOptions { OnPrepareResponse = c => c.Context.Response.Headers.CacheControl = "no-cache" }).AllowAnonymous();
+    }
+
+    private static Task Status(HttpContext context, int status)
+    {
+        context.Response.StatusCode = status;
+        return Task.CompletedTask;
+    }
+
+    private static TimeProvider ClockFrom(string? now)
+    {
+        if (string.IsNullOrWhiteSpace(now))
+        {
+            return TimeProvider.System;
+        }
+
+        var at = DateTimeOffset.Parse(now, CultureInfo.InvariantCulture, DateTimeStyles.AssumeUniversal);
+        return new ShiftedClock(at - TimeProvider.System.GetUtcNow());
+    }
+}
+
+/// <summary>Names of policies.</summary>
+public static class Policies
+{
+    public const string Manager = "manager";
+    public const string Desk = "desk";
+    public const string Anyone = "anyone";
+    public const string SignInLimit = "sign-in";
+    public const string LinkLimit = "link";
+}

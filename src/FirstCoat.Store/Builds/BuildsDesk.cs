@@ -1,0 +1,169 @@
+using FirstCoat.Core;
+using FirstCoat.Core.Builds;
+using FirstCoat.Core.Money;
+using FirstCoat.Core.Sequence;
+using FirstCoat.Core.Shop;
+using FirstCoat.Store.Access;
+using Microsoft.EntityFrameworkCore;
+using NodaTime;
+
+namespace FirstCoat.Store.Builds;
+
+/// <summary>Everything that opens a build.</summary>
+public sealed record OpenBuild(
+    int? Number, string ClientName, string ClientEmail, string ClientPhone, Vehicle Vehicle, Brief Brief, ContractTerms Contract,
+    EstimateTotals Estimate, string Template, decimal Scale, int Priority, bool FillIn, Guid? StationId);
+
+/// <summary>A question for the manager or the client, as asked.</summary>
+public sealed record AskDecision(string Question, string Detail, DecisionFor For, List<string> Options, List<Guid> Holds, LocalDate DueOn, decimal? Adds);
+
+/// <summary>Commands of the builds room.</summary>
+public sealed class BuildsDesk(ShopDb db, ShopClock clock, CurrentActor current) : Desk(db, clock, current)
+{
+    /// <summary>Opens a build from a template; asked again with the same id it returns what is there.</summary>
+    public async Task<Build> Open(Guid id, OpenBuild ask, CancellationToken cancel)
+    {
+        if (await Db.Builds.FindAsync([id], cancel) is { } there)
+        {
+            return there;
+        }
+
+        ask.Vehicle.Check();
+        ask.Brief.Check();
+        ask.Contract.Check();
+        Plausible(ask.Brief.Promised, "promised");
+        Refusal.When(new[] { ask.Estimate.Labour, ask.Estimate.Parts, ask.Estimate.Outside, ask.Estimate.Materials }.Any(a => a < 0 || !Cents.AreWhole(a) || a > 100_000_000), "estimate", "Estimated amounts are in whole cents, not negative.");
+        Refusal.When(ask.Number is < 1 or > 999_999, "number", "A build's number lies between 1 and 999,999.");
+        Refusal.When(ask.Priority is < 0 or > 10_000, "priority", "The place in the queue lies between 0 and 10,000.");
+        Refusal.When(ask.StationId is { } s && await Db.Stations.FindAsync([s], cancel) is null, "stationId", "There is no such station.");
+        var taken = await Db.Builds.Select(b => b.Number).ToListAsync(cancel);
+        Refusal.When(ask.Number is { } n && taken.Contains(n), "number", "A build with this number exists; numbers are never used again.");
+        var client = new Client { Id = Guid.CreateVersion7(), Name = Refusal.Text(ask.ClientName, "clientName", 100), Email = Short(ask.ClientEmail, "clientEmail"), Phone = Short(ask.ClientPhone, "clientPhone") };
+        var known = await Db.Clients.FirstOrDefaultAsync(c => c.Name == client.Name && c.Email == client.Email, cancel);
+        if (known is null)
+        {
+            Db.Add(client);
+        }
+
+        var build = new Build
+        {
+            Id = id, Number = ask.Number ?? taken.DefaultIfEmpty(0).Max() + 1, ClientId = (known ?? client).Id, Vehicle = ask.Vehicle, Brief = ask.Brief, Contract = ask.Contract,
+            Estimate = ask.Estimate, Template = ask.Template, Priority = ask.Priority, FillIn = ask.FillIn, OpenedOn = await Today(cancel),
+        };
+        build.Open();
+        if (ask.StationId is { } station)
+        {
+            build.Stand(station, "");
+        }
+
+        Db.Add(build);
+        Db.AddRange(Templates.Make(ask.Template, id, ask.Vehicle, ask.Brief.Grade, ask.Scale, Guid.CreateVersion7));
+        await Save(cancel);
+        return build;
+    }
+
+    /// <summary>Changes what was agreed or known about a build.</summary>
+    public async Task<Build> Edit(Guid id, Vehicle vehicle, Brief brief, ContractTerms contract, EstimateTotals estimate, int priority, bool fillIn, uint? version, CancellationToken cancel)
+    {
+        var build = await Build(id, cancel);
+        Expect(build, version);
+        vehicle.Check();
+        brief.Check();
+        contract.Check();
+        Plausible(brief.Promised, "promised");
+        Refusal.When(priority is < 0 or > 10_000, "priority", "The place in the queue lies between 0 and 10,000.");
+        Refusal.When(new[] { estimate.Labour, estimate.Parts, estimate.Outside, estimate.Materials }.Any(a => a < 0 || !Cents.AreWhole(a) || a > 100_000_000), "estimate", "Estimated amounts are in whole cents, not negative.");
+        (build.Vehicle, build.Brief, build.Contract, build.Estimate, build.Priority, build.FillIn) = (vehicle, brief, contract, estimate, priority, fillIn);
+        await Save(cancel);
+        return build;
+    }
+
+    /// <summary>Pauses, opens again or ends a build.</summary>
+    public async Task<Build> SetStatus(Guid id, BuildStatus status, string leftAt, string firstMove, CancellationToken cancel)
+    {
+        var build = await Build(id, cancel);
+        switch (status)
+        {
+            case BuildStatus.Open: build.Open(); break;
+            case BuildStatus.Paused: build.Pause(leftAt, firstMove); break;
+            case BuildStatus.Closed or BuildStatus.Withdrawn: build.End(status == BuildStatus.Withdrawn); break;
+            default: throw new Refusal("status", "A build is opened, paused, closed or withdrawn.");
+        }
+
+        await Save(cancel);
+        return build;
+    }
+
+    /// <summary>Moves the vehicle; a shell that is too tall for the station's door is the manager's to judge until heights are recorded.</summary>
+    public async Task<Build> Stand(Guid id, Guid? station, string awayAt, CancellationToken cancel)
+    {
+        var build = await Build(id, cancel);
+        if (station is { } to)
+        {
+            var place = await Find<Station>(to, "station", cancel);
+            var others = await Db.Builds.CountAsync(b => b.StationId == to && b.Id != id && (b.Status == BuildStatus.Open || b.Status == BuildStatus.Paused), cancel);
+            Refusal.When(others >= place.Count, "stationId", $"{place.Name} is taken.");
+        }
+
+        build.Stand(station, awayAt);
+        await Save(cancel);
+        return build;
+    }
+
+    /// <summary>Asks a question that may hold operations until it is settled.</summary>
+    public async Task<Decision> Ask(Guid buildId, Guid id, AskDecision ask, CancellationToken cancel)
+    {
+        if (await Db.Decisions.FindAsync([id], cancel) is { } there)
+        {
+            return there;
+        }
+
+        await Build(buildId, cancel);
+        Plausible(ask.DueOn, "dueOn");
+        Refusal.When(ask.Detail.Length > 1000, "detail", "At most 1,000 characters.");
+        Refusal.When(ask.Options.Count > 6 || ask.Options.Any(o => string.IsNullOrWhiteSpace(o) || o.Length > 60), "options", "At most six answers of up to 60 characters.");
+        Refusal.When(ask.Adds is { } adds && (!Cents.AreWhole(adds) || Math.Abs(adds) > 10_000_000), "adds", "The amount is in whole cents.");
+        var own = await Db.Operations.Where(o => o.BuildId == buildId).Select(o => o.Id).ToListAsync(cancel);
+        Refusal.When(ask.Holds.Except(own).Any(), "holds", "It can only hold operations of its own build.");
+        var decision = new Decision
+        {
+            Id = id, BuildId = buildId, RecordedAt = Clock.Now, RecordedBy = Actor.AccountId, Question = Refusal.Text(ask.Question, "question", 200),
+            Detail = ask.Detail.Trim(), For = ask.For, Options = ask.Options, Holds = ask.Holds, DueOn = ask.DueOn, Adds = ask.Adds,
+        };
+        Db.Add(decision);
+        await Save(cancel);
+        return decision;
+    }
+
+    /// <summary>Takes a decision.</summary>
+    public async Task<Decision> Settle(Guid id, string answer, CancellationToken cancel)
+    {
+        var decision = await Find<Decision>(id, "decision", cancel);
+        decision.Settle(answer, Actor.Name, Clock.Now);
+        await Save(cancel);
+        return decision;
+    }
+
+    /// <summary>Books money from the client.</summary>
+    public async Task<Payment> Pay(Guid buildId, Guid id, LocalDate on, decimal amount, string note, CancellationToken cancel)
+    {
+        if (await Db.Payments.FindAsync([id], cancel) is { } there)
+        {
+            return there;
+        }
+
+        await Build(buildId, cancel);
+        Plausible(on, "on");
+        Refusal.When(amount == 0 || !Cents.AreWhole(amount) || Math.Abs(amount) > 10_000_000, "amount", "The amount is in whole cents and not nothing; a refund is negative.");
+        var payment = new Payment { Id = id, BuildId = buildId, On = on, Amount = amount, Note = Short(note, "note"), RecordedAt = Clock.Now, RecordedBy = Actor.AccountId };
+        Db.Add(payment);
+        await Save(cancel);
+        return payment;
+    }
+
+    private static string Short(string text, string field)
+    {
+        Refusal.When(text.Length > 200, field, "At most 200 characters.");
+        return text.Trim();
+    }
+}

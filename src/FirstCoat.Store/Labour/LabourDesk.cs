@@ -1,0 +1,193 @@
+using FirstCoat.Core;
+using FirstCoat.Core.Builds;
+using FirstCoat.Core.Labour;
+using FirstCoat.Core.Sequence;
+using FirstCoat.Core.Shop;
+using FirstCoat.Store.Access;
+using FirstCoat.Store.Sequence;
+using Microsoft.EntityFrameworkCore;
+using NodaTime;
+
+namespace FirstCoat.Store.Labour;
+
+/// <summary>Hours as entered or corrected on the desk.</summary>
+public sealed record HoursEntry(Guid PersonId, Guid OperationId, Instant Start, Instant Stop, LabourKind Kind, string Note);
+
+/// <summary>Commands of the labour room: the clock and the hours.</summary>
+public sealed class LabourDesk(ShopDb db, ShopClock clock, CurrentActor current, SequenceDesk sequence) : Desk(db, clock, current)
+{
+    /// <summary>Starts a timer; one that runs is stopped at the same minute.</summary>
+    /// <param name="share">How far the operation that is left has come; null: not said.</param>
+    public async Task<TimeEntry> Start(Guid id, Guid personId, Guid operationId, LabourKind kind, decimal? share, CancellationToken cancel)
+    {
+        MayClock(personId);
+        await using var hold = await Hold(personId, cancel);
+        if (await Db.TimeEntries.FindAsync([id], cancel) is { } there)
+        {
+            return there;
+        }
+
+        var operation = await Find<Operation>(operationId, "operation", cancel);
+        var build = await Build(operation.BuildId, cancel);
+        Refusal.When(build.Status != BuildStatus.Open, "operationId", $"Build {build.Number} is not open.");
+        Refusal.When(operation.Kind != OperationKind.Work || operation.Removed, "operationId", "Only work can be clocked.");
+        Refusal.When(operation.IsDone && kind != LabourKind.Rework, "operationId", "This is done; say that it is rework, or open it again.");
+        var all = (await sequence.Of(build.Id, cancel)).ToDictionary(o => o.Id);
+        var shut = OperationOrder.ShutGatesBefore(operation, all);
+        Refusal.When(shut.Count > 0, "operationId", shut.Count > 0 ? $"Not signed yet: {shut[0].Name}." : "");
+        var now = Clock.NowMinute;
+        if (await Running(personId, cancel) is { } running)
+        {
+            Refusal.When(running.OperationId == operationId, "operationId", "Your clock runs on this already.");
+            await StopTracked(running, now, share, cancel);
+            // The running timer is unique per person: free its place before the next takes it.
+            await Save(cancel);
+        }
+
+        var entry = new TimeEntry { Id = id, PersonId = personId, BuildId = build.Id, OperationId = operationId, Start = now, Kind = kind, RecordedAt = Clock.Now, RecordedBy = Actor.AccountId };
+        await RefuseOverlap(personId, now, now.Plus(Duration.FromMinutes(1)), null, cancel);
+        Db.Add(entry);
+        await Save(cancel);
+        await hold.CommitAsync(cancel);
+        return entry;
+    }
+
+    /// <summary>Stops the running timer, with "how far?", or as done.</summary>
+    /// <returns>The stopped entry; null when no timer runs.</returns>
+    public async Task<TimeEntry?> Stop(Guid personId, decimal? share, bool done, CancellationToken cancel)
+    {
+        MayClock(personId);
+        await using var hold = await Hold(personId, cancel);
+        var running = await Running(personId, cancel);
+        if (running is null)
+        {
+            return null;
+        }
+
+        await StopTracked(running, Clock.NowMinute, done ? null : share, cancel);
+        if (done)
+        {
+            var operation = await Find<Operation>(running.OperationId, "operation", cancel);
+            if (!operation.IsDone)
+            {
+                sequence.FinishTracked(operation);
+            }
+        }
+
+        await Save(cancel);
+        await hold.CommitAsync(cancel);
+        return running;
+    }
+
+    /// <summary>Enters hours that were not clocked.</summary>
+    public async Task<TimeEntry> Enter(Guid id, HoursEntry hours, CancellationToken cancel)
+    {
+        await using var hold = await Hold(hours.PersonId, cancel);
+        if (await Db.TimeEntries.FindAsync([id], cancel) is { } there)
+        {
+            return there;
+        }
+
+        var entry = await Make(id, hours, null, cancel);
+        Db.Add(entry);
+        await Save(cancel);
+        await hold.CommitAsync(cancel);
+        return entry;
+    }
+
+    /// <summary>Corrects an entry by a new one that replaces it; the original keeps its figures.</summary>
+    /// <param name="hours">Null: the entry was not worked at all.</param>
+    public async Task<TimeEntry> Correct(Guid originalId, Guid id, HoursEntry? hours, string reason, CancellationToken cancel)
+    {
+        var original = await Find<TimeEntry>(originalId, "entry", cancel);
+        await using var hold = await Hold(original.PersonId, cancel);
+        if (await Db.TimeEntries.FindAsync([id], cancel) is { } there)
+        {
+            return there;
+        }
+
+        Refusal.When(hours is not null && hours.PersonId != original.PersonId, "personId", "A correction stays with its person; void this one and enter the other's hours.");
+        if (Actor.IsTechnician)
+        {
+            var zone = await Zone(cancel);
+            Refusal.When(original.PersonId != Actor.PersonId, "personId", "You correct your own hours only.");
+            Refusal.When(original.Start.InZone(zone).Date != await Today(cancel), "start", "You correct hours on the same day; ask the manager for older ones.");
+        }
+
+        var note = Refusal.Text(reason, "reason", 300);
+        var entry = hours is null
+            ? new TimeEntry { Id = id, PersonId = original.PersonId, BuildId = original.BuildId, OperationId = original.OperationId, Start = original.Start, Kind = original.Kind, Note = note, Replaces = original.Id, Void = true, RecordedAt = Clock.Now, RecordedBy = Actor.AccountId }
+            : await Make(id, hours with { Note = note }, original, cancel);
+        if (hours is null)
+        {
+            entry.StopAt(original.Stop ?? original.Start);
+        }
+
+        original.ReplaceBy(entry);
+        Db.Add(entry);
+        await Save(cancel);
+        await hold.CommitAsync(cancel);
+        return entry;
+    }
+
+    /// <summary>The running timer of a person.</summary>
+    public Task<TimeEntry?> Running(Guid personId, CancellationToken cancel) =>
+        Db.TimeEntries.SingleOrDefaultAsync(e => e.PersonId == personId && e.Stop == null, cancel);
+
+    private async Task StopTracked(TimeEntry running, Instant at, decimal? share, CancellationToken cancel)
+    {
+        running.StopAt(at);
+        if (share is { } far)
+        {
+            var operation = await Find<Operation>(running.OperationId, "operation", cancel);
+            if (!operation.IsDone)
+            {
+                operation.State(far);
+            }
+        }
+    }
+
+    private async Task<TimeEntry> Make(Guid id, HoursEntry hours, TimeEntry? original, CancellationToken cancel)
+    {
+        Plausible(hours.Start, "start");
+        Plausible(hours.Stop, "stop");
+        var (start, stop) = (TimeEntry.WholeMinute(hours.Start), TimeEntry.WholeMinute(hours.Stop));
+        Refusal.When(stop <= start, "stop", "The stop lies after the start.");
+        Refusal.When(start > Clock.Now, "start", "Hours are entered when they have been worked.");
+        Refusal.When(hours.Note.Length > 300, "note", "At most 300 characters.");
+        await Find<Person>(hours.PersonId, "person", cancel);
+        var operation = await Find<Operation>(hours.OperationId, "operation", cancel);
+        Refusal.When(operation.Kind != OperationKind.Work, "operationId", "Only work has hours.");
+        var entry = new TimeEntry
+        {
+            Id = id, PersonId = hours.PersonId, BuildId = operation.BuildId, OperationId = operation.Id, Start = start, Kind = hours.Kind, Note = hours.Note.Trim(),
+            Replaces = original?.Id, RecordedAt = Clock.Now, RecordedBy = Actor.AccountId,
+        };
+        entry.StopAt(stop);
+        await RefuseOverlap(hours.PersonId, start, stop, original?.Id, cancel);
+        return entry;
+    }
+
+    private async Task RefuseOverlap(Guid personId, Instant start, Instant stop, Guid? except, CancellationToken cancel)
+    {
+        var clash = await Db.TimeEntries.Where(e => e.PersonId == personId && e.ReplacedBy == null && !e.Void && e.Id != except && e.Start < stop && (e.Stop == null || e.Stop > start) && e.Start != e.Stop).FirstOrDefaultAsync(cancel);
+        if (clash is not null)
+        {
+            var zone = await Zone(cancel);
+            string At(Instant i) => i.InZone(zone).ToString("HH:mm", System.Globalization.CultureInfo.InvariantCulture);
+            throw new Refusal("start", $"This overlaps other hours of the same person: {At(clash.Start)} to {(clash.Stop is { } s ? At(s) : "now")}.");
+        }
+    }
+
+    /// <summary>One change at a time per person, so that two requests cannot both see no overlap.</summary>
+    private async Task<Microsoft.EntityFrameworkCore.Storage.IDbContextTransaction> Hold(Guid personId, CancellationToken cancel)
+    {
+        var transaction = await Db.Database.BeginTransactionAsync(cancel);
+        var key = BitConverter.ToInt64(personId.ToByteArray(), 8);
+        await Db.Database.ExecuteSqlAsync($"select pg_advisory_xact_lock({key})", cancel);
+        return transaction;
+    }
+
+    private void MayClock(Guid personId) =>
+        Refusal.When(Actor.IsTechnician && Actor.PersonId != personId, "personId", "You clock your own time only.");
+}

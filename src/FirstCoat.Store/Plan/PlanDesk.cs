@@ -1,0 +1,174 @@
+using FirstCoat.Core.Builds;
+using FirstCoat.Core.Outside;
+using FirstCoat.Core.Parts;
+using FirstCoat.Core.Plan;
+using FirstCoat.Core.Sequence;
+using FirstCoat.Core.Shop;
+using FirstCoat.Store.Access;
+using Microsoft.EntityFrameworkCore;
+using NodaTime;
+
+namespace FirstCoat.Store.Plan;
+
+/// <summary>When an operation runs by the plan, by whom, and why not earlier.</summary>
+public sealed record OperationForecast(Guid Id, Guid BuildId, Instant Start, Instant Finish, Guid? PersonId, PlanReason Reason);
+
+/// <summary>When a build is likely finished, and what holds it now.</summary>
+public sealed record BuildForecast(Guid Id, Instant Finish, Guid? First, PlanReason Holds);
+
+/// <summary>An open decision with the days it costs the worst-hit build.</summary>
+public sealed record RankedDecision(Decision Decision, decimal Days, Guid WorstBuild);
+
+/// <summary>The plan as the shop sees it.</summary>
+/// <param name="DaysWaiting">Sum over builds of likely delay with all decisions left open, less with all taken now.</param>
+public sealed record PlanView(IReadOnlyDictionary<Guid, OperationForecast> Operations, IReadOnlyDictionary<Guid, BuildForecast> Builds, IReadOnlyList<RankedDecision> Decisions, decimal DaysWaiting);
+
+/// <summary>Keeps the last plan until something changes or five minutes have passed.</summary>
+public sealed class PlanCache
+{
+    private (long Change, long Minute, PlanView View)? _last;
+
+    internal PlanView? Get(long change, long minute) => _last is { } l && l.Change == change && l.Minute == minute ? l.View : null;
+
+    internal void Set(long change, long minute, PlanView view) => _last = (change, minute, view);
+}
+
+/// <summary>Makes the plan of all builds from what is recorded.</summary>
+public sealed class PlanDesk(ShopDb db, ShopClock clock, CurrentActor current, IPlanner planner, PlanCache cache) : Desk(db, clock, current)
+{
+    /// <summary>The plan as it stands now.</summary>
+    public async Task<PlanView> Look(CancellationToken cancel)
+    {
+        var change = await Db.Audit.MaxAsync(a => (long?)a.Id, cancel) ?? 0;
+        var minute = Clock.Now.ToUnixTimeSeconds() / 300;
+        if (cache.Get(change, minute) is { } known)
+        {
+            return known;
+        }
+
+        var view = Compute(await Read(cancel));
+        cache.Set(change, minute, view);
+        return view;
+    }
+
+    private sealed record Facts(
+        ShopSettings Shop, WorkCalendar Calendar, List<Person> People, List<Station> Stations, List<Build> Builds, List<Operation> Operations,
+        List<PartLine> Parts, List<OutsideJob> Jobs, List<Supplier> Suppliers, List<Decision> Decisions, Dictionary<Guid, Guid> LastPerson, long Now);
+
+    private async Task<Facts> Read(CancellationToken cancel)
+    {
+        var shop = await Shop(cancel);
+        var zone = DateTimeZoneProviders.Tzdb[shop.TimeZone];
+        var closed = await Db.ClosedDays.AsNoTracking().Select(d => d.Date).ToListAsync(cancel);
+        var builds = await Db.Builds.AsNoTracking().Where(b => b.Status == BuildStatus.Open).ToListAsync(cancel);
+        var ids = builds.Select(b => b.Id).ToList();
+        var operations = await Db.Operations.AsNoTracking().Where(o => ids.Contains(o.BuildId) && !o.Removed).OrderBy(o => o.Position).ToListAsync(cancel);
+        var hands = await Db.TimeEntries.AsNoTracking().Where(e => ids.Contains(e.BuildId) && e.ReplacedBy == null && !e.Void)
+            .GroupBy(e => new { e.OperationId, e.PersonId }).Select(g => new { g.Key.OperationId, g.Key.PersonId, Last = g.Max(e => e.Start) }).ToListAsync(cancel);
+        return new(
+            shop, new(WorkWeek.From(shop.Week), closed, zone),
+            await Db.People.AsNoTracking().Where(p => p.Active).OrderBy(p => p.Name).ToListAsync(cancel),
+            await Db.Stations.AsNoTracking().ToListAsync(cancel), builds, operations,
+            await Db.Parts.AsNoTracking().Where(p => ids.Contains(p.BuildId) && p.OperationId != null && p.State < PartState.Received).ToListAsync(cancel),
+            await Db.OutsideJobs.AsNoTracking().Where(j => ids.Contains(j.BuildId) && j.OperationId != null).ToListAsync(cancel),
+            await Db.Suppliers.AsNoTracking().ToListAsync(cancel),
+            await Db.Decisions.AsNoTracking().Where(d => ids.Contains(d.BuildId) && d.SettledAt == null).ToListAsync(cancel),
+            hands.GroupBy(h => h.OperationId).ToDictionary(g => g.Key, g => g.MaxBy(h => h.Last)!.PersonId),
+            TimeMinute(Clock.Now));
+    }
+
+    private static long TimeMinute(Instant at) => at.ToUnixTimeSeconds() / 60;
+
+    private PlanView Compute(Facts facts)
+    {
+        var open = planner.Plan(Problem(facts, facts.Decisions));
+        var ranked = new List<RankedDecision>();
+        foreach (var decision in facts.Decisions)
+        {
+            var taken = planner.Plan(Problem(facts, facts.Decisions.Where(d => d.Id != decision.Id).ToList()));
+            var (worst, minutes) = facts.Builds.Select(b => (b.Id, Late: open.Builds[b.Id.ToString()].Finish - taken.Builds[b.Id.ToString()].Finish)).MaxBy(x => x.Late);
+            ranked.Add(new(decision, Days(Math.Max(0, minutes)), minutes > 0 ? worst : decision.BuildId));
+        }
+
+        var allTaken = facts.Decisions.Count == 0 ? open : planner.Plan(Problem(facts, []));
+        var waiting = facts.Builds.Sum(b => Math.Max(0, open.Builds[b.Id.ToString()].Finish - allTaken.Builds[b.Id.ToString()].Finish));
+        static Instant At(long minute) => Instant.FromUnixTimeSeconds(minute * 60);
+        return new(
+            open.Operations.Values.ToDictionary(o => Guid.Parse(o.Id), o => new OperationForecast(Guid.Parse(o.Id), Guid.Parse(o.Build), At(o.Start), At(o.Finish), o.Person is null ? null : Guid.Parse(o.Person), o.Reason)),
+            open.Builds.Values.ToDictionary(b => Guid.Parse(b.Id), b => new BuildForecast(Guid.Parse(b.Id), At(b.Finish), b.First is null ? null : Guid.Parse(b.First), b.Holds)),
+            ranked.OrderByDescending(r => r.Days).ThenBy(r => r.Decision.DueOn).ThenBy(r => r.Decision.Seq).ToList(),
+            Days(waiting));
+    }
+
+    private static decimal Days(long minutes) => Math.Round(minutes / 1440m, 1, MidpointRounding.AwayFromZero);
+
+    private static PlanProblem Problem(Facts f, IReadOnlyList<Decision> decisions)
+    {
+        var people = f.People.Select(p => new PlanPerson(p.Id.ToString(), p.ShortName, p.Trades.Select(t => t.ToString()).ToHashSet(), new(p.Absences.Select(a => new Core.Plan.Span(f.Calendar.Minute(a.From), f.Calendar.Minute(a.To)))))).ToList();
+        var stations = f.Stations.GroupBy(s => s.Kind).Select(g => new PlanStation(g.Key.ToString(), g.Sum(s => s.Count))).ToList();
+        var trades = people.SelectMany(p => p.Trades).ToHashSet();
+        var builds = f.Builds.OrderBy(b => b.FillIn).ThenBy(b => b.Priority).ThenBy(b => b.Number).Select(b =>
+        {
+            var all = f.Operations.Where(o => o.BuildId == b.Id).ToDictionary(o => o.Id);
+            return new PlanBuild(b.Id.ToString(), $"{b.Number}", all.Values.Where(o => !o.IsDone).OrderBy(o => o.Position).Select(o => ToPlan(f, o, all, trades, decisions)).ToList());
+        });
+        return new(f.Now, f.Calendar, people, stations, builds.ToList());
+    }
+
+    private static PlanOperation ToPlan(Facts f, Operation o, Dictionary<Guid, Operation> all, HashSet<string> trades, IReadOnlyList<Decision> decisions)
+    {
+        var job = f.Jobs.FirstOrDefault(j => j.OperationId == o.Id && j.IsAway);
+        var sent = job is not null && o.Kind == OperationKind.Outside;
+        var trade = o.Kind == OperationKind.Work ? o.Trade?.ToString() : null;
+        f.LastPerson.TryGetValue(o.Id, out var last);
+        var person = o.PersonId ?? (last == Guid.Empty ? null : last);
+        return new()
+        {
+            Id = o.Id.ToString(),
+            Name = o.Name,
+            Minutes = o.Kind == OperationKind.Work ? o.LeftMinutes : sent ? 0 : o.ClockMinutes,
+            // Work for a trade that nobody has is planned on the clock, so that one gap does not take the plan away.
+            Trade = trade is not null && trades.Contains(trade) ? trade : null,
+            Person = person is { } p && f.People.Any(x => x.Id == p && x.Trades.Contains(o.Trade ?? default)) ? p.ToString() : null,
+            Station = o.Station?.ToString(),
+            WithoutStop = o.WithoutStop && o.LeftMinutes <= 360,
+            After = o.After.Where(a => all.TryGetValue(a.Operation, out var before) && !before.IsDone).Select(a => new PlanLink(a.Operation.ToString(), a.LagMinutes)).ToList(),
+            Waits = [.. Waits(f, o, all, job, decisions)],
+        };
+    }
+
+    private static IEnumerable<PlanWait> Waits(Facts f, Operation o, Dictionary<Guid, Operation> all, OutsideJob? job, IReadOnlyList<Decision> decisions)
+    {
+        foreach (var link in o.After.Where(a => a.LagMinutes > 0))
+        {
+            if (all.TryGetValue(link.Operation, out var before) && before.DoneAt is { } done)
+            {
+                yield return new(WaitKind.Cure, TimeMinute(done) + link.LagMinutes, $"{before.Name} cures", before.Id.ToString());
+            }
+        }
+
+        if (o.Kind == OperationKind.Cure && o.After.Select(a => all.GetValueOrDefault(a.Operation)).All(b => b?.DoneAt is not null) && o.After.Count > 0)
+        {
+            // It cures since its coat was done, not since now.
+            var since = o.After.Max(a => TimeMinute(all[a.Operation].DoneAt!.Value));
+            yield return new(WaitKind.Cure, since, "cures", o.Id.ToString());
+        }
+
+        if (job?.PromisedOn is { } promised)
+        {
+            var supplier = f.Suppliers.Single(s => s.Id == job.SupplierId);
+            var here = supplier.HereOn(promised);
+            yield return new(WaitKind.Outside, f.Calendar.Minute(here.AtMidnight()), $"{job.Title} at {supplier.Name}", job.Id.ToString());
+        }
+
+        foreach (var part in f.Parts.Where(p => p.OperationId == o.Id && p.ExpectedOn is not null))
+        {
+            yield return new(WaitKind.Part, f.Calendar.Minute(part.ExpectedOn!.Value.AtMidnight()), part.Name, part.Id.ToString());
+        }
+
+        foreach (var decision in decisions.Where(d => d.Holds.Contains(o.Id)))
+        {
+            yield return new(WaitKind.Decision, f.Calendar.Minute(decision.DueOn.PlusDays(1).AtMidnight()), decision.Question, decision.Id.ToString());
+        }
+    }
+}

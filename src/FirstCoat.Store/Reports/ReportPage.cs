@@ -1,0 +1,34 @@
+using FirstCoat.Core.Sequence;
+using FirstCoat.Core.Survey;
+using NodaTime;
+
+namespace FirstCoat.Store.Reports;
+
+/// <summary>A report as the client sees it: words, figures, pictures by hash. Stored whole when published.</summary>
+public sealed record ReportPage(
+    string Shop, string Place, string Phone, string Currency, string From, string For, int Number, LocalDate On, string Title, string Lede,
+    int BuildNumber, string Vehicle, string ColourHex, LocalDate? Promised, LocalDate? Likely, IReadOnlyList<PageMilestone> Milestones,
+    IReadOnlyList<PageStage> Stages, IReadOnlyList<PageCost> Costs, PageTotals Totals, IReadOnlyList<PageAdjustment> Adjusted,
+    IReadOnlyList<string> Done, IReadOnlyList<string> Next, IReadOnlyList<PageWait> Waiting, IReadOnlyList<PageDecision> Decisions,
+    IReadOnlyList<PagePhoto> Photos, PageBody Body, IReadOnlyDictionary<string, decimal> Lines);
+
+public sealed record PageMilestone(string Name, LocalDate On);
+
+/// <summary>Hours of a stage, in minutes.</summary>
+public sealed record PageStage(Stage Stage, int BudgetMinutes, decimal EarnedMinutes, int SpentMinutes, int SinceMinutes);
+
+public sealed record PageCost(string Kind, decimal Estimate, decimal Net);
+
+public sealed record PageTotals(decimal Estimate, decimal Net, decimal Tax, decimal Gross, decimal Retention, decimal Paid, decimal Balance);
+
+/// <summary>What was corrected after an earlier report had told it.</summary>
+public sealed record PageAdjustment(int Report, string What, int? Minutes, decimal? Amount);
+
+public sealed record PageWait(string What, string Where, LocalDate? Until);
+
+/// <summary>A question for the client, with whom to call.</summary>
+public sealed record PageDecision(string Question, string Detail, LocalDate DueOn, decimal? Adds, LocalDate? LikelyNow, LocalDate? LikelyOpen, string Call, string Phone);
+
+public sealed record PagePhoto(Guid Id, string Hash, string ThumbHash, int Width, int Height, string Caption, string By, Instant TakenAt);
+
+public sealed record PageBody(BodyStyleKey Style, BodyDimensions Dimensions, IReadOnlyList<PanelState> Panels);

@@ -1,0 +1,133 @@
+using FirstCoat.Core;
+using FirstCoat.Core.Labour;
+using FirstCoat.Core.Sequence;
+using FirstCoat.Core.Shop;
+using FirstCoat.Core.Survey;
+using FirstCoat.Store.Access;
+using Microsoft.EntityFrameworkCore;
+
+namespace FirstCoat.Store.Sequence;
+
+/// <summary>Commands of the sequence room.</summary>
+public sealed class SequenceDesk(ShopDb db, ShopClock clock, CurrentActor current) : Desk(db, clock, current)
+{
+    /// <summary>Operations of a build that are in its sequence, in order.</summary>
+    public async Task<List<Operation>> Of(Guid buildId, CancellationToken cancel) =>
+        await Db.Operations.Where(o => o.BuildId == buildId && !o.Removed).OrderBy(o => o.Position).ToListAsync(cancel);
+
+    /// <summary>Adds an operation or changes one; the whole sequence is checked before anything is kept.</summary>
+    public async Task<Operation> Put(Guid buildId, Guid id, Action<Operation> change, uint? version, CancellationToken cancel)
+    {
+        var build = await Build(buildId, cancel);
+        var all = await Of(buildId, cancel);
+        var operation = await Db.Operations.FindAsync([id], cancel);
+        if (operation is null)
+        {
+            operation = new() { Id = id, BuildId = buildId, Name = "", Position = all.Select(o => o.Position).DefaultIfEmpty(0).Max() + 1 };
+            Db.Add(operation);
+            all.Add(operation);
+        }
+
+        Refusal.When(operation.BuildId != buildId, "id", "This operation belongs to another build.");
+        Expect(operation, version);
+        change(operation);
+        operation.Check();
+        Refusal.When(operation.After.Count > 60 || operation.Panels.Count > 200, "after", "Too many links or panels.");
+        var panels = Body.Unfold(build.Vehicle.Style, build.Vehicle.Dimensions).Panels.Select(p => p.Key).ToHashSet();
+        Refusal.When(operation.Panels.Any(p => !panels.Contains(p)), "panels", "This body has no such panel.");
+        Refusal.When(operation.PersonId is { } p && await Db.People.FindAsync([p], cancel) is null, "personId", "There is no such person.");
+        OperationOrder.Check(all);
+        await Save(cancel);
+        return operation;
+    }
+
+    /// <summary>Takes an operation out; what came after it now comes after what was before it.</summary>
+    public async Task Remove(Guid id, CancellationToken cancel)
+    {
+        var operation = await Find<Operation>(id, "operation", cancel);
+        if (operation.Removed)
+        {
+            return;
+        }
+
+        operation.Remove(await Db.TimeEntries.AnyAsync(e => e.OperationId == id && e.ReplacedBy == null && !e.Void, cancel));
+        foreach (var next in (await Of(operation.BuildId, cancel)).Where(o => o.After.Any(a => a.Operation == id)))
+        {
+            next.After = [.. next.After.Where(a => a.Operation != id).Concat(operation.After).DistinctBy(a => a.Operation)];
+        }
+
+        await Save(cancel);
+    }
+
+    /// <summary>Marks work, a cure or outside work as done; its panels take the coat and the hold that it gives.</summary>
+    public async Task<Operation> Finish(Guid id, CancellationToken cancel)
+    {
+        var operation = await Find<Operation>(id, "operation", cancel);
+        if (operation.IsDone)
+        {
+            return operation;
+        }
+
+        FinishTracked(operation);
+        await Save(cancel);
+        return operation;
+    }
+
+    /// <summary>Marks an operation done within a larger change.</summary>
+    internal void FinishTracked(Operation operation)
+    {
+        operation.Finish(Actor.Name, Clock.Now);
+        foreach (var panel in operation.Panels)
+        {
+            if (operation.Coat is { } coat)
+            {
+                Db.Add(Event(operation, panel, PanelFact.Coat, coat, null));
+            }
+
+            if (operation.Held is { } held)
+            {
+                Db.Add(Event(operation, panel, PanelFact.Held, null, held));
+            }
+        }
+    }
+
+    /// <summary>Opens a finished operation again.</summary>
+    public async Task<Operation> Reopen(Guid id, CancellationToken cancel)
+    {
+        var operation = await Find<Operation>(id, "operation", cancel);
+        operation.Reopen();
+        await Save(cancel);
+        return operation;
+    }
+
+    /// <summary>Signs a gate in a person's name: the actor's own.</summary>
+    public async Task<Operation> Sign(Guid id, CancellationToken cancel)
+    {
+        var gate = await Find<Operation>(id, "gate", cancel);
+        Refusal.When(Actor.PersonId is null, "personId", "A gate is signed by a person of the shop: this account belongs to none.");
+        var all = (await Of(gate.BuildId, cancel)).ToDictionary(o => o.Id);
+        var open = gate.After.Where(a => all.TryGetValue(a.Operation, out var before) && !before.IsDone).Select(a => all[a.Operation].Name).ToList();
+        Refusal.When(open.Count > 0, "after", $"Before this gate is signed: {string.Join(", ", open)}.");
+        var checkedWork = gate.After.Select(a => a.Operation).ToList();
+        var makers = await Db.TimeEntries.Where(e => checkedWork.Contains(e.OperationId) && e.ReplacedBy == null && !e.Void).Select(e => e.PersonId).Distinct().ToListAsync(cancel);
+        var hasSecond = await Db.People.AnyAsync(p => p.Active && !makers.Contains(p.Id), cancel);
+        gate.Sign(Actor.PersonId!.Value, Actor.Name, Clock.Now, makers.Contains(Actor.PersonId.Value), hasSecond);
+        await Save(cancel);
+        return gate;
+    }
+
+    /// <summary>Opens a gate with a written reason.</summary>
+    public async Task<Operation> Override(Guid id, string reason, CancellationToken cancel)
+    {
+        var gate = await Find<Operation>(id, "gate", cancel);
+        gate.Override(Actor.PersonId ?? Actor.AccountId, Actor.Name, Clock.Now, reason);
+        await Save(cancel);
+        return gate;
+    }
+
+    private PanelEvent Event(Operation operation, string panel, PanelFact fact, Coat? coat, Held? held) => new()
+    {
+        Id = Guid.CreateVersion7(), BuildId = operation.BuildId, Panel = panel, Fact = fact, Coat = coat, Held = held, At = Clock.Now, By = Actor.Name,
+        OperationId = operation.Id, RecordedAt = Clock.Now, RecordedBy = Actor.AccountId,
+    };
+}

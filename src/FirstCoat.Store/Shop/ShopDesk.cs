@@ -1,0 +1,130 @@
+using FirstCoat.Core;
+using FirstCoat.Core.Shop;
+using FirstCoat.Store.Access;
+using Microsoft.EntityFrameworkCore;
+using NodaTime;
+
+namespace FirstCoat.Store.Shop;
+
+/// <summary>Commands of the shop room: settings, people, stations, suppliers, closed days.</summary>
+public sealed class ShopDesk(ShopDb db, ShopClock clock, CurrentActor current) : Desk(db, clock, current)
+{
+    /// <summary>Sets the shop up, or changes its settings.</summary>
+    public async Task<ShopSettings> SaveSettings(Action<ShopSettings> change, uint? version, CancellationToken cancel)
+    {
+        var shop = await Db.Settings.SingleOrDefaultAsync(cancel);
+        if (shop is null)
+        {
+            shop = new() { Id = ShopSettings.TheOne, Name = "" };
+            Db.Add(shop);
+        }
+
+        Expect(shop, version);
+        change(shop);
+        shop.Check();
+        await Save(cancel);
+        return shop;
+    }
+
+    /// <summary>Adds or changes a person; rates and absences are left out for <see cref="SetRate"/> and <see cref="SetAbsences"/>.</summary>
+    public async Task<Person> PutPerson(Guid id, string name, List<Trade> trades, bool active, uint? version, CancellationToken cancel)
+    {
+        var person = await Db.People.FindAsync([id], cancel);
+        if (person is null)
+        {
+            person = new() { Id = id, Name = name };
+            Db.Add(person);
+        }
+
+        Expect(person, version);
+        (person.Name, person.Trades, person.Active) = (Refusal.Text(name, "name", 100), trades.Distinct().ToList(), active);
+        person.Check();
+        await Save(cancel);
+        return person;
+    }
+
+    /// <summary>Sets the rates that hold from a day on; the same day again replaces them.</summary>
+    public async Task<Person> SetRate(Guid id, PersonRate rate, CancellationToken cancel)
+    {
+        Plausible(rate.From, "from");
+        var person = await Find<Person>(id, "person", cancel);
+        person.Rates = [.. person.Rates.Where(r => r.From != rate.From).Append(rate).OrderBy(r => r.From)];
+        person.Check();
+        await Save(cancel);
+        return person;
+    }
+
+    /// <summary>Sets when a person is away.</summary>
+    public async Task<Person> SetAbsences(Guid id, List<Absence> absences, CancellationToken cancel)
+    {
+        Refusal.When(absences.Count > 500, "absences", "At most 500 absences.");
+        absences.ForEach(a => Plausible(a.From.Date, "from"));
+        var person = await Find<Person>(id, "person", cancel);
+        person.Absences = [.. absences.OrderBy(a => a.From)];
+        person.Check();
+        await Save(cancel);
+        return person;
+    }
+
+    /// <summary>Adds or changes a station.</summary>
+    public async Task<Station> PutStation(Guid id, Action<Station> change, uint? version, CancellationToken cancel)
+    {
+        var station = await Db.Stations.FindAsync([id], cancel);
+        if (station is null)
+        {
+            station = new() { Id = id, Name = "" };
+            Db.Add(station);
+        }
+
+        Expect(station, version);
+        change(station);
+        station.Check(await Shop(cancel));
+        await Save(cancel);
+        return station;
+    }
+
+    /// <summary>Adds or changes a supplier.</summary>
+    public async Task<Supplier> PutSupplier(Guid id, string name, string what, List<IsoDayOfWeek> freightDays, uint? version, CancellationToken cancel)
+    {
+        Refusal.When(freightDays.Any(d => d == IsoDayOfWeek.None), "freightDays", "A freight day is a day of the week.");
+        Refusal.When(what.Length > 200, "what", "At most 200 characters.");
+        var supplier = await Db.Suppliers.FindAsync([id], cancel);
+        if (supplier is null)
+        {
+            supplier = new() { Id = id, Name = name };
+            Db.Add(supplier);
+        }
+
+        Expect(supplier, version);
+        (supplier.Name, supplier.What, supplier.FreightDays) = (Refusal.Text(name, "name", 100), what, freightDays.Distinct().Order().ToList());
+        supplier.Check();
+        await Save(cancel);
+        return supplier;
+    }
+
+    /// <summary>Closes the shop on a day.</summary>
+    public async Task<ClosedDay> Close(Guid id, LocalDate date, string reason, CancellationToken cancel)
+    {
+        Plausible(date, "date");
+        var day = await Db.ClosedDays.SingleOrDefaultAsync(d => d.Date == date, cancel);
+        if (day is null)
+        {
+            day = new() { Id = id, Date = date };
+            Db.Add(day);
+        }
+
+        day.Reason = Refusal.Text(reason, "reason", 100);
+        await Save(cancel);
+        return day;
+    }
+
+    /// <summary>Opens the shop on a day that was closed.</summary>
+    public async Task Reopen(LocalDate date, CancellationToken cancel)
+    {
+        if (await Db.ClosedDays.SingleOrDefaultAsync(d => d.Date == date, cancel) is { } day)
+        {
+            Db.Remove(day);
+            await Save(cancel);
+        }
+    }
+}

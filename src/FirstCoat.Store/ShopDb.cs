@@ -1,0 +1,273 @@
+using System.Text.Json;
+using FirstCoat.Core;
+using FirstCoat.Core.Access;
+using FirstCoat.Core.Builds;
+using FirstCoat.Core.Labour;
+using FirstCoat.Core.Outside;
+using FirstCoat.Core.Parts;
+using FirstCoat.Core.Photos;
+using FirstCoat.Core.Reports;
+using FirstCoat.Core.Sequence;
+using FirstCoat.Core.Shop;
+using FirstCoat.Core.Survey;
+using FirstCoat.Store.Access;
+using Microsoft.AspNetCore.DataProtection.EntityFrameworkCore;
+using Microsoft.AspNetCore.Identity;
+using Microsoft.AspNetCore.Identity.EntityFrameworkCore;
+using Microsoft.EntityFrameworkCore;
+using Microsoft.EntityFrameworkCore.ChangeTracking;
+using Microsoft.EntityFrameworkCore.Design;
+
+namespace FirstCoat.Store;
+
+/// <summary>All that the shop records. Every change writes its audit entry in the same transaction.</summary>
+public sealed class ShopDb(DbContextOptions<ShopDb> options, ShopClock clock, CurrentActor current)
+    : IdentityDbContext<Account, IdentityRole<Guid>, Guid>(options), IDataProtectionKeyContext
+{
+    public const string RecordedSequence = "recorded";
+
+    public DbSet<ShopSettings> Settings => Set<ShopSettings>();
+    public DbSet<Person> People => Set<Person>();
+    public DbSet<Station> Stations => Set<Station>();
+    public DbSet<Supplier> Suppliers => Set<Supplier>();
+    public DbSet<ClosedDay> ClosedDays => Set<ClosedDay>();
+    public DbSet<Client> Clients => Set<Client>();
+    public DbSet<Build> Builds => Set<Build>();
+    public DbSet<Decision> Decisions => Set<Decision>();
+    public DbSet<Payment> Payments => Set<Payment>();
+    public DbSet<Operation> Operations => Set<Operation>();
+    public DbSet<TimeEntry> TimeEntries => Set<TimeEntry>();
+    public DbSet<PartLine> Parts => Set<PartLine>();
+    public DbSet<MaterialBooking> Materials => Set<MaterialBooking>();
+    public DbSet<OutsideJob> OutsideJobs => Set<OutsideJob>();
+    public DbSet<Photo> Photos => Set<Photo>();
+    public DbSet<PanelEvent> PanelEvents => Set<PanelEvent>();
+    public DbSet<ClientReport> Reports => Set<ClientReport>();
+    public DbSet<PrivateLink> PrivateLinks => Set<PrivateLink>();
+    public DbSet<AuditEntry> Audit => Set<AuditEntry>();
+    public DbSet<DataProtectionKey> DataProtectionKeys => Set<DataProtectionKey>();
+
+    /// <inheritdoc />
+    public override async Task<int> SaveChangesAsync(bool acceptAllChangesOnSuccess, CancellationToken cancellationToken = default)
+    {
+        ChangeTracker.DetectChanges();
+        Audit.AddRange(ChangeTracker.Entries<Entity>().Where(e => e.State is EntityState.Added or EntityState.Modified or EntityState.Deleted).Select(AuditOf).ToList());
+        return await base.SaveChangesAsync(acceptAllChangesOnSuccess, cancellationToken);
+    }
+
+    protected override void OnModelCreating(ModelBuilder builder)
+    {
+        base.OnModelCreating(builder);
+        builder.HasSequence<long>(RecordedSequence);
+        NameIdentityTables(builder);
+        foreach (var type in builder.Model.GetEntityTypes().Where(t => typeof(Entity).IsAssignableFrom(t.ClrType)).Select(t => t.ClrType).ToList())
+        {
+            var entity = builder.Entity(type);
+            entity.HasKey(nameof(Entity.Id));
+            entity.Property(nameof(Entity.Id)).ValueGeneratedNever();
+            entity.Property(nameof(Entity.Version)).IsRowVersion();
+            if (typeof(Recorded).IsAssignableFrom(type))
+            {
+                entity.Property(nameof(Recorded.Seq)).HasDefaultValueSql($"nextval('{RecordedSequence}')");
+                entity.HasIndex(nameof(Recorded.Seq)).IsUnique();
+            }
+
+            foreach (var property in type.GetProperties().Where(p => (Nullable.GetUnderlyingType(p.PropertyType) ?? p.PropertyType).IsEnum))
+            {
+                entity.Property(property.Name).HasConversion<string>().HasMaxLength(40);
+            }
+        }
+
+        MapShop(builder);
+        MapBuilds(builder);
+        MapRecords(builder);
+    }
+
+    private static void MapShop(ModelBuilder builder)
+    {
+        builder.Entity<ShopSettings>(e =>
+        {
+            e.ToTable("shop_settings");
+            e.Property(s => s.TaxRates).IsJson();
+            e.Property(s => s.PartTiers).IsJson();
+            e.Property(s => s.Week).IsJson();
+        });
+        builder.Entity<Person>(e =>
+        {
+            e.ToTable("shop_people");
+            e.Ignore(p => p.ShortName);
+            e.Property(p => p.Trades).IsJson();
+            e.Property(p => p.Rates).IsJson();
+            e.Property(p => p.Absences).IsJson();
+        });
+        builder.Entity<Station>().ToTable("shop_stations");
+        builder.Entity<Supplier>(e =>
+        {
+            e.ToTable("shop_suppliers");
+            e.Property(s => s.FreightDays).IsJson();
+        });
+        builder.Entity<ClosedDay>(e =>
+        {
+            e.ToTable("shop_closed_days");
+            e.HasIndex(d => d.Date).IsUnique();
+        });
+    }
+
+    private static void MapBuilds(ModelBuilder builder)
+    {
+        builder.Entity<Client>().ToTable("builds_clients");
+        builder.Entity<Build>(e =>
+        {
+            e.ToTable("builds");
+            e.Ignore(b => b.Title);
+            e.Ignore(b => b.IsPlanned);
+            e.HasIndex(b => b.Number).IsUnique();
+            e.HasOne<Client>().WithMany().HasForeignKey(b => b.ClientId).OnDelete(DeleteBehavior.Restrict);
+            e.HasOne<Station>().WithMany().HasForeignKey(b => b.StationId).OnDelete(DeleteBehavior.Restrict);
+            e.Property(b => b.Vehicle).IsJson();
+            e.Property(b => b.Brief).IsJson();
+            e.Property(b => b.Contract).IsJson();
+            e.Property(b => b.Estimate).IsJson();
+        });
+        builder.Entity<Decision>(e =>
+        {
+            e.ToTable("builds_decisions");
+            e.Ignore(d => d.IsOpen);
+            e.Property(d => d.Options).IsJson();
+            e.Property(d => d.Holds).IsJson();
+            OfBuild(e, nameof(Decision.BuildId));
+        });
+        builder.Entity<Payment>(e =>
+        {
+            e.ToTable("builds_payments");
+            OfBuild(e, nameof(Payment.BuildId));
+        });
+        builder.Entity<Operation>(e =>
+        {
+            e.ToTable("sequence_operations");
+            e.Ignore(o => o.IsDone);
+            e.Ignore(o => o.EarnedMinutes);
+            e.Ignore(o => o.LeftMinutes);
+            e.Ignore(o => o.LetsPass);
+            e.Property(o => o.Panels).IsJson();
+            e.Property(o => o.After).IsJson();
+            e.Property(o => o.Signatures).IsJson();
+            OfBuild(e, nameof(Operation.BuildId));
+        });
+    }
+
+    private static void MapRecords(ModelBuilder builder)
+    {
+        builder.Entity<TimeEntry>(e =>
+        {
+            e.ToTable("labour_entries");
+            e.Ignore(t => t.Counts);
+            e.Ignore(t => t.IsRunning);
+            e.HasIndex(t => new { t.PersonId, t.Start });
+            e.HasIndex(t => t.Replaces).IsUnique();
+            // Nobody has two timers: the database itself holds the rule.
+            e.HasIndex(t => t.PersonId).IsUnique().HasFilter("stop is null").HasDatabaseName("one_running_timer");
+            e.HasOne<Person>().WithMany().HasForeignKey(t => t.PersonId).OnDelete(DeleteBehavior.Restrict);
+            e.HasOne<Operation>().WithMany().HasForeignKey(t => t.OperationId).OnDelete(DeleteBehavior.Restrict);
+            OfBuild(e, nameof(TimeEntry.BuildId));
+        });
+        builder.Entity<PartLine>(e =>
+        {
+            e.ToTable("parts_lines");
+            e.Ignore(p => p.IsAwaited);
+            e.HasOne<Supplier>().WithMany().HasForeignKey(p => p.SupplierId).OnDelete(DeleteBehavior.Restrict);
+            OfBuild(e, nameof(PartLine.BuildId));
+        });
+        builder.Entity<MaterialBooking>(e =>
+        {
+            e.ToTable("parts_materials");
+            OfBuild(e, nameof(MaterialBooking.BuildId));
+        });
+        builder.Entity<OutsideJob>(e =>
+        {
+            e.ToTable("outside_jobs");
+            e.Ignore(o => o.IsAway);
+            e.Ignore(o => o.Sent);
+            e.Ignore(o => o.CountedIn);
+            e.Ignore(o => o.MissingPieces);
+            e.Property(o => o.Pieces).IsJson();
+            e.HasOne<Supplier>().WithMany().HasForeignKey(o => o.SupplierId).OnDelete(DeleteBehavior.Restrict);
+            OfBuild(e, nameof(OutsideJob.BuildId));
+        });
+        builder.Entity<Photo>(e =>
+        {
+            e.ToTable("photos");
+            OfBuild(e, nameof(Photo.BuildId));
+        });
+        builder.Entity<PanelEvent>(e =>
+        {
+            e.ToTable("survey_panel_events");
+            OfBuild(e, nameof(PanelEvent.BuildId));
+        });
+        builder.Entity<ClientReport>(e =>
+        {
+            e.ToTable("reports");
+            e.Ignore(r => r.IsDraft);
+            e.Property(r => r.Text).IsJson();
+            e.HasIndex(r => new { r.BuildId, r.Number }).IsUnique();
+            OfBuild(e, nameof(ClientReport.BuildId));
+        });
+        builder.Entity<PrivateLink>(e =>
+        {
+            e.ToTable("access_links");
+            e.HasIndex(l => l.TokenHash).IsUnique();
+            OfBuild(e, nameof(PrivateLink.BuildId));
+        });
+        builder.Entity<AuditEntry>(e =>
+        {
+            e.ToTable("access_audit");
+            e.Property(a => a.Id).UseIdentityAlwaysColumn();
+            e.Property(a => a.Before).HasColumnType("jsonb");
+            e.Property(a => a.After).HasColumnType("jsonb");
+            e.HasIndex(a => a.Of);
+        });
+        builder.Entity<DataProtectionKey>().ToTable("access_keys");
+    }
+
+    private static void OfBuild<T>(Microsoft.EntityFrameworkCore.Metadata.Builders.EntityTypeBuilder<T> entity, string property)
+        where T : class
+    {
+        entity.HasOne<Build>().WithMany().HasForeignKey(property).OnDelete(DeleteBehavior.Restrict);
+        entity.HasIndex(property);
+    }
+
+    private static void NameIdentityTables(ModelBuilder builder)
+    {
+        builder.Entity<Account>().ToTable("access_accounts");
+        builder.Entity<IdentityRole<Guid>>().ToTable("access_roles");
+        builder.Entity<IdentityUserRole<Guid>>().ToTable("access_account_roles");
+        builder.Entity<IdentityUserClaim<Guid>>().ToTable("access_account_claims");
+        builder.Entity<IdentityUserLogin<Guid>>().ToTable("access_account_logins");
+        builder.Entity<IdentityUserToken<Guid>>().ToTable("access_account_tokens");
+        builder.Entity<IdentityRoleClaim<Guid>>().ToTable("access_role_claims");
+    }
+
+    private AuditEntry AuditOf(EntityEntry<Entity> entry)
+    {
+        static string Pick(IEnumerable<PropertyEntry> properties, Func<PropertyEntry, object?> value) =>
+            JsonSerializer.Serialize(properties.ToDictionary(p => p.Metadata.Name, value), StoreJson.Options);
+        var changed = entry.Properties.Where(p => p.Metadata.Name is not nameof(Entity.Version) && (entry.State != EntityState.Modified || p.IsModified)).ToList();
+        return new()
+        {
+            At = clock.Now,
+            By = current.Actor.AccountId,
+            What = entry.Metadata.ClrType.Name,
+            Of = entry.Entity.Id,
+            Action = entry.State switch { EntityState.Added => "added", EntityState.Deleted => "removed", _ => "changed" },
+            Before = entry.State == EntityState.Added ? null : Pick(changed, p => p.OriginalValue),
+            After = entry.State == EntityState.Deleted ? null : Pick(changed, p => p.CurrentValue),
+        };
+    }
+}
+
+/// <summary>Lets the migration tool make a context without the server.</summary>
+public sealed class ShopDbDesign : IDesignTimeDbContextFactory<ShopDb>
+{
+    public ShopDb CreateDbContext(string[] args) =>
+        new(StoreSetup.Options("Host=127.0.0.1;Database=design"), new(TimeProvider.System), new());
+}

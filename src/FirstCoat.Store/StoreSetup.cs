@@ -1,0 +1,51 @@
+using FirstCoat.Core.Plan;
+using FirstCoat.Store.Access;
+using FirstCoat.Store.Builds;
+using FirstCoat.Store.Labour;
+using FirstCoat.Store.Money;
+using FirstCoat.Store.Outside;
+using FirstCoat.Store.Parts;
+using FirstCoat.Store.Photos;
+using FirstCoat.Store.Plan;
+using FirstCoat.Store.Reports;
+using FirstCoat.Store.Sequence;
+using FirstCoat.Store.Shop;
+using FirstCoat.Store.Survey;
+using Microsoft.EntityFrameworkCore;
+using Microsoft.Extensions.DependencyInjection;
+
+namespace FirstCoat.Store;
+
+/// <summary>Puts the store together.</summary>
+public static class StoreSetup
+{
+    /// <summary>The database's options from a connection string.</summary>
+    public static DbContextOptions<ShopDb> Options(string connection) => (DbContextOptions<ShopDb>)Configure(new DbContextOptionsBuilder<ShopDb>(), connection).Options;
+
+    /// <summary>Adds the database, the photo folder and one desk per room.</summary>
+    /// <param name="photoFolder">Where photo files lie; made when missing.</param>
+    public static IServiceCollection AddStore(this IServiceCollection services, Func<IServiceProvider, string> connection, Func<IServiceProvider, string> photoFolder)
+    {
+        services.AddDbContext<ShopDb>((provider, options) => Configure(options, connection(provider)));
+        services.AddSingleton<ShopClock>();
+        services.AddSingleton<IPlanner, SinglePassPlanner>();
+        services.AddSingleton<PlanCache>();
+        services.AddSingleton(provider => new PhotoFiles(photoFolder(provider)));
+        services.AddScoped<CurrentActor>();
+        services.AddScoped<ShopDesk>();
+        services.AddScoped<BuildsDesk>();
+        services.AddScoped<SequenceDesk>();
+        services.AddScoped<LabourDesk>();
+        services.AddScoped<PartsDesk>();
+        services.AddScoped<OutsideDesk>();
+        services.AddScoped<PhotosDesk>();
+        services.AddScoped<SurveyDesk>();
+        services.AddScoped<PlanDesk>();
+        services.AddScoped<MoneyDesk>();
+        services.AddScoped<ReportsDesk>();
+        return services;
+    }
+
+    private static DbContextOptionsBuilder Configure(DbContextOptionsBuilder options, string connection) =>
+        options.UseNpgsql(connection, n => n.UseNodaTime()).UseSnakeCaseNamingConvention();
+}
