@@ -33,6 +33,9 @@ public sealed record PlanOperation
     /// <summary>Must run within one shift.</summary>
     public bool WithoutStop { get; init; }
 
+    /// <summary>Work that must not stop goes on through a break.</summary>
+    public bool ThroughBreak { get; init; }
+
     public IReadOnlyList<PlanLink> After { get; init; } = [];
 
     /// <summary>What it waits for besides other operations.</summary>

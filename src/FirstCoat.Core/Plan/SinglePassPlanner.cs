@@ -100,7 +100,7 @@ public sealed class SinglePassPlanner : IPlanner
             var from = Math.Max(ready, before?.Finish ?? ready);
             var blocked = operation.Station is not null && full.TryGetValue(operation.Station, out var taken) ? busy[person.Id].With(taken) : busy[person.Id];
             var fit = operation.WithoutStop
-                ? Placing.WithoutStop(problem.Calendar, blocked, from, operation.Minutes, throughBreak: false)
+                ? Placing.WithoutStop(problem.Calendar, blocked, from, operation.Minutes, operation.ThroughBreak)
                 : Placing.Add(problem.Calendar, blocked, from, operation.Minutes);
             Refusal.When(fit is null, "minutes", $"{operation.Name} must run without a stop and fits no shift.");
             var why = Why(operation, person, ready, reason, fit!.Start, before);

@@ -27,6 +27,9 @@ public sealed class WorkCalendar
         (_week, _closed, _zone) = (week, [.. closed ?? []], zone);
     }
 
+    /// <summary>Minutes of the longest shift, breaks included.</summary>
+    public int LongestShift => _week.LongestShift;
+
     /// <summary>The minute on the axis at which a wall time falls.</summary>
     public long Minute(LocalDateTime local) => _zone is null
         ? Instant.FromUtc(local.Year, local.Month, local.Day, local.Hour, local.Minute).ToUnixTimeSeconds() / 60

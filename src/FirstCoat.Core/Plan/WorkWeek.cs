@@ -17,6 +17,9 @@ public sealed class WorkWeek
     /// <summary>Whether there is any working minute at all.</summary>
     public bool HasWork => _days.Any(d => d.Any(s => s.To - s.From > s.Breaks.Sum(b => b.To - b.From)));
 
+    /// <summary>Minutes of the longest shift, breaks included: more than that cannot run without a stop.</summary>
+    public int LongestShift => _days.SelectMany(d => d).Select(s => s.To - s.From).DefaultIfEmpty(0).Max();
+
     /// <summary>The shifts that start on a day of the week, in order.</summary>
     public IReadOnlyList<Shift> On(IsoDayOfWeek day) => _days[(int)day];
 

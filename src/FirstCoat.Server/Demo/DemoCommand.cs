@@ -1,7 +1,34 @@
+using Microsoft.AspNetCore.Identity;
+
 namespace FirstCoat.Server.Demo;
 
 /// <summary>Loads the demo shop into an empty database.</summary>
 public static class DemoCommand
 {
-    public static Task<int> Run(WebApplication app) => throw new NotImplementedException();
+    public static async Task<int> Run(WebApplication app)
+    {
+        var settings = app.Configuration;
+        var now = Instant.FromDateTimeOffset(app.Services.GetRequiredService<TimeProvider>().GetUtcNow());
+        // A history that is told again when it is lost need not wait for the disk at each word.
+        var connection = new Npgsql.NpgsqlConnectionStringBuilder(settings["Shop:Connection"]) { Options = "-c synchronous_commit=off" }.ConnectionString;
+        await using var services = Services(connection, settings["Shop:Photos"]!, new SetClock(now.ToDateTimeOffset()));
+        await new DemoShop(services, now, Console.Out.WriteLine).Tell(CancellationToken.None);
+        return 0;
+    }
+
+    /// <summary>The store and its desks over a clock that is set while the history is told.</summary>
+    public static ServiceProvider Services(string connection, string photos, SetClock clock)
+    {
+        var services = new ServiceCollection();
+        services.AddLogging();
+        services.AddSingleton<TimeProvider>(clock);
+        services.AddSingleton(clock);
+        services.AddStore(_ => connection, _ => photos);
+        services.AddIdentityCore<Account>(o =>
+        {
+            o.Password.RequiredLength = 10;
+            o.Password.RequireNonAlphanumeric = o.Password.RequireUppercase = o.Password.RequireDigit = false;
+        }).AddRoles<IdentityRole<Guid>>().AddEntityFrameworkStores<ShopDb>();
+        return services.BuildServiceProvider();
+    }
 }

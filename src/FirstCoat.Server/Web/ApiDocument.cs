@@ -1,3 +1,4 @@
+using System.Text.Json;
 using Microsoft.AspNetCore.OpenApi;
 using Microsoft.OpenApi;
 
@@ -22,9 +23,11 @@ public static class ApiDocument
             (schema.Type, schema.Format) = (JsonSchemaType.String, format);
             schema.Properties?.Clear();
         }
-        else if (type == typeof(IsoDayOfWeek))
+        else if (type.IsEnum)
         {
+            // The component is shared by places that may be null and places that may not: they say so themselves.
             schema.Type = JsonSchemaType.String;
+            schema.Enum = schema.Enum?.Where(v => v is not null && v.GetValueKind() == JsonValueKind.String).ToList();
         }
 
         return Task.CompletedTask;

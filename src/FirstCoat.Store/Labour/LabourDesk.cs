@@ -53,8 +53,9 @@ public sealed class LabourDesk(ShopDb db, ShopClock clock, CurrentActor current,
     }
 
     /// <summary>Stops the running timer, with "how far?", or as done.</summary>
+    /// <param name="at">When work really stopped, for a timer that was forgotten; null: now.</param>
     /// <returns>The stopped entry; null when no timer runs.</returns>
-    public async Task<TimeEntry?> Stop(Guid personId, decimal? share, bool done, CancellationToken cancel)
+    public async Task<TimeEntry?> Stop(Guid personId, decimal? share, bool done, Instant? at, CancellationToken cancel)
     {
         MayClock(personId);
         await using var hold = await Hold(personId, cancel);
@@ -64,7 +65,8 @@ public sealed class LabourDesk(ShopDb db, ShopClock clock, CurrentActor current,
             return null;
         }
 
-        await StopTracked(running, Clock.NowMinute, done ? null : share, cancel);
+        Refusal.When(at > Clock.Now, "at", "Work cannot have stopped later than now.");
+        await StopTracked(running, at is { } earlier ? TimeEntry.WholeMinute(earlier) : Clock.NowMinute, done ? null : share, cancel);
         if (done)
         {
             var operation = await Find<Operation>(running.OperationId, "operation", cancel);

@@ -131,7 +131,9 @@ public sealed class PlanDesk(ShopDb db, ShopClock clock, CurrentActor current, I
             Trade = trade is not null && trades.Contains(trade) ? trade : null,
             Person = person is { } p && f.People.Any(x => x.Id == p && x.Trades.Contains(o.Trade ?? default)) ? p.ToString() : null,
             Station = o.Station?.ToString(),
-            WithoutStop = o.WithoutStop && o.LeftMinutes <= 360,
+            // Longer than any shift cannot go without a stop: then it is planned like other work.
+            WithoutStop = o.WithoutStop && o.LeftMinutes <= f.Calendar.LongestShift,
+            ThroughBreak = true,
             After = o.After.Where(a => all.TryGetValue(a.Operation, out var before) && !before.IsDone).Select(a => new PlanLink(a.Operation.ToString(), a.LagMinutes)).ToList(),
             Waits = [.. Waits(f, o, all, job, decisions)],
         };

@@ -1,0 +1,120 @@
+using FirstCoat.Core.Builds;
+using FirstCoat.Core.Sequence;
+using FirstCoat.Core.Shop;
+using FirstCoat.Core.Survey;
+using FirstCoat.Store.Builds;
+using FirstCoat.Store.Labour;
+using FirstCoat.Store.Parts;
+using FirstCoat.Store.Reports;
+using FirstCoat.Store.Sequence;
+using FirstCoat.Store.Survey;
+
+namespace FirstCoat.Server.Demo;
+
+/// <summary>The last touches before today: where vehicles stand, what was found, what waits for an answer.</summary>
+internal sealed class DemoPresent(DemoShop shop)
+{
+    public async Task Tell(CancellationToken cancel)
+    {
+        await Places(cancel);
+        await Findings(cancel);
+        await Questions(cancel);
+        await Reports(cancel);
+    }
+
+    private async Task Places(CancellationToken cancel)
+    {
+        foreach (var b in DemoCast.Builds.Where(b => b.Number != 37 && b.Station != "Yard"))
+        {
+            await shop.As("sunniva", s => s.GetRequiredService<BuildsDesk>().Stand(shop.Build(b.Number), shop.Station(b.Station!), "", cancel));
+        }
+
+        await shop.As("sunniva", s => s.GetRequiredService<BuildsDesk>().SetStatus(shop.Build(42), BuildStatus.Paused, "floor out, shell braced; sills tacked on the left only", "weld out the left sill, then release the jig braces", cancel));
+        await SendToPainter(cancel);
+    }
+
+    /// <summary>37 is painted by somebody else: its coats become one piece of outside work.</summary>
+    private async Task SendToPainter(CancellationToken cancel)
+    {
+        var operations = await shop.Operations(37, cancel);
+        var (gate, cure) = (operations.Single(o => o.Gate == GateKind.UniformCoat), operations.Single(o => o.Name == "Clear cures"));
+        var away = Guid.CreateVersion7();
+        await shop.As("sunniva", async s =>
+        {
+            var desk = s.GetRequiredService<SequenceDesk>();
+            await desk.Put(shop.Build(37), away, o => (o.Name, o.Stage, o.Kind, o.ClockMinutes, o.Position, o.After) = ("Colour outside", Stage.Colour, OperationKind.Outside, 24 * 1440, cure.Position, gate.IsDone ? [] : [new(gate.Id, 0)]), null, cancel);
+            await desk.Put(shop.Build(37), cure.Id, o => o.After = [new(away, 0)], null, cancel);
+            foreach (var o in operations.Where(o => o.Name is "Clear coat" or "Base coat: jambs, insides, outside" or "Sealer" && !o.IsDone))
+            {
+                await desk.Remove(o.Id, cancel);
+            }
+
+            var outside = s.GetRequiredService<Store.Outside.OutsideDesk>();
+            var job = Guid.CreateVersion7();
+            await outside.Put(shop.Build(37), job, new("Body, in colour", shop.Supplier("Marram Finishers"), away, [new("shell", 1), new("doors and lids", 4)], 24, 4900, null), null, cancel);
+            await outside.Send(job, shop.Day.PlusDays(-15), shop.Day.PlusDays(9), cancel);
+            await s.GetRequiredService<BuildsDesk>().Stand(shop.Build(37), null, "Marram Finishers", cancel);
+        });
+    }
+
+    private async Task Findings(CancellationToken cancel)
+    {
+        async Task Note(string who, int build, string panel, string? zone, PanelFact fact, Coat? coat = null, Held? held = null, string note = "") =>
+            await shop.As(who, s => s.GetRequiredService<SurveyDesk>().Note(shop.Build(build), Guid.CreateVersion7(), panel, zone, fact, coat, held, note, cancel));
+        await Note("bram", 41, "wingR", "lower rear", PanelFact.Replace);
+        await Note("bram", 41, "wingR", "lower rear", PanelFact.NewMetal);
+        await Note("bram", 41, "wingR", null, PanelFact.Coat, Coat.BareSteel);
+        await Note("bram", 41, "wingR", "lower rear", PanelFact.NewMetal);
+        await Note("wil", 41, "doorR", "top", PanelFact.Coat, Coat.Filler);
+        await Note("wil", 41, "nose", null, PanelFact.Coat, Coat.Filler);
+        await Note("bram", 41, "sillL", "aft", PanelFact.Replace);
+        await Note("bram", 43, "doorL", null, PanelFact.TemporaryMetalIn, note: "brace across the left front door opening; blocks hanging the door");
+        await Note("bram", 43, "doorR", null, PanelFact.TemporaryMetalIn, note: "brace across the right front door opening; blocks hanging the door");
+        await Note("bram", 43, "rwingL", "rear", PanelFact.Replace);
+        await Note("nessa", 44, "wingL", null, PanelFact.Coat, Coat.BareSteel);
+        await Note("nessa", 44, "boardR", null, PanelFact.Replace);
+        await Note("odile", 46, "bay5s1L", null, PanelFact.Coat, Coat.WeatheredAsh);
+        await Note("odile", 46, "bay5s2L", null, PanelFact.Coat, Coat.WeatheredAsh);
+    }
+
+    private async Task Questions(CancellationToken cancel)
+    {
+        var pan = Guid.CreateVersion7();
+        await shop.As("sunniva", async s =>
+        {
+            var operations = await s.GetRequiredService<SequenceDesk>().Of(shop.Build(41), cancel);
+            var gate = operations.Single(o => o.Gate == GateKind.UniformCoat);
+            await s.GetRequiredService<SequenceDesk>().Put(shop.Build(41), pan, o => (o.Name, o.Stage, o.Trade, o.BudgetMinutes, o.Station, o.Position, o.Hazard) =
+                ("Right front floor: cut out, new pan", Stage.Metal, Trade.Metal, 14 * 60, StationKind.Bay, gate.Position, Hazard.Welding), null, cancel);
+            await s.GetRequiredService<SequenceDesk>().Put(shop.Build(41), gate.Id, o => o.After = [.. o.After, new(pan, 0)], null, cancel);
+        });
+        await Ask(41, "Right floor pan: cut it out?", "The old underseal hid 0.31 square metres of metal too thin to weld to. A patch would not take paint well.", DecisionFor.Client, ["Cut it out", "Patch for now"], 9, 1184, [pan], cancel);
+        await Ask(38, "Seats may miss the handover", "The trimmer names no day. Fit the old seats first, or move the date?", DecisionFor.Manager, ["Old seats", "Move the date"], 13, null, await Named(38, "Carpet", cancel), cancel);
+        await Ask(43, "Left sill: make it or buy it?", "A made section waits for nobody; the bought one comes by ferry.", DecisionFor.Manager, ["Make it", "Buy it"], 6, null, await Named(43, "Left side: sill", cancel), cancel);
+        await Ask(44, "Blast the tub here, or send it?", "Blasting here clears Prep 2 for two days.", DecisionFor.Manager, ["Here", "Send it"], 3, null, await Named(44, "Blast", cancel), cancel);
+        await Ask(39, "Dirt nib in the bonnet clear", "Polish it out, or spray again before it leaves the booth.", DecisionFor.Manager, ["Polish", "Spray again"], 4, null, await Named(39, "Flat and polish", cancel), cancel);
+        await Ask(45, "Deposit unpaid: start anyway?", "Reminded twice.", DecisionFor.Manager, ["Start", "Wait"], 10, null, await First(45, cancel), cancel);
+        await shop.As("iben", async s => await s.GetRequiredService<PartsDesk>().Put(shop.Build(38), Guid.CreateVersion7(), new("Seat covers, pair", 1, 540, null, shop.Supplier("Strand Trimmers"), false, (await Named(38, "Carpet", cancel)).Cast<Guid?>().FirstOrDefault()), null, cancel));
+    }
+
+    private async Task<List<Guid>> Named(int build, string start, CancellationToken cancel) =>
+        (await shop.Operations(build, cancel)).Where(o => !o.IsDone && o.Name.StartsWith(start, StringComparison.Ordinal)).Select(o => o.Id).Take(1).ToList();
+
+    private async Task<List<Guid>> First(int build, CancellationToken cancel) =>
+        (await shop.Operations(build, cancel)).Where(o => !o.IsDone && o.Kind == OperationKind.Work).Select(o => o.Id).Take(1).ToList();
+
+    private Task Ask(int build, string question, string detail, DecisionFor who, List<string> options, int inDays, decimal? adds, List<Guid> holds, CancellationToken cancel) =>
+        shop.As("sunniva", s => s.GetRequiredService<BuildsDesk>().Ask(shop.Build(build), Guid.CreateVersion7(), new(question, detail, who, options, holds, shop.Day.PlusDays(inDays), adds), cancel));
+
+    private async Task Reports(CancellationToken cancel)
+    {
+        await shop.As("sunniva", async s =>
+        {
+            var desk = s.GetRequiredService<ReportsDesk>();
+            var id = Guid.CreateVersion7();
+            await desk.Draft(shop.Build(41), id, cancel);
+            await desk.Publish(id, null, cancel);
+        });
+        await shop.As("iben", s => s.GetRequiredService<ReportsDesk>().Draft(shop.Build(38), Guid.CreateVersion7(), cancel));
+    }
+}

@@ -1,0 +1,119 @@
+import { useQuery } from "@tanstack/react-query";
+import { Outlet, useLocation, useNavigate } from "@tanstack/react-router";
+import { DropdownMenu } from "radix-ui";
+import { useEffect, useState } from "react";
+import { api, ask } from "./api/client";
+import { listen } from "./api/live";
+import { buildsQuery, queries, sessionQuery, useMay, useUser } from "./api/queries";
+import { serverNow, timeOf, today, useShopWays, weekday } from "./format";
+import { Dab } from "./ui/Dab";
+
+/** Masthead and the page below it. */
+export function AppFrame() {
+  const session = useQuery(sessionQuery).data;
+  useShopWays(session?.shop ?? null, session?.now);
+  useEffect(() => {
+    let stop: (() => void) | undefined;
+    let gone = false;
+    void listen().then((s) => {
+      if (gone) s();
+      else stop = s;
+    });
+    return () => {
+      gone = true;
+      stop?.();
+    };
+  }, []);
+  return (
+    <>
+      <a href="#page" className="skip">
+        To the page
+      </a>
+      <Masthead />
+      <main id="page" tabIndex={-1} className="outline-none">
+        <Outlet />
+      </main>
+    </>
+  );
+}
+
+function Masthead() {
+  const { pathname } = useLocation();
+  const navigate = useNavigate();
+  const may = useMay();
+  const builds = useQuery(buildsQuery).data ?? [];
+  const places: [string, string, boolean][] = [
+    ["/", "Floor", pathname === "/"],
+    ["/builds", "Builds", pathname.startsWith("/builds")],
+    ...(may.manager ? ([["/shop", "Shop", pathname.startsWith("/shop")]] as [string, string, boolean][]) : []),
+    ["/clock", "Clock", false],
+  ];
+  const go = (to: string) => (e: React.MouseEvent) => {
+    if (e.metaKey || e.ctrlKey || e.shiftKey) return;
+    e.preventDefault();
+    void navigate({ to });
+  };
+  return (
+    <header className="mast">
+      <a className="wordmark" href="/" onClick={go("/")}>
+        First Coat
+      </a>
+      <nav className="places" aria-label="Places">
+        {places.map(([to, name, here]) => (
+          <a key={to} href={to} onClick={go(to)} aria-current={here ? "page" : undefined}>
+            {name}
+          </a>
+        ))}
+      </nav>
+      <nav className="dabs" aria-label="Builds">
+        {builds.slice(0, 12).map((b) => (
+          <a
+            key={b.id}
+            href={`/builds/${b.number}`}
+            title={b.title}
+            onClick={go(`/builds/${b.number}`)}
+            aria-current={new RegExp(`^/builds/${b.number}(/|$)`).test(pathname) ? "page" : undefined}
+          >
+            <Dab number={b.number} colour={b.colourHex} w={32} h={18} />
+          </a>
+        ))}
+      </nav>
+      <Who />
+    </header>
+  );
+}
+
+function Who() {
+  const user = useUser();
+  const navigate = useNavigate();
+  const [, tick] = useState(0);
+  useEffect(() => {
+    const timer = setInterval(() => tick((n) => n + 1), 10_000);
+    return () => clearInterval(timer);
+  }, []);
+  const leave = async () => {
+    await ask(api.DELETE("/api/session"));
+    queries.clear();
+    await navigate({ to: "/sign-in" });
+  };
+  return (
+    <div className="ml-6 flex items-center gap-3 text-[14px] text-ink2">
+      <time className="whitespace-nowrap">
+        <b className="text-ink font-[650]">{weekday(today())}</b> {timeOf(serverNow())}
+      </time>
+      <DropdownMenu.Root modal={false}>
+        <DropdownMenu.Trigger className="btn" aria-label={`${user?.name}: menu`}>
+          {user?.name.split(" ")[0]}
+        </DropdownMenu.Trigger>
+        <DropdownMenu.Portal>
+          <DropdownMenu.Content align="end" className="bg-p0 border border-p4 rounded-[2px] p-1 z-30">
+            <DropdownMenu.Label className="px-2 py-1 text-ink2">{user?.role}</DropdownMenu.Label>
+            <DropdownMenu.Item className="px-2 py-1 cursor-pointer data-[highlighted]:bg-p2 outline-none" onSelect={() => void leave()}>
+              Sign out
+            </DropdownMenu.Item>
+          </DropdownMenu.Content>
+        </DropdownMenu.Portal>
+      </DropdownMenu.Root>
+    </div>
+  );
+}

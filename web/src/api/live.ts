@@ -1,0 +1,22 @@
+import { queries } from "./queries";
+
+/** Listens for changes while somebody is signed in; everything on screen is asked for again, gathered for a moment. */
+export async function listen(): Promise<() => void> {
+  const { HubConnectionBuilder, LogLevel } = await import("@microsoft/signalr");
+  const connection = new HubConnectionBuilder()
+    .withUrl("/live")
+    .withAutomaticReconnect([0, 500, 1000, 2000, 5000, 5000, 10000, 10000])
+    .configureLogging(LogLevel.None)
+    .build();
+  let timer: ReturnType<typeof setTimeout> | undefined;
+  const changed = () => {
+    timer ??= setTimeout(() => {
+      timer = undefined;
+      void queries.invalidateQueries({ predicate: (q) => !["session", "styles", "templates", "unfolded"].includes(String(q.queryKey[0])) });
+    }, 120);
+  };
+  connection.on("changed", changed);
+  connection.onreconnected(changed);
+  await connection.start().catch(() => undefined);
+  return () => void connection.stop();
+}

@@ -1,0 +1,58 @@
+import { QueryClient, queryOptions, useQuery } from "@tanstack/react-query";
+import { api, ask, Problem, type Schemas } from "./client";
+
+export const queries = new QueryClient({
+  defaultOptions: {
+    queries: { staleTime: 30_000, retry: (n, e) => !(e instanceof Problem) && n < 2, refetchOnWindowFocus: true },
+    mutations: { networkMode: "always" },
+  },
+});
+
+export const sessionQuery = queryOptions({ queryKey: ["session"], queryFn: () => ask(api.GET("/api/session")), staleTime: 5 * 60_000 });
+export const shopQuery = queryOptions({ queryKey: ["shop"], queryFn: () => ask(api.GET("/api/shop")) });
+export const floorQuery = queryOptions({ queryKey: ["floor"], queryFn: () => ask(api.GET("/api/floor")), refetchInterval: 60_000 });
+export const buildsQuery = queryOptions({ queryKey: ["builds"], queryFn: () => ask(api.GET("/api/builds")) });
+export const stylesQuery = queryOptions({ queryKey: ["styles"], queryFn: () => ask(api.GET("/api/body-styles")), staleTime: Infinity });
+export const templatesQuery = queryOptions({ queryKey: ["templates"], queryFn: () => ask(api.GET("/api/templates")), staleTime: Infinity });
+export const clockQuery = queryOptions({ queryKey: ["clock"], queryFn: () => ask(api.GET("/api/clock")), refetchInterval: 60_000 });
+
+const path = (id: string) => ({ params: { path: { id } } });
+export const buildQuery = (id: string) =>
+  queryOptions({ queryKey: ["build", id], queryFn: () => ask(api.GET("/api/builds/{id}", path(id))) });
+export const bodyQuery = (id: string) =>
+  queryOptions({ queryKey: ["body", id], queryFn: () => ask(api.GET("/api/builds/{id}/body", path(id))) });
+export const operationsQuery = (id: string) =>
+  queryOptions({ queryKey: ["operations", id], queryFn: () => ask(api.GET("/api/builds/{id}/operations", path(id))) });
+export const hoursQuery = (id: string) =>
+  queryOptions({ queryKey: ["hours", id], queryFn: () => ask(api.GET("/api/builds/{id}/hours", path(id))) });
+export const partsQuery = (id: string) =>
+  queryOptions({ queryKey: ["parts", id], queryFn: () => ask(api.GET("/api/builds/{id}/parts", path(id))) });
+export const outsideQuery = (id: string) =>
+  queryOptions({ queryKey: ["outside", id], queryFn: () => ask(api.GET("/api/builds/{id}/outside", path(id))) });
+export const photosQuery = (id: string) =>
+  queryOptions({ queryKey: ["photos", id], queryFn: () => ask(api.GET("/api/builds/{id}/photos", path(id))) });
+export const moneyQuery = (id: string) =>
+  queryOptions({ queryKey: ["money", id], queryFn: () => ask(api.GET("/api/builds/{id}/money", path(id))) });
+export const reportsQuery = (id: string) =>
+  queryOptions({ queryKey: ["reports", id], queryFn: () => ask(api.GET("/api/builds/{id}/reports", path(id))) });
+export const linksQuery = (id: string) =>
+  queryOptions({ queryKey: ["links", id], queryFn: () => ask(api.GET("/api/builds/{id}/links", path(id))) });
+export const pageQuery = (id: string) =>
+  queryOptions({ queryKey: ["page", id], queryFn: () => ask(api.GET("/api/reports/{id}/page", path(id))) });
+
+/** An unfolded body of a style with given dimensions; it never changes. */
+export const styleQuery = (style: Schemas["BodyStyleKey"], d: Schemas["BodyDimensions"]) =>
+  queryOptions({
+    queryKey: ["unfolded", style, d.lengthMm, d.widthMm, d.wheelbaseMm],
+    queryFn: () => ask(api.GET("/api/body-styles/{style}", { params: { path: { style }, query: { ...d } } })),
+    staleTime: Infinity,
+  });
+
+export const useUser = () => useQuery(sessionQuery).data?.user ?? null;
+export const useShopHead = () => useQuery(sessionQuery).data?.shop ?? null;
+
+/** What a role sees; the server holds the rule, the screen leaves out what would be refused. */
+export function useMay() {
+  const role = useUser()?.role;
+  return { manager: role === "manager", desk: role === "manager" || role === "office", technician: role === "technician" };
+}

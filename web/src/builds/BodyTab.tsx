@@ -1,0 +1,283 @@
+import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import { api, ask, newId, type Schemas } from "../api/client";
+import { bodyQuery, buildQuery, operationsQuery, useMay } from "../api/queries";
+import { COAT_ORDER, coatName, day, HELD_ORDER, heldName, weekday, words } from "../format";
+import { PanelMap } from "../pictures/PanelMap";
+import { Strata } from "../pictures/Strata";
+import { Dab } from "../ui/Dab";
+import { ChoiceField, ProblemNote, TextField } from "../ui/Field";
+import { Shown } from "../ui/States";
+import { useSend } from "../ui/useSend";
+import { useThisBuild } from "./useBuild";
+
+export function BodyTab() {
+  const card = useThisBuild();
+  const body = useQuery(bodyQuery(card.id));
+  const [picked, setPicked] = useState<string | null>(null);
+  return (
+    <div className="build">
+      <div className="bg-guide">
+        <Shown of={body}>
+          {(b) => (
+            <PanelMap
+              body={b.body}
+              states={b.panels}
+              paint={card.colourHex}
+              width={792}
+              height={700}
+              hands={card.onIt}
+              selected={picked}
+              onPick={(p) => setPicked((old) => (old === p ? null : p))}
+            />
+          )}
+        </Shown>
+        <GateStrip />
+      </div>
+      <section className="side px-5 pt-[14px] pb-6">
+        <Head />
+        {picked && body.data ? <PanelCard view={body.data} panel={picked} onClose={() => setPicked(null)} /> : null}
+        <h2>
+          Strata <small>thickness is budget, fill is earned, the ink line is spent</small>
+        </h2>
+        <Strata layers={card.layers} paint={card.colourHex} />
+        <Questions />
+        {body.data && <TemporaryMetal view={body.data} />}
+      </section>
+    </div>
+  );
+}
+
+function Head() {
+  const card = useThisBuild();
+  const late = card.promised && card.likely && card.likely > card.promised;
+  return (
+    <div className="grid grid-cols-[58px_1fr_auto] items-center">
+      <Dab number={card.number} colour={card.colourHex} w={51} h={29} size={19} />
+      <div>
+        <h1>{card.title}</h1>
+        <p className="text-[12.5px] text-ink2">
+          {[card.year, words(card.style)].filter(Boolean).join(" ")}, for {card.client}
+        </p>
+      </div>
+      <dl className="flex gap-[14px]">
+        <div>
+          <dt className="text-[11px] text-ink2">Promised</dt>
+          <dd className="text-[15px] font-[680] leading-[1.1]">{day(card.promised)}</dd>
+        </div>
+        <div>
+          <dt className="text-[11px] text-ink2">Likely</dt>
+          <dd className={`text-[15px] font-[680] leading-[1.1] ${late ? "text-oxide" : ""}`}>{day(card.likely)}</dd>
+        </div>
+      </dl>
+      <p className="col-span-3 mt-2 text-ink2">
+        {card.status === "paused" ? (
+          <>
+            <b className="text-ink">Paused:</b> {card.leftAt}. <b className="text-ink">First move:</b> {card.firstMove}.
+          </>
+        ) : (
+          <>
+            <b className="text-ink">Now:</b>{" "}
+            {card.onIt.length > 0 ? card.onIt.map((o) => `${o.name} on “${o.operation}”`).join(", ") : card.holds || "nothing holds it"}.
+            {card.untouchedDays !== null && card.untouchedDays >= 7 ? ` Untouched for ${card.untouchedDays} days.` : ""}
+          </>
+        )}
+      </p>
+    </div>
+  );
+}
+
+/** The next gate with what it still waits for, counted from the sequence. */
+function GateStrip() {
+  const card = useThisBuild();
+  const operations = useQuery(operationsQuery(card.id)).data;
+  const gate = operations?.find((o) => o.kind === "gate" && !o.doneAt);
+  if (!operations || !gate) return null;
+  const byId = new Map(operations.map((o) => [o.id, o]));
+  const before: Schemas["OperationView"][] = [];
+  const walk = (o: Schemas["OperationView"]) => {
+    for (const link of o.after) {
+      const b = byId.get(link.operation);
+      if (b && !before.includes(b)) {
+        before.push(b);
+        walk(b);
+      }
+    }
+  };
+  walk(gate);
+  const open = before.filter((b) => !b.doneAt);
+  return (
+    <div className="text-chalk border-t border-guide3 px-5 py-3 grid grid-cols-[220px_1fr] gap-4">
+      <div>
+        <b className="text-[14px] font-[680]">Gate: {gate.name}</b>
+        <p className="text-chalk2 text-[12px]">
+          {open.length === 0 ? "ready to be signed" : `${before.length - open.length} of ${before.length} before it are done`}
+        </p>
+      </div>
+      <ul className="flex flex-wrap gap-x-5 gap-y-1 text-[12.5px]">
+        {gate.after.map((a) => {
+          const b = byId.get(a.operation);
+          return b ? (
+            <li key={b.id} className="flex items-center gap-2">
+              <svg width="14" height="14" aria-hidden="true">
+                {b.doneAt ? (
+                  <path d="M1,7l4,6l8,-12" fill="none" stroke="#F5F2E6" strokeWidth="1.9" />
+                ) : (
+                  <rect x="1.5" y="2.5" width="10" height="10" fill="none" stroke="#F5F2E6" strokeWidth="1.4" />
+                )}
+              </svg>
+              <span>
+                {b.name}
+                <span className="sr-only">{b.doneAt ? ", done" : ", open"}</span>
+              </span>
+            </li>
+          ) : null;
+        })}
+      </ul>
+    </div>
+  );
+}
+
+function Questions() {
+  const card = useThisBuild();
+  const build = useQuery(buildQuery(card.id)).data;
+  const may = useMay();
+  const settle = useSend(
+    (a: { id: string; answer: string }) =>
+      ask(api.POST("/api/decisions/{id}/answer", { params: { path: { id: a.id } }, body: { answer: a.answer } })),
+    { says: "Settled" },
+  );
+  const open = build?.decisions.filter((d) => !d.settledAt) ?? [];
+  if (open.length === 0) return null;
+  return (
+    <>
+      <h2>
+        Waits for an answer <small>{open.length} open</small>
+      </h2>
+      <ul>
+        {open.map((d) => (
+          <li key={d.id} className="border-t border-p2 py-1 first:border-t-0">
+            <b className="text-oxide font-[680]">{d.question}</b>
+            <span className="block text-ink2">
+              {d.detail} {d.for === "client" ? `${card.client}'s word` : "The manager's word"} by {weekday(d.dueOn)}.
+            </span>
+            {may.desk && (
+              <span className="flex gap-2 mt-1">
+                {d.options.map((o) => (
+                  <button key={o} type="button" className="btn" onClick={() => settle.mutate({ id: d.id, answer: o })}>
+                    {o}
+                  </button>
+                ))}
+              </span>
+            )}
+          </li>
+        ))}
+      </ul>
+    </>
+  );
+}
+
+function TemporaryMetal({ view }: { view: Schemas["BodyStateView"] }) {
+  const card = useThisBuild();
+  const names = new Map(view.body.panels.map((p) => [p.key, p.name]));
+  const out = useSend((a: { panel: string; note: string }) =>
+    ask(
+      api.POST("/api/builds/{id}/panel-events", {
+        params: { path: { id: card.id } },
+        body: { id: newId(), panel: a.panel, zone: null, fact: "temporaryMetalOut", coat: null, held: null, note: a.note },
+      }),
+    ),
+  );
+  const metal = view.panels.flatMap((p) => p.temporaryMetal.map((note) => ({ panel: p.panel, note })));
+  if (metal.length === 0) return null;
+  return (
+    <>
+      <h2>
+        Temporary metal <small>must be out before weld-out is signed</small>
+      </h2>
+      <ul>
+        {metal.map((m) => (
+          <li key={m.panel + m.note} className="border-t border-p2 py-1 first:border-t-0 flex gap-2">
+            <span className="flex-1">
+              <b className="font-[660]">{names.get(m.panel)}</b> {m.note}
+            </span>
+            <button type="button" className="btn self-start" onClick={() => out.mutate(m)}>
+              It is out
+            </button>
+          </li>
+        ))}
+      </ul>
+    </>
+  );
+}
+
+/** One panel: what it wears, how it is held, and a correction by hand that carries the name of who makes it. */
+function PanelCard({ view, panel, onClose }: { view: Schemas["BodyStateView"]; panel: string; onClose: () => void }) {
+  const card = useThisBuild();
+  const shape = view.body.panels.find((p) => p.key === panel);
+  const state = view.panels.find((p) => p.panel === panel);
+  const [zone, setZone] = useState("");
+  const [note, setNote] = useState("");
+  const send = useSend(
+    (a: Partial<Schemas["PanelEventBody"]> & { fact: Schemas["PanelFact"] }) =>
+      ask(
+        api.POST("/api/builds/{id}/panel-events", {
+          params: { path: { id: card.id } },
+          body: { id: newId(), panel, zone: a.fact === "held" ? null : zone || null, coat: null, held: null, note: "", ...a },
+        }),
+      ),
+    { quiet: true },
+  );
+  if (!shape || !state) return null;
+  return (
+    <section aria-label={shape.name} className="mt-3 border-t-2 border-ink pt-2">
+      <div className="flex items-baseline gap-3">
+        <h2 className="!border-0 !m-0 !p-0">{shape.name}</h2>
+        <span className="text-ink2 flex-1">
+          {state.held === "away" ? "away" : `${coatName(state.coat)}, ${heldName(state.held)}`}
+          {state.coats.length > 0 && ` · coats so far: ${state.coats.map(coatName).join(", ")}`}
+        </span>
+        <button type="button" className="btn" onClick={onClose}>
+          Close
+        </button>
+      </div>
+      <div className="grid grid-cols-2 gap-2 mt-2">
+        <ChoiceField
+          label="Zone"
+          value={zone}
+          onChange={setZone}
+          options={[["", "whole panel"], ...Object.keys(shape.zones).map((z) => [z, z] as [string, string])]}
+        />
+        <ChoiceField
+          label="Wears now"
+          value=""
+          onChange={(v) => v && send.mutate({ fact: "coat", coat: v as Schemas["Coat"] })}
+          options={[["", "change the coat…"], ...COAT_ORDER.map((c) => [c, coatName(c)] as [string, string])]}
+        />
+        <ChoiceField
+          label="Held"
+          value={state.held}
+          onChange={(v) => send.mutate({ fact: "held", held: v })}
+          options={HELD_ORDER.map((h) => [h, heldName(h)] as const)}
+        />
+        <div className="flex items-end gap-2">
+          <button type="button" className="btn" onClick={() => send.mutate({ fact: "replace" })}>
+            To be replaced
+          </button>
+          <button type="button" className="btn" onClick={() => send.mutate({ fact: "newMetal" })}>
+            New metal in
+          </button>
+        </div>
+        <TextField label="Temporary metal: what for, what it blocks" name="note" value={note} onChange={setNote} problem={send.error} />
+        <button
+          type="button"
+          className="btn self-end justify-self-start"
+          onClick={() => send.mutate({ fact: "temporaryMetalIn", note, zone: null }, { onSuccess: () => setNote("") })}
+        >
+          Put in
+        </button>
+      </div>
+      <ProblemNote problem={send.error} except={["note"]} />
+    </section>
+  );
+}

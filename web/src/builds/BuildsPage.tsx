@@ -1,0 +1,101 @@
+import { useQuery } from "@tanstack/react-query";
+import { useNavigate } from "@tanstack/react-router";
+import type { Schemas } from "../api/client";
+import { buildsQuery, useMay } from "../api/queries";
+import { day, hours, percent } from "../format";
+import { StrataMini, strataText } from "../pictures/Strata";
+import { P1 } from "../tokens";
+import { Dab } from "../ui/Dab";
+import { Empty, Shown } from "../ui/States";
+
+export function BuildsPage() {
+  const builds = useQuery(buildsQuery);
+  const may = useMay();
+  const navigate = useNavigate();
+  return (
+    <div className="px-5 pt-3 pb-10 max-w-[1280px]">
+      <div className="flex items-baseline gap-4 mb-2">
+        <h1>Builds</h1>
+        {may.manager && (
+          <button type="button" className="btn" onClick={() => void navigate({ to: "/builds/new" })}>
+            Open a build
+          </button>
+        )}
+      </div>
+      <Shown of={builds}>
+        {(list) =>
+          list.length === 0 ? (
+            <Empty>No build is open. {may.manager && "Open the first one."}</Empty>
+          ) : (
+            <table className="rows">
+              <thead>
+                <tr>
+                  <th>Build</th>
+                  <th>For</th>
+                  <th>Hours</th>
+                  <th className="num">Done</th>
+                  <th className="num">Spent / budget</th>
+                  <th>Promised</th>
+                  <th>Likely</th>
+                  <th>Now</th>
+                </tr>
+              </thead>
+              <tbody>
+                {list.map((b) => (
+                  <Row key={b.id} build={b} />
+                ))}
+              </tbody>
+            </table>
+          )
+        }
+      </Shown>
+    </div>
+  );
+}
+
+function Row({ build: b }: { build: Schemas["BuildCard"] }) {
+  const navigate = useNavigate();
+  const budget = b.layers.reduce((t, l) => t + l.budget, 0);
+  const spent = b.layers.reduce((t, l) => t + l.spent, 0);
+  const late = b.promised !== null && b.likely !== null && b.likely > b.promised;
+  const on = b.onIt.map((o) => o.name).join(", ");
+  return (
+    <tr>
+      <td>
+        <a
+          href={`/builds/${b.number}`}
+          className="flex items-center gap-2 no-underline"
+          onClick={(e) => {
+            if (e.metaKey || e.ctrlKey) return;
+            e.preventDefault();
+            void navigate({ to: `/builds/${b.number}` });
+          }}
+        >
+          <Dab number={b.number} colour={b.colourHex} w={36} h={20} size={13} />
+          <span>
+            <b className="font-[680] text-[14px]">{b.title}</b>
+            <span className="block text-ink2">
+              {[b.year, b.fillIn && "fill-in", b.status !== "open" && b.status].filter(Boolean).join(", ")}
+            </span>
+          </span>
+        </a>
+      </td>
+      <td>{b.client}</td>
+      <td>
+        <svg width="60" height="42" role="img" aria-label={strataText(b.layers)}>
+          <StrataMini layers={b.layers} paint={b.colourHex} x={1} y={3} w={44} h={36} ground={P1} />
+        </svg>
+      </td>
+      <td className="num font-[650]">{percent(b.share)}</td>
+      <td className="num">
+        {hours(spent)} / {hours(budget)}
+      </td>
+      <td>{day(b.promised)}</td>
+      <td className={late ? "text-oxide font-[640]" : ""}>{day(b.likely)}</td>
+      <td>
+        {on ? `${on} on it` : b.status === "paused" ? `paused: ${b.leftAt}. First move: ${b.firstMove}` : b.holds}
+        {b.untouchedDays !== null && b.untouchedDays >= 7 && <span className="block text-ink2">untouched for {b.untouchedDays} days</span>}
+      </td>
+    </tr>
+  );
+}

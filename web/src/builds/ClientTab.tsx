@@ -1,0 +1,229 @@
+import { useQuery } from "@tanstack/react-query";
+import { useEffect, useState } from "react";
+import { createPortal } from "react-dom";
+import { api, ask, newId, type Schemas } from "../api/client";
+import { linksQuery, pageQuery, photosQuery, reportsQuery, useMay } from "../api/queries";
+import { dateOf, day } from "../format";
+import { ReportView } from "../reports/ReportView";
+import { AreaField, ProblemNote, TextField } from "../ui/Field";
+import { Empty, Shown } from "../ui/States";
+import { useSend } from "../ui/useSend";
+import { useThisBuild } from "./useBuild";
+
+type Row = Schemas["ReportRow"];
+
+/** Reports to the client: drafted, edited, previewed as the client sees it, published; and the private links. */
+export function ClientTab() {
+  const card = useThisBuild();
+  const reports = useQuery(reportsQuery(card.id));
+  const [shown, setShown] = useState<string | null>(null);
+  const draft = useSend(() => ask(api.POST("/api/builds/{id}/reports", { params: { path: { id: card.id } }, body: { id: newId() } })), {
+    onDone: (r) => setShown(r.id),
+  });
+  return (
+    <div className="grid grid-cols-[420px_minmax(0,1fr)]">
+      <section className="px-5 pt-3 pb-10" aria-label="Reports">
+        <Shown of={reports}>
+          {(list) => {
+            const current = list.find((r) => r.id === shown) ?? list[0];
+            return (
+              <>
+                <div className="flex items-baseline gap-3 mb-1">
+                  <h1 className="flex-1">Reports</h1>
+                  {!list.some((r) => r.draft) && (
+                    <button type="button" className="btn" disabled={draft.isPending} onClick={() => draft.mutate(undefined)}>
+                      Draft a report
+                    </button>
+                  )}
+                </div>
+                {list.length === 0 && <Empty>No report yet. A draft is written from what was recorded.</Empty>}
+                <ul>
+                  {list.map((r) => (
+                    <li key={r.id} className="border-t border-p2">
+                      <button
+                        type="button"
+                        aria-pressed={r.id === current?.id}
+                        className={`block w-full text-left py-1 ${r.id === current?.id ? "font-[680]" : ""}`}
+                        onClick={() => setShown(r.id)}
+                      >
+                        {r.number}. {r.title || "untitled"}
+                        <span className="block text-ink2 font-[450]">
+                          {r.draft ? "draft" : `published ${day(dateOf(r.publishedAt ?? ""))} by ${r.publishedBy}`}
+                        </span>
+                      </button>
+                    </li>
+                  ))}
+                </ul>
+                {current?.draft && <Editor key={`${current.id}`} report={current} />}
+                {current && !current.draft && (
+                  <p className="mt-3 flex gap-2">
+                    <a className="btn" href={`/api/reports/${current.id}/pdf?paper=a4`} download>
+                      PDF, A4
+                    </a>
+                    <a className="btn" href={`/api/reports/${current.id}/pdf?paper=letter`} download>
+                      PDF, Letter
+                    </a>
+                  </p>
+                )}
+                <Links />
+                {current && <Preview id={current.id} />}
+              </>
+            );
+          }}
+        </Shown>
+      </section>
+      <div id="preview" className="border-l border-p3" />
+    </div>
+  );
+}
+
+function Editor({ report }: { report: Row }) {
+  const card = useThisBuild();
+  const may = useMay();
+  const photos = useQuery(photosQuery(card.id)).data?.filter((p) => p.clientMaySee) ?? [];
+  const [text, setText] = useState(report.text);
+  const lines = (v: string) =>
+    v
+      .split("\n")
+      .map((l) => l.trim())
+      .filter(Boolean);
+  const [done, setDone] = useState(report.text.done.join("\n"));
+  const [next, setNext] = useState(report.text.next.join("\n"));
+  const save = useSend(
+    () =>
+      ask(
+        api.PUT("/api/reports/{id}", {
+          params: { path: { id: report.id } },
+          body: { ...text, done: lines(done), next: lines(next), version: report.version },
+        }),
+      ),
+    { says: "Saved", quiet: true },
+  );
+  const publish = useSend(
+    () => ask(api.POST("/api/reports/{id}/publish", { params: { path: { id: report.id } }, body: { version: null } })),
+    { says: "Published: the page is frozen", quiet: true },
+  );
+  const choose = (id: string) =>
+    setText((t) => ({ ...t, photos: t.photos.includes(id) ? t.photos.filter((p) => p !== id) : [...t.photos, id] }));
+  const error = save.error ?? publish.error;
+  return (
+    <form
+      className="flex flex-col gap-2 mt-3 border-t-2 border-ink pt-3"
+      onSubmit={(e) => {
+        e.preventDefault();
+        save.mutate(undefined);
+      }}
+    >
+      <TextField label="Title" name="title" value={text.title} onChange={(v) => setText((t) => ({ ...t, title: v }))} problem={error} />
+      <AreaField
+        label="Opening"
+        name="lede"
+        rows={4}
+        value={text.lede}
+        onChange={(v) => setText((t) => ({ ...t, lede: v }))}
+        problem={error}
+      />
+      <AreaField label="Done, a line each" name="done" rows={5} value={done} onChange={setDone} problem={error} />
+      <AreaField label="Next, a line each" rows={4} value={next} onChange={setNext} />
+      <fieldset>
+        <legend className="text-[12px] text-ink2">Photos the client may see</legend>
+        <div className="grid grid-cols-4 gap-2 max-h-[220px] overflow-y-auto">
+          {photos.map((p) => (
+            <label key={p.id} className={`block border-2 ${text.photos.includes(p.id) ? "border-ink" : "border-transparent"}`}>
+              <input type="checkbox" className="sr-only" checked={text.photos.includes(p.id)} onChange={() => choose(p.id)} />
+              <img src={`/api/photos/file/${p.thumbHash}`} alt={p.caption || "photo"} className="w-full" loading="lazy" />
+            </label>
+          ))}
+        </div>
+      </fieldset>
+      <ProblemNote problem={error} except={["title", "lede", "done"]} />
+      <div className="flex gap-2">
+        <button type="submit" className="btn" disabled={save.isPending}>
+          Save and preview
+        </button>
+        {may.manager && (
+          <button
+            type="button"
+            className="btn btn-ink"
+            disabled={publish.isPending || save.isPending}
+            onClick={async () => {
+              await save.mutateAsync(undefined);
+              publish.mutate(undefined);
+            }}
+          >
+            Publish
+          </button>
+        )}
+      </div>
+    </form>
+  );
+}
+
+function Preview({ id }: { id: string }) {
+  const page = useQuery(pageQuery(id));
+  const [place, setPlace] = useState<HTMLElement | null>(null);
+  useEffect(() => setPlace(document.getElementById("preview")), []);
+  return place ? <PreviewIn place={place} page={page.data} /> : null;
+}
+
+function PreviewIn({ place, page }: { place: HTMLElement; page: Schemas["PageView"] | undefined }) {
+  return createPortal(
+    <section className="paper-page" aria-label="As the client sees it">
+      {page ? (
+        <ReportView page={page.page} body={page.body} photo={(hash) => `/api/photos/file/${hash}`} />
+      ) : (
+        <p className="p-5">Loading…</p>
+      )}
+    </section>,
+    place,
+  );
+}
+
+function Links() {
+  const card = useThisBuild();
+  const may = useMay();
+  const links = useQuery(linksQuery(card.id)).data ?? [];
+  const [made, setMade] = useState<string | null>(null);
+  const make = useSend(
+    () => ask(api.POST("/api/builds/{id}/links", { params: { path: { id: card.id } }, body: { id: newId(), days: 60 } })),
+    { onDone: (r) => setMade(location.origin + r.path) },
+  );
+  const revoke = useSend((id: string) => ask(api.POST("/api/links/{id}/revoke", { params: { path: { id } } })), {
+    says: "Revoked: it opens nothing now",
+  });
+  return (
+    <section className="mt-5" aria-label="Private links">
+      <div className="flex items-baseline gap-3">
+        <h2 className="flex-1">Private links</h2>
+        {may.manager && (
+          <button type="button" className="btn" disabled={make.isPending} onClick={() => make.mutate(undefined)}>
+            Make a link, 60 days
+          </button>
+        )}
+      </div>
+      {made && (
+        <p className="mt-2 break-all" aria-live="polite">
+          Shown this once:{" "}
+          <a href={made} className="font-[660]">
+            {made}
+          </a>
+        </p>
+      )}
+      <ul className="mt-1">
+        {links.map((l) => (
+          <li key={l.id} className="border-t border-p2 py-1 flex gap-2 items-baseline">
+            <span className="flex-1">
+              made {day(dateOf(l.madeAt))},{" "}
+              {l.revokedAt ? `revoked ${day(dateOf(l.revokedAt))}` : l.live ? `until ${day(dateOf(l.expiresAt))}` : "expired"}
+            </span>
+            {l.live && may.manager && (
+              <button type="button" className="btn" onClick={() => revoke.mutate(l.id)}>
+                Revoke
+              </button>
+            )}
+          </li>
+        ))}
+      </ul>
+    </section>
+  );
+}

@@ -1,0 +1,275 @@
+import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import { api, ask, newId, type Schemas } from "../api/client";
+import { operationsQuery, outsideQuery, shopQuery, useMay } from "../api/queries";
+import { day, money, today } from "../format";
+import { ChoiceField, NumberField, ProblemNote, TextField } from "../ui/Field";
+import { Sheet } from "../ui/Sheet";
+import { Empty, Shown } from "../ui/States";
+import { useSend } from "../ui/useSend";
+import { useThisBuild } from "./useBuild";
+
+type Job = Schemas["JobView"];
+
+export function OutsideTab() {
+  const card = useThisBuild();
+  const jobs = useQuery(outsideQuery(card.id));
+  const shop = useQuery(shopQuery).data;
+  const may = useMay();
+  const [editing, setEditing] = useState<Job | "new" | null>(null);
+  const [sending, setSending] = useState<Job | null>(null);
+  const [counting, setCounting] = useState<Job | null>(null);
+  const supplier = (id: string) => shop?.suppliers.find((s) => s.id === id)?.name ?? "";
+  return (
+    <div className="px-5 pt-3 pb-10 max-w-[1100px]">
+      <div className="flex items-baseline gap-4 mb-1">
+        <h1>Outside work</h1>
+        <p className="text-ink2 flex-1">Each batch with its list of pieces, counted out and counted in.</p>
+        {may.desk && (
+          <button type="button" className="btn" onClick={() => setEditing("new")}>
+            New batch
+          </button>
+        )}
+      </div>
+      <Shown of={jobs}>
+        {(list) =>
+          list.length === 0 ? (
+            <Empty>Nothing has gone out.</Empty>
+          ) : (
+            <table className="rows">
+              <thead>
+                <tr>
+                  <th>Batch</th>
+                  <th>At</th>
+                  <th>Pieces</th>
+                  <th>Sent</th>
+                  <th>Promised</th>
+                  <th>Back</th>
+                  {may.desk && <th className="num">Quoted / billed</th>}
+                  <th />
+                </tr>
+              </thead>
+              <tbody>
+                {list.map((j) => (
+                  <tr key={j.id}>
+                    <td className="font-[620]">{j.title}</td>
+                    <td>{supplier(j.supplierId)}</td>
+                    <td>
+                      {j.pieces.map((p) => `${p.count} ${p.name}`).join(", ")}
+                      {j.missing > 0 && <span className="block text-oxide font-[620]">{j.missing} missing</span>}
+                    </td>
+                    <td>{day(j.sentOn)}</td>
+                    <td className={j.promisedOn && !j.backOn && j.promisedOn < today() ? "text-oxide font-[620]" : ""}>
+                      {day(j.promisedOn)}
+                    </td>
+                    <td>{j.backOn ? `${day(j.backOn)}, ${j.countedIn} of ${j.sent}` : "–"}</td>
+                    {may.desk && (
+                      <td className="num">
+                        {money(j.quoted ?? 0)} / {j.billed === null ? "–" : money(j.billed)}
+                      </td>
+                    )}
+                    <td className="whitespace-nowrap text-right">
+                      {may.desk && !j.backOn && (
+                        <button
+                          type="button"
+                          className="btn"
+                          aria-label={`${j.sentOn ? "New promise" : "Send"}: ${j.title}`}
+                          onClick={() => setSending(j)}
+                        >
+                          {j.sentOn ? "New promise" : "Send"}
+                        </button>
+                      )}{" "}
+                      {j.sentOn && (
+                        <button type="button" className="btn" aria-label={`Count in: ${j.title}`} onClick={() => setCounting(j)}>
+                          Count in
+                        </button>
+                      )}{" "}
+                      {may.desk && (
+                        <button type="button" className="btn" aria-label={`Edit: ${j.title}`} onClick={() => setEditing(j)}>
+                          Edit
+                        </button>
+                      )}
+                    </td>
+                  </tr>
+                ))}
+              </tbody>
+            </table>
+          )
+        }
+      </Shown>
+      {editing && <JobSheet buildId={card.id} job={editing === "new" ? null : editing} onClose={() => setEditing(null)} />}
+      {sending && <SendSheet job={sending} onClose={() => setSending(null)} />}
+      {counting && <CountSheet job={counting} onClose={() => setCounting(null)} />}
+    </div>
+  );
+}
+
+function JobSheet({ buildId, job, onClose }: { buildId: string; job: Job | null; onClose: () => void }) {
+  const suppliers = useQuery(shopQuery).data?.suppliers ?? [];
+  const operations = (useQuery(operationsQuery(buildId)).data ?? []).filter((o) => o.kind === "outside");
+  const [id] = useState(job?.id ?? newId());
+  const [form, setForm] = useState({
+    title: job?.title ?? "",
+    supplierId: job?.supplierId ?? "",
+    operationId: job?.operationId ?? "",
+    pieces: job?.pieces.map((p) => ({ name: p.name, count: p.count })) ?? [{ name: "", count: 1 }],
+    quotedDays: job?.quotedDays ?? 14,
+    quoted: job?.quoted ?? 0,
+    billed: job?.billed ?? null,
+  });
+  const set =
+    <K extends keyof typeof form>(key: K) =>
+    (value: (typeof form)[K]) =>
+      setForm((f) => ({ ...f, [key]: value }));
+  const save = useSend(
+    () =>
+      ask(
+        api.PUT("/api/builds/{id}/outside/{jobId}", {
+          params: { path: { id: buildId, jobId: id } },
+          body: { ...form, operationId: form.operationId || null, version: job?.version ?? null },
+        }),
+      ),
+    { says: "Saved", onDone: onClose, quiet: true },
+  );
+  return (
+    <Sheet open title={job ? job.title : "New batch"} onClose={onClose}>
+      <form
+        className="grid grid-cols-2 gap-3"
+        onSubmit={(e) => {
+          e.preventDefault();
+          save.mutate(undefined);
+        }}
+      >
+        <TextField
+          className="col-span-2"
+          label="What"
+          name="title"
+          value={form.title}
+          onChange={set("title")}
+          problem={save.error}
+          autoFocus
+        />
+        <ChoiceField
+          label="Supplier"
+          name="supplierId"
+          problem={save.error}
+          value={form.supplierId}
+          onChange={set("supplierId")}
+          options={[["", "choose"], ...suppliers.map((s) => [s.id, s.name] as [string, string])]}
+        />
+        <ChoiceField
+          label="Which operation it is"
+          value={form.operationId}
+          onChange={set("operationId")}
+          options={[["", "none"], ...operations.map((o) => [o.id, o.name] as [string, string])]}
+        />
+        <fieldset className="col-span-2" disabled={job?.sentOn != null}>
+          <legend className="font-[660]">Pieces</legend>
+          {form.pieces.map((p, i) => (
+            <div key={i} className="flex gap-2 items-end mb-1">
+              <TextField
+                className="flex-1"
+                label="kind"
+                value={p.name}
+                onChange={(v) => set("pieces")(form.pieces.map((x, j) => (i === j ? { ...x, name: v } : x)))}
+              />
+              <NumberField
+                className="w-20"
+                label="count"
+                value={p.count}
+                onChange={(v) => set("pieces")(form.pieces.map((x, j) => (i === j ? { ...x, count: v ?? 0 } : x)))}
+              />
+              <button type="button" className="btn" onClick={() => set("pieces")(form.pieces.filter((_, j) => j !== i))}>
+                Remove
+              </button>
+            </div>
+          ))}
+          <button type="button" className="btn" onClick={() => set("pieces")([...form.pieces, { name: "", count: 1 }])}>
+            Another kind
+          </button>
+        </fieldset>
+        <NumberField
+          label="Quoted days"
+          name="quotedDays"
+          value={form.quotedDays}
+          onChange={(v) => set("quotedDays")(v ?? 0)}
+          problem={save.error}
+        />
+        <NumberField label="Quoted, net" name="quoted" value={form.quoted} onChange={(v) => set("quoted")(v ?? 0)} problem={save.error} />
+        <NumberField label="Billed, net" name="billed" value={form.billed} onChange={set("billed")} problem={save.error} />
+        <div className="col-span-2">
+          <ProblemNote problem={save.error} except={["title", "supplierId", "quotedDays", "quoted", "billed"]} />
+          <button type="submit" className="btn btn-ink mt-1" disabled={save.isPending}>
+            Save
+          </button>
+        </div>
+      </form>
+    </Sheet>
+  );
+}
+
+function SendSheet({ job, onClose }: { job: Job; onClose: () => void }) {
+  const [on, setOn] = useState(today());
+  const [promised, setPromised] = useState(job.promisedOn ?? today());
+  const path = { params: { path: { id: job.id } } };
+  const send = useSend(
+    () =>
+      job.sentOn
+        ? ask(api.POST("/api/outside/{id}/promise", { ...path, body: { promised } }))
+        : ask(api.POST("/api/outside/{id}/send", { ...path, body: { on, promised } })),
+    { says: "Noted", onDone: onClose, quiet: true },
+  );
+  return (
+    <Sheet open title={job.sentOn ? `New promise for ${job.title}` : `Send ${job.title}`} onClose={onClose}>
+      <form
+        className="grid grid-cols-2 gap-3"
+        onSubmit={(e) => {
+          e.preventDefault();
+          send.mutate(undefined);
+        }}
+      >
+        {!job.sentOn && <TextField label="Leaves on" type="date" value={on} onChange={setOn} name="on" problem={send.error} />}
+        <TextField label="Promised for" type="date" value={promised} onChange={setPromised} name="promisedOn" problem={send.error} />
+        <div className="col-span-2">
+          <ProblemNote problem={send.error} except={["on", "promisedOn"]} />
+          <button type="submit" className="btn btn-ink mt-1">
+            Note it
+          </button>
+        </div>
+      </form>
+    </Sheet>
+  );
+}
+
+function CountSheet({ job, onClose }: { job: Job; onClose: () => void }) {
+  const [counts, setCounts] = useState(job.pieces.map((p) => (job.backOn ? p.countedIn : p.count)));
+  const send = useSend(() => ask(api.POST("/api/outside/{id}/count", { params: { path: { id: job.id } }, body: { on: null, counts } })), {
+    says: "Counted in",
+    onDone: onClose,
+    quiet: true,
+  });
+  return (
+    <Sheet open title={`Count in ${job.title}`} note="What was sent stands beside each." onClose={onClose}>
+      <form
+        className="flex flex-col gap-3"
+        onSubmit={(e) => {
+          e.preventDefault();
+          send.mutate(undefined);
+        }}
+      >
+        {job.pieces.map((p, i) => (
+          <NumberField
+            key={p.name}
+            label={`${p.name}, of ${p.count}`}
+            value={counts[i] ?? 0}
+            onChange={(v) => setCounts((c) => c.map((x, j) => (i === j ? (v ?? 0) : x)))}
+          />
+        ))}
+        <ProblemNote problem={send.error} />
+        <button type="submit" className="btn btn-ink self-start">
+          Counted
+        </button>
+      </form>
+    </Sheet>
+  );
+}

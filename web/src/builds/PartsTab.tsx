@@ -1,0 +1,321 @@
+import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import { api, ask, newId, type Schemas } from "../api/client";
+import { operationsQuery, partsQuery, shopQuery, useMay } from "../api/queries";
+import { day, money, today } from "../format";
+import { CheckField, ChoiceField, NumberField, ProblemNote, TextField } from "../ui/Field";
+import { Sheet } from "../ui/Sheet";
+import { Empty, Shown } from "../ui/States";
+import { useSend } from "../ui/useSend";
+import { useThisBuild } from "./useBuild";
+
+type Part = Schemas["PartView"];
+const STEPS: Schemas["PartState"][] = ["needed", "ordered", "expected", "received", "fitted"];
+
+export function PartsTab() {
+  const card = useThisBuild();
+  const parts = useQuery(partsQuery(card.id));
+  const shop = useQuery(shopQuery).data;
+  const operations = useQuery(operationsQuery(card.id)).data ?? [];
+  const may = useMay();
+  const [editing, setEditing] = useState<Part | "new" | null>(null);
+  const [moving, setMoving] = useState<Part | null>(null);
+  const [booking, setBooking] = useState(false);
+  const supplier = (id: string | null) => shop?.suppliers.find((s) => s.id === id)?.name ?? "";
+  const operation = (id: string | null) => operations.find((o) => o.id === id)?.name ?? "";
+  return (
+    <div className="px-5 pt-3 pb-10 max-w-[1200px]">
+      <div className="flex items-baseline gap-4 mb-1">
+        <h1>Parts</h1>
+        <span className="flex-1" />
+        <button type="button" className="btn" onClick={() => setEditing("new")}>
+          Part needed
+        </button>
+      </div>
+      <Shown of={parts}>
+        {(view) => (
+          <>
+            {view.parts.length === 0 ? (
+              <Empty>No part is on the list.</Empty>
+            ) : (
+              <table className="rows">
+                <thead>
+                  <tr>
+                    <th>Part</th>
+                    <th>For</th>
+                    <th>From</th>
+                    <th className="num">Quantity</th>
+                    {may.desk && <th className="num">Unit cost</th>}
+                    <th>State</th>
+                    <th />
+                  </tr>
+                </thead>
+                <tbody>
+                  {view.parts.map((p) => (
+                    <tr key={p.id}>
+                      <td className="font-[620]">{p.name}</td>
+                      <td>{operation(p.operationId)}</td>
+                      <td>{p.clientSupplied ? "the client" : supplier(p.supplierId)}</td>
+                      <td className="num">{p.quantity}</td>
+                      {may.desk && <td className="num">{p.clientSupplied ? "" : money(p.unitCost ?? 0)}</td>}
+                      <td className={p.state === "expected" && p.expectedOn && p.expectedOn < today() ? "text-oxide font-[620]" : ""}>
+                        {stateText(p)}
+                      </td>
+                      <td className="whitespace-nowrap text-right">
+                        <button type="button" className="btn" aria-label={`Next step: ${p.name}`} onClick={() => setMoving(p)}>
+                          Step
+                        </button>{" "}
+                        {may.desk && (
+                          <button type="button" className="btn" aria-label={`Edit: ${p.name}`} onClick={() => setEditing(p)}>
+                            Edit
+                          </button>
+                        )}
+                      </td>
+                    </tr>
+                  ))}
+                </tbody>
+              </table>
+            )}
+            <div className="flex items-baseline gap-4 mt-6 mb-1">
+              <h2>Materials booked</h2>
+              <span className="flex-1" />
+              {may.desk && (
+                <button type="button" className="btn" onClick={() => setBooking(true)}>
+                  Book material
+                </button>
+              )}
+            </div>
+            {view.materials.length === 0 ? (
+              <Empty>Nothing is booked.</Empty>
+            ) : (
+              <table className="rows">
+                <tbody>
+                  {view.materials.map((m) => (
+                    <tr key={m.id}>
+                      <td>{day(m.on)}</td>
+                      <td className="font-[620]">{m.name}</td>
+                      <td className="num">
+                        {m.quantity} {m.unit}
+                      </td>
+                      <td className="num">{m.unitCost === null ? "" : money(m.unitCost)}</td>
+                    </tr>
+                  ))}
+                </tbody>
+              </table>
+            )}
+          </>
+        )}
+      </Shown>
+      {editing && <PartSheet buildId={card.id} part={editing === "new" ? null : editing} onClose={() => setEditing(null)} />}
+      {moving && <StepSheet part={moving} onClose={() => setMoving(null)} />}
+      {booking && <MaterialSheet buildId={card.id} onClose={() => setBooking(false)} />}
+    </div>
+  );
+}
+
+function stateText(p: Part): string {
+  switch (p.state) {
+    case "needed":
+      return "needed";
+    case "ordered":
+      return `ordered ${day(p.orderedOn)}`;
+    case "expected":
+      return `expected ${day(p.expectedOn)}`;
+    case "received":
+      return `received ${day(p.receivedOn)}`;
+    case "fitted":
+      return `fitted ${day(p.fittedOn)}`;
+  }
+}
+
+function PartSheet({ buildId, part, onClose }: { buildId: string; part: Part | null; onClose: () => void }) {
+  const may = useMay();
+  const suppliers = useQuery(shopQuery).data?.suppliers ?? [];
+  const operations = (useQuery(operationsQuery(buildId)).data ?? []).filter((o) => !o.doneAt || o.id === part?.operationId);
+  const [id] = useState(part?.id ?? newId());
+  const [form, setForm] = useState({
+    name: part?.name ?? "",
+    quantity: part?.quantity ?? 1,
+    unitCost: part?.unitCost ?? 0,
+    unitPrice: part?.unitPrice ?? null,
+    supplierId: part?.supplierId ?? "",
+    clientSupplied: part?.clientSupplied ?? false,
+    operationId: part?.operationId ?? "",
+  });
+  const set =
+    <K extends keyof typeof form>(key: K) =>
+    (value: (typeof form)[K]) =>
+      setForm((f) => ({ ...f, [key]: value }));
+  const save = useSend(
+    () =>
+      ask(
+        api.PUT("/api/builds/{id}/parts/{partId}", {
+          params: { path: { id: buildId, partId: id } },
+          body: { ...form, supplierId: form.supplierId || null, operationId: form.operationId || null, version: part?.version ?? null },
+        }),
+      ),
+    { says: "Saved", onDone: onClose, quiet: true },
+  );
+  return (
+    <Sheet open title={part ? part.name : "Part needed"} onClose={onClose}>
+      <form
+        className="grid grid-cols-2 gap-3"
+        onSubmit={(e) => {
+          e.preventDefault();
+          save.mutate(undefined);
+        }}
+      >
+        <TextField
+          className="col-span-2"
+          label="What"
+          name="name"
+          value={form.name}
+          onChange={set("name")}
+          problem={save.error}
+          autoFocus
+        />
+        <ChoiceField
+          className="col-span-2"
+          label="For which operation"
+          value={form.operationId}
+          onChange={set("operationId")}
+          options={[["", "none yet"], ...operations.map((o) => [o.id, o.name] as [string, string])]}
+        />
+        <NumberField
+          label="Quantity"
+          name="quantity"
+          value={form.quantity}
+          onChange={(v) => set("quantity")(v ?? 0)}
+          problem={save.error}
+        />
+        {may.desk && (
+          <>
+            <NumberField
+              label="Unit cost, net"
+              name="unitCost"
+              value={form.unitCost}
+              onChange={(v) => set("unitCost")(v ?? 0)}
+              problem={save.error}
+            />
+            <ChoiceField
+              label="From"
+              name="supplierId"
+              problem={save.error}
+              value={form.supplierId}
+              onChange={set("supplierId")}
+              options={[["", "choose"], ...suppliers.map((s) => [s.id, s.name] as [string, string])]}
+            />
+            <NumberField
+              label="Agreed unit price (else mark-up)"
+              name="unitPrice"
+              value={form.unitPrice}
+              onChange={set("unitPrice")}
+              problem={save.error}
+            />
+          </>
+        )}
+        <CheckField label="The client brings it" value={form.clientSupplied} onChange={set("clientSupplied")} />
+        <div className="col-span-2">
+          <ProblemNote problem={save.error} except={["name", "quantity", "unitCost", "supplierId", "unitPrice"]} />
+          <button type="submit" className="btn btn-ink mt-1" disabled={save.isPending}>
+            Save
+          </button>
+        </div>
+      </form>
+    </Sheet>
+  );
+}
+
+function StepSheet({ part, onClose }: { part: Part; onClose: () => void }) {
+  const may = useMay();
+  const next = STEPS[Math.min(STEPS.length - 1, STEPS.indexOf(part.state) + 1)] ?? "fitted";
+  const [to, setTo] = useState<Schemas["PartState"]>(next);
+  const [on, setOn] = useState(today());
+  const send = useSend(
+    () => ask(api.POST("/api/parts/{id}/move", { params: { path: { id: part.id } }, body: { to, on, version: part.version } })),
+    { says: "Noted", onDone: onClose, quiet: true },
+  );
+  return (
+    <Sheet open title={part.name} note={`Now ${stateText(part)}.`} onClose={onClose}>
+      <form
+        className="grid grid-cols-2 gap-3"
+        onSubmit={(e) => {
+          e.preventDefault();
+          send.mutate(undefined);
+        }}
+      >
+        <ChoiceField
+          label="It is"
+          name="state"
+          problem={send.error}
+          value={to}
+          onChange={setTo}
+          options={STEPS.filter((s) => may.desk || s === "received" || s === "fitted").map((s) => [s, s] as const)}
+        />
+        <TextField label={to === "expected" ? "Here on" : "On"} name="on" type="date" value={on} onChange={setOn} problem={send.error} />
+        <div className="col-span-2">
+          <ProblemNote problem={send.error} except={["state", "on"]} />
+          <button type="submit" className="btn btn-ink mt-1" disabled={send.isPending}>
+            Note it
+          </button>
+        </div>
+      </form>
+    </Sheet>
+  );
+}
+
+function MaterialSheet({ buildId, onClose }: { buildId: string; onClose: () => void }) {
+  const [id] = useState(() => newId());
+  const [form, setForm] = useState({ name: "", quantity: 1, unit: "l", unitCost: 0, on: today() });
+  const set =
+    <K extends keyof typeof form>(key: K) =>
+    (value: (typeof form)[K]) =>
+      setForm((f) => ({ ...f, [key]: value }));
+  const save = useSend(
+    () => ask(api.POST("/api/builds/{id}/materials", { params: { path: { id: buildId } }, body: { id, operationId: null, ...form } })),
+    { says: "Booked", onDone: onClose, quiet: true },
+  );
+  return (
+    <Sheet open title="Book material" onClose={onClose}>
+      <form
+        className="grid grid-cols-2 gap-3"
+        onSubmit={(e) => {
+          e.preventDefault();
+          save.mutate(undefined);
+        }}
+      >
+        <TextField
+          className="col-span-2"
+          label="What"
+          name="name"
+          value={form.name}
+          onChange={set("name")}
+          problem={save.error}
+          autoFocus
+        />
+        <NumberField
+          label="Quantity"
+          name="quantity"
+          value={form.quantity}
+          onChange={(v) => set("quantity")(v ?? 0)}
+          problem={save.error}
+        />
+        <TextField label="Unit" name="unit" value={form.unit} onChange={set("unit")} problem={save.error} />
+        <NumberField
+          label="Cost per unit, net"
+          name="unitCost"
+          value={form.unitCost}
+          onChange={(v) => set("unitCost")(v ?? 0)}
+          problem={save.error}
+        />
+        <TextField label="On" type="date" name="on" value={form.on} onChange={set("on")} problem={save.error} />
+        <div className="col-span-2">
+          <ProblemNote problem={save.error} except={["name", "quantity", "unit", "unitCost", "on"]} />
+          <button type="submit" className="btn btn-ink mt-1" disabled={save.isPending}>
+            Book
+          </button>
+        </div>
+      </form>
+    </Sheet>
+  );
+}

@@ -1,0 +1,470 @@
+import { useQuery } from "@tanstack/react-query";
+import { useNavigate } from "@tanstack/react-router";
+import { type PointerEvent, useEffect, useRef, useState } from "react";
+import { toast } from "sonner";
+import { api, ask, NotSent, newId, type Schemas } from "../api/client";
+import { listen } from "../api/live";
+import { clockQuery, queries, sessionQuery, styleQuery, stylesQuery, useUser } from "../api/queries";
+import { sendPhoto } from "../api/upload";
+import { dateOf, day, hm, hours, serverNow, timeOf, today, useShopWays, weekday } from "../format";
+import { CHALK, GUIDE3 } from "../tokens";
+import { Dab } from "../ui/Dab";
+import { TextField } from "../ui/Field";
+import { useSend } from "../ui/useSend";
+import { HoursCoat } from "./HoursCoat";
+
+type Job = Schemas["ClockJob"];
+const SHARES = [0.1, 0.25, 0.5, 0.75, 0.9];
+
+/** A timer that has run this long was forgotten. */
+const FORGOTTEN_MINUTES = 14 * 60;
+
+/** The phone: one job, its time, three reports in reach of a thumb, done apart and held for a second. */
+export function ClockPage() {
+  const session = useQuery(sessionQuery).data;
+  useShopWays(session?.shop ?? null, session?.now);
+  const user = useUser();
+  const clock = useQuery({ ...clockQuery, enabled: user?.personId != null });
+  const online = useOnline();
+  useEffect(() => {
+    let stop: (() => void) | undefined;
+    void listen().then((s) => {
+      stop = s;
+    });
+    return () => stop?.();
+  }, []);
+  if (user && user.personId === null) return <NoPerson />;
+  if (clock.isError && !clock.data)
+    return (
+      <main className="clk p-5">
+        <p className="wrong">{clock.error.message}</p>
+        <button type="button" className="btn mt-3 !py-3" onClick={() => clock.refetch()}>
+          Try again
+        </button>
+      </main>
+    );
+  if (!clock.data) return <main className="clk p-5">Loading…</main>;
+  return <Clock view={clock.data} online={online && !clock.isError} />;
+}
+
+function NoPerson() {
+  return (
+    <main className="clk p-5">
+      <h1>Clock</h1>
+      <p className="mt-2">This account belongs to no person of the shop, so it has no clock.</p>
+      <a className="btn mt-3 !py-3 self-start" href="/">
+        To the floor
+      </a>
+    </main>
+  );
+}
+
+function useOnline() {
+  const [online, setOnline] = useState(navigator.onLine);
+  useEffect(() => {
+    const look = () => setOnline(navigator.onLine);
+    addEventListener("online", look);
+    addEventListener("offline", look);
+    return () => {
+      removeEventListener("online", look);
+      removeEventListener("offline", look);
+    };
+  }, []);
+  return online;
+}
+
+type Asking = { to: Job | null; then: "stop" | "switch" };
+
+function Clock({ view, online }: { view: Schemas["ClockView"]; online: boolean }) {
+  const running = view.running;
+  const [asking, setAsking] = useState<Asking | null>(null);
+  const [needing, setNeeding] = useState(false);
+  const [unsent, setUnsent] = useState<string | null>(null);
+  const failed = (what: string) => ({
+    onError: (e: Error) => setUnsent(e instanceof NotSent ? `${what} was not sent and is not kept.` : e.message),
+    onSuccess: () => setUnsent(null),
+  });
+  const start = useSend(
+    (a: { job: Job; share: number | null }) =>
+      ask(
+        api.POST("/api/clock/start", {
+          body: { id: newId(), personId: null, operationId: a.job.operationId, kind: "billable", share: a.share },
+        }),
+      ),
+    { quiet: true },
+  );
+  const stop = useSend(
+    (a: { share: number | null; done: boolean; at: string | null }) =>
+      ask(api.POST("/api/clock/stop", { body: { personId: null, share: a.share, done: a.done, at: a.at } })),
+    { quiet: true },
+  );
+  const begin = (job: Job, share: number | null) => start.mutate({ job, share }, failed(`“${job.name}”`));
+  const answer = (share: number | null, at: string | null = null) => {
+    const a = asking;
+    setAsking(null);
+    if (!a) return;
+    if (a.then === "switch" && a.to) begin(a.to, share);
+    else stop.mutate({ share, done: false, at }, failed("The stop"));
+  };
+  return (
+    <main className="clk">
+      <section className="now on-guide" aria-label="Running job">
+        <div className="flex items-baseline gap-[10px] text-[15px] text-chalk2">
+          <b className="text-chalk font-[660]">{view.name}</b>
+          <span>
+            {weekday(today())}, {timeOf(serverNow())}
+          </span>
+          <em className="ml-auto not-italic text-chalk font-[600]">{hm(view.todayMinutes)} today</em>
+        </div>
+        {running ? (
+          <Running running={running} onPause={() => setAsking({ to: null, then: "stop" })} />
+        ) : (
+          <div className="py-7">
+            <h1 className="!text-[27px]">Nothing runs</h1>
+            <p className="text-chalk2 text-[17px] mt-1">
+              {view.next.length > 0 ? "Touch a job to start it." : "Nothing is planned for you. Ask the manager."}
+            </p>
+          </div>
+        )}
+      </section>
+      {asking && <HowFar asking={asking} running={running} onAnswer={answer} onCancel={() => setAsking(null)} />}
+      {running && !asking && (
+        <>
+          <Reports job={running.job} onNeed={() => setNeeding(true)} onUnsent={setUnsent} />
+          <Done disabled={stop.isPending} onDone={() => stop.mutate({ share: null, done: true, at: null }, failed("Done"))} />
+        </>
+      )}
+      {needing && running && <PartNeeded job={running.job} onClose={() => setNeeding(false)} onUnsent={setUnsent} />}
+      <section className="jobs px-5 flex-1" aria-label="Next jobs">
+        {view.next.map((job) => (
+          <button
+            key={job.operationId}
+            type="button"
+            className="job"
+            disabled={start.isPending}
+            onClick={() => (running ? setAsking({ to: job, then: "switch" }) : begin(job, null))}
+            aria-label={`${running ? "Switch to" : "Start"} ${job.name}, build ${job.buildNumber}`}
+          >
+            <Dab number={job.buildNumber} colour={job.colourHex} w={44} h={24} size={15} />
+            <span>
+              <b>{job.name}</b>
+              <span className={`why ${job.waitsKind === "decision" || job.waitsKind === "gate" ? "!text-oxide font-[560]" : ""}`}>
+                {job.waits || `${job.buildTitle}`}
+              </span>
+            </span>
+            <em className="not-italic font-[640]">{whenOf(job)}</em>
+          </button>
+        ))}
+      </section>
+      <footer className="flex items-center gap-2 px-5 pb-4 pt-2 text-[14px] text-ink2" aria-live="polite">
+        {unsent ? (
+          <p className="wrong">{unsent}</p>
+        ) : online ? (
+          <>
+            <span className="inline-block size-3 rounded-full border-2 border-ink2" /> Everything is sent.
+          </>
+        ) : (
+          <p className="wrong">No connection. What you touch now is not kept.</p>
+        )}
+        <span className="flex-1" />
+        <SignOut />
+      </footer>
+    </main>
+  );
+}
+
+function whenOf(job: Job): string {
+  if (!job.starts) return "";
+  const date = dateOf(job.starts);
+  return date === today() ? `${hours(Math.max(0, job.budgetMinutes - job.spentMinutes))} h` : day(date);
+}
+
+function SignOut() {
+  const navigate = useNavigate();
+  return (
+    <button
+      type="button"
+      className="btn btn-quiet min-h-11"
+      onClick={async () => {
+        await ask(api.DELETE("/api/session"));
+        queries.clear();
+        await navigate({ to: "/sign-in" });
+      }}
+    >
+      Sign out
+    </button>
+  );
+}
+
+function useSeconds() {
+  const [now, setNow] = useState(serverNow());
+  useEffect(() => {
+    const timer = setInterval(() => setNow(serverNow()), 500);
+    return () => clearInterval(timer);
+  }, []);
+  return now;
+}
+
+function Running({ running, onPause }: { running: Schemas["ClockRunning"]; onPause: () => void }) {
+  const now = useSeconds();
+  const { job } = running;
+  const elapsed = Math.max(0, Math.floor((now.getTime() - new Date(running.start).getTime()) / 1000));
+  const minutes = Math.floor(elapsed / 60);
+  return (
+    <>
+      <div className="grid grid-cols-[72px_1fr] items-center mt-3">
+        <Dab number={job.buildNumber} colour={job.colourHex} w={60} h={34} size={22} />
+        <div>
+          <h1 className="!text-[27px] !font-[740] !leading-[1.05]">{job.name}</h1>
+          <p className="text-chalk2 mt-[2px]">{job.buildTitle}</p>
+        </div>
+      </div>
+      <div className="time" role="timer" aria-label={`Running ${hm(minutes)}`}>
+        {hm(minutes)}
+        <i>{String(elapsed % 60).padStart(2, "0")}</i>
+      </div>
+      <div className="flex justify-between mb-[10px]">
+        <div>
+          <dl className="flex gap-[18px]">
+            {[
+              ["On this job", hm(job.spentMinutes)],
+              ["Allowed", hm(job.budgetMinutes)],
+              ["Done", job.statedShare === null ? "–" : `${Math.round(job.statedShare * 100)} %`],
+            ].map(([k, v]) => (
+              <div key={k}>
+                <dt className="text-[14px] text-chalk2">{k}</dt>
+                <dd className="text-[21px] font-[660] leading-[1.15]">{v}</dd>
+              </div>
+            ))}
+          </dl>
+          <HoursCoat job={job} />
+          {job.caution && <p className="text-[14px] text-chalk2 mt-2 max-w-[230px] leading-[1.25]">{job.caution}</p>}
+        </div>
+        <WhereOnIt job={job} />
+      </div>
+      <button type="button" className="big" onClick={onPause}>
+        Stop
+      </button>
+    </>
+  );
+}
+
+/** The body, small, with the panels of this job lit. */
+function WhereOnIt({ job }: { job: Job }) {
+  const own = useQuery(stylesQuery).data?.find((s) => s.key === job.style)?.dimensions;
+  const body = useQuery({ ...styleQuery(job.style, own ?? { lengthMm: 0, widthMm: 0, wheelbaseMm: 0 }), enabled: own !== undefined }).data;
+  if (!body) return null;
+  return (
+    <svg
+      width="112"
+      height="164"
+      viewBox={`${body.minX - 2} ${body.minY - 2} ${body.maxX - body.minX + 4} ${body.maxY - body.minY + 4}`}
+      aria-hidden="true"
+      className="flex-none"
+    >
+      {body.panels.map((p) => {
+        const lit = job.panels.includes(p.key);
+        return <path key={p.key} d={p.path} fill={lit ? "#D0C9AE" : GUIDE3} stroke={lit ? CHALK : "none"} strokeWidth="3" />;
+      })}
+    </svg>
+  );
+}
+
+function HowFar({
+  asking,
+  running,
+  onAnswer,
+  onCancel,
+}: {
+  asking: Asking;
+  running: Schemas["ClockRunning"] | null;
+  onAnswer: (share: number | null, at?: string | null) => void;
+  onCancel: () => void;
+}) {
+  const forgotten = running ? serverNow().getTime() - new Date(running.start).getTime() > FORGOTTEN_MINUTES * 60_000 : false;
+  const [at, setAt] = useState("");
+  const stopped = () => {
+    if (!forgotten || !running || !at) return null;
+    const start = new Date(running.start);
+    const wall = new Date(`${dateOf(start)}T${at}:00Z`).getTime() - new Date(`${dateOf(start)}T${timeOf(start)}:00Z`).getTime();
+    return new Date(start.getTime() + (wall < 0 ? wall + 86_400_000 : wall)).toISOString();
+  };
+  return (
+    <section className="p-5 bg-p0 border-b border-p3" aria-label="How far is it?">
+      <h2 className="!text-[22px] mb-3">{asking.to ? `How far is ${running?.job.name}?` : "How far?"}</h2>
+      {forgotten && (
+        <div className="mb-3">
+          <p className="wrong mb-1">
+            This clock has run since {running && `${day(dateOf(running.start))}, ${timeOf(running.start)}`}. When did you stop?
+          </p>
+          <TextField label="Stopped at" type="time" value={at} onChange={setAt} />
+        </div>
+      )}
+      <div className="shares">
+        {SHARES.map((s) => (
+          <button key={s} type="button" disabled={forgotten && !at} onClick={() => onAnswer(s, stopped())}>
+            {Math.round(s * 100)} %
+          </button>
+        ))}
+      </div>
+      <div className="flex gap-2 mt-3">
+        <button
+          type="button"
+          className="btn flex-1 min-h-13 text-[17px]"
+          disabled={forgotten && !at}
+          onClick={() => onAnswer(null, stopped())}
+        >
+          Not sure
+        </button>
+        <button type="button" className="btn flex-1 min-h-13 text-[17px]" onClick={onCancel}>
+          Go on
+        </button>
+      </div>
+    </section>
+  );
+}
+
+function Reports({ job, onNeed, onUnsent }: { job: Job; onNeed: () => void; onUnsent: (text: string | null) => void }) {
+  const [share, setShare] = useState<number | null>(null);
+  const photo = async (file: File) => {
+    setShare(0);
+    try {
+      await sendPhoto(job.buildId, newId(), file, { operationId: job.operationId, stage: job.stage }, setShare);
+      toast.success("Photo sent");
+      onUnsent(null);
+    } catch (e) {
+      onUnsent(
+        e instanceof NotSent
+          ? "The photo was not sent and is not kept. Take it again when there is a connection."
+          : e instanceof Error
+            ? e.message
+            : "The photo was not sent.",
+      );
+    } finally {
+      setShare(null);
+    }
+  };
+  return (
+    <section className="acts" aria-label="Reports">
+      <label>
+        <svg width="46" height="40" viewBox="0 0 46 40" fill="none" stroke="currentColor" strokeWidth="2.6" aria-hidden="true">
+          <path
+            d="M3,12V3h9M34,3h9v9M43,28v9h-9M12,37H3v-9M10,26c6,-16 12,-2 14,-6s6,-9 12,-4"
+            strokeLinecap="round"
+            strokeLinejoin="round"
+          />
+        </svg>
+        {share === null ? "Photo" : `${Math.round(share * 100)} %`}
+        <input
+          type="file"
+          accept="image/*"
+          capture="environment"
+          className="sr-only"
+          onChange={(e) => e.target.files?.[0] && void photo(e.target.files[0])}
+        />
+      </label>
+      <button type="button" onClick={onNeed}>
+        <svg width="40" height="40" viewBox="0 0 40 40" fill="none" stroke="currentColor" strokeWidth="2.6" aria-hidden="true">
+          <path d="M20,3l15,8.5v17L20,37L5,28.5v-17Z" strokeLinejoin="round" />
+          <circle cx="20" cy="20" r="7" />
+        </svg>
+        Part needed
+      </button>
+      <a href={`/builds/${job.buildNumber}`} className="no-underline">
+        <svg width="40" height="40" viewBox="0 0 40 40" fill="none" stroke="currentColor" strokeWidth="2.6" aria-hidden="true">
+          <path d="M8,6c8,-4 18,-2 24,0l-2,9v10l2,9c-8,2 -16,2 -24,0l2,-9V15Z" strokeLinejoin="round" />
+          <path d="M11,16h18M11,25h18" />
+        </svg>
+        The build
+      </a>
+    </section>
+  );
+}
+
+/** Held for a second, so that a glove does not end a job. */
+function Done({ onDone, disabled }: { onDone: () => void; disabled: boolean }) {
+  const [held, setHeld] = useState(false);
+  const timer = useRef<ReturnType<typeof setTimeout> | null>(null);
+  const press = (e?: PointerEvent) => {
+    e?.currentTarget.setPointerCapture?.(e.pointerId);
+    setHeld(true);
+    timer.current ??= setTimeout(() => {
+      timer.current = null;
+      setHeld(false);
+      onDone();
+    }, 1000);
+  };
+  const release = () => {
+    if (timer.current) clearTimeout(timer.current);
+    timer.current = null;
+    setHeld(false);
+  };
+  return (
+    <button
+      type="button"
+      className="done"
+      disabled={disabled}
+      data-held={held ? "yes" : "no"}
+      onPointerDown={press}
+      onPointerUp={release}
+      onPointerCancel={release}
+      onContextMenu={(e) => e.preventDefault()}
+      onKeyDown={(e) => (e.key === "Enter" || e.key === " ") && !e.repeat && press()}
+      onKeyUp={(e) => (e.key === "Enter" || e.key === " ") && release()}
+    >
+      <span className="held" aria-hidden="true" />
+      <span>
+        <svg width="38" height="34" viewBox="0 0 38 34" fill="none" stroke="currentColor" strokeWidth="5.5" aria-hidden="true">
+          <path d="M3,18l10,12L35,3" strokeLinecap="round" strokeLinejoin="round" />
+        </svg>
+      </span>
+      <span>
+        Done
+        <small>hold for one second</small>
+      </span>
+    </button>
+  );
+}
+
+function PartNeeded({ job, onClose, onUnsent }: { job: Job; onClose: () => void; onUnsent: (text: string | null) => void }) {
+  const [name, setName] = useState("");
+  const [id] = useState(() => newId());
+  const send = useSend(
+    () =>
+      ask(
+        api.PUT("/api/builds/{id}/parts/{partId}", {
+          params: { path: { id: job.buildId, partId: id } },
+          body: {
+            name,
+            quantity: 1,
+            unitCost: 0,
+            unitPrice: null,
+            supplierId: null,
+            clientSupplied: false,
+            operationId: job.operationId,
+            version: null,
+          },
+        }),
+      ),
+    { says: "On the list", onDone: onClose, quiet: true },
+  );
+  return (
+    <form
+      className="p-5 bg-p0 border-b border-p3 flex flex-col gap-3"
+      onSubmit={(e) => {
+        e.preventDefault();
+        send.mutate(undefined, { onError: (x) => onUnsent(x instanceof NotSent ? "The part was not sent and is not kept." : null) });
+      }}
+    >
+      <TextField label="What is needed?" name="name" value={name} onChange={setName} problem={send.error} autoFocus />
+      <div className="flex gap-2">
+        <button type="submit" className="btn btn-ink flex-1 min-h-13 text-[17px]" disabled={send.isPending}>
+          Put it on the list
+        </button>
+        <button type="button" className="btn flex-1 min-h-13 text-[17px]" onClick={onClose}>
+          Cancel
+        </button>
+      </div>
+    </form>
+  );
+}

@@ -1,0 +1,156 @@
+import { useQuery } from "@tanstack/react-query";
+import { useNavigate } from "@tanstack/react-router";
+import { api, ask, type Schemas } from "../api/client";
+import { floorQuery, shopQuery, useMay } from "../api/queries";
+import { day, days, hm, weekday } from "../format";
+import { FloorPlan } from "../pictures/FloorPlan";
+import { Dab } from "../ui/Dab";
+import { Shown } from "../ui/States";
+import { useSend } from "../ui/useSend";
+
+export function FloorPage() {
+  const floor = useQuery(floorQuery);
+  const shop = useQuery(shopQuery);
+  const navigate = useNavigate();
+  return (
+    <Shown of={shop}>
+      {(s) => (
+        <Shown of={floor}>
+          {(fl) => (
+            <div className="floor">
+              <section className="pl-5" aria-label="Floor">
+                <div className="flex items-baseline gap-[18px] h-[46px] pt-3">
+                  <h1>Floor</h1>
+                  <p className="text-ink2">
+                    <b className="text-ink">{fl.onTheClock}</b> on the clock, <b className="text-ink">{hm(fl.todayMinutes)}</b> h logged
+                    today.
+                    {fl.nextFreight && ` Next freight ${weekday(fl.nextFreight)}.`}
+                  </p>
+                </div>
+                {s.stations.length === 0 ? (
+                  <p className="py-8 text-ink2">The shop has no stations yet. Set up its plan under Shop.</p>
+                ) : (
+                  <FloorPlan
+                    shop={s.settings}
+                    stations={s.stations}
+                    builds={fl.builds}
+                    away={fl.away}
+                    decisions={fl.decisions}
+                    onOpen={(b) => void navigate({ to: `/builds/${b.number}` })}
+                  />
+                )}
+              </section>
+              <Decisions floor={fl} />
+            </div>
+          )}
+        </Shown>
+      )}
+    </Shown>
+  );
+}
+
+/** Pixels for a day of delay: the bar is the quantity. */
+const PX_DAY = 34;
+
+function Decisions({ floor }: { floor: Schemas["FloorView"] }) {
+  const costly = floor.decisions.filter((d) => d.days >= 0.1);
+  const free = floor.decisions.filter((d) => d.days < 0.1);
+  return (
+    <section className="pt-3 pl-4 pr-5" aria-label="Decisions">
+      <h1>
+        {days(floor.daysWaiting)} {floor.daysWaiting === 1 ? "day waits" : "days wait"} on you
+      </h1>
+      <p className="text-ink2 mt-[3px] mb-[9px]">Delay to likely dates if each is left open until it is due. Worst first.</p>
+      <ol className="decisions list-none">
+        {costly.map((d, i) => (
+          <DecisionRow key={d.id} decision={d} first={i === 0} />
+        ))}
+      </ol>
+      {(free.length > 0 || floor.readyGates.length > 0) && (
+        <div className="border-t border-p3 pt-2">
+          <b>No delay yet</b>
+          <ul className="text-ink2">
+            {free.map((d) => (
+              <li key={d.id} className="py-1">
+                <DecisionLine decision={d} />
+              </li>
+            ))}
+            {floor.readyGates.map((g) => (
+              <li key={g.operationId} className="py-1">
+                <a href={`/builds/${g.buildNumber}/sequence`}>
+                  sign “{g.name}” on {g.buildNumber}
+                </a>
+              </li>
+            ))}
+          </ul>
+        </div>
+      )}
+      {floor.decisions.length === 0 && floor.readyGates.length === 0 && <p className="text-ink2">Nothing waits.</p>}
+    </section>
+  );
+}
+
+function useSettle() {
+  return useSend(
+    (a: { id: string; answer: string }) =>
+      ask(api.POST("/api/decisions/{id}/answer", { params: { path: { id: a.id } }, body: { answer: a.answer } })),
+    { says: "Settled" },
+  );
+}
+
+function DecisionRow({ decision: d, first }: { decision: Schemas["DecisionRow"]; first: boolean }) {
+  const may = useMay();
+  const settle = useSettle();
+  return (
+    <li>
+      <svg className="bar" width={Math.min(330, d.days * PX_DAY)} height="4" aria-hidden="true">
+        <rect width="100%" height="4" fill="#9A3A1E" />
+      </svg>
+      <div>
+        <div className="days">{days(d.days)}</div>
+        <span className="text-[12px] text-ink2">{d.days === 1 ? "day" : "days"}</span>
+      </div>
+      <div>
+        <h3>
+          <Dab number={d.buildNumber} colour={d.colourHex} w={26} h={15} size={11} />
+          {d.question}
+        </h3>
+        <p>
+          {d.detail} {d.for === "client" ? "The client's word" : "Yours"}, needed by {weekday(d.dueOn)}
+          {d.worstBuild !== d.buildNumber ? `; build ${d.worstBuild} feels it most` : ""}.
+        </p>
+        {may.desk && (
+          <div className="flex gap-2 mt-[6px] flex-wrap">
+            {d.options.map((o, i) => (
+              <button
+                key={o}
+                type="button"
+                className={`btn ${first && i === 0 ? "btn-ink" : ""}`}
+                disabled={settle.isPending}
+                onClick={() => settle.mutate({ id: d.id, answer: o })}
+              >
+                {o}
+              </button>
+            ))}
+          </div>
+        )}
+      </div>
+    </li>
+  );
+}
+
+function DecisionLine({ decision: d }: { decision: Schemas["DecisionRow"] }) {
+  const may = useMay();
+  const settle = useSettle();
+  return (
+    <span>
+      <span className="text-ink font-[620]">{d.question}</span> {d.buildNumber}, by {day(d.dueOn)}{" "}
+      {may.desk &&
+        d.options.map((o) => (
+          <button key={o} type="button" className="btn !py-0 !px-[6px] ml-1" onClick={() => settle.mutate({ id: d.id, answer: o })}>
+            {o}
+          </button>
+        ))}
+    </span>
+  );
+}

@@ -1,0 +1,121 @@
+import type { Schemas } from "./api/client";
+
+/** Locale of the reader's browser; the shop's zone for every wall time. */
+let zone = "UTC";
+let currency = "GBP";
+let offsetMs = 0;
+
+/** Takes the shop's ways, and the server's time: the browser never asks its own clock what time it is. */
+export function useShopWays(shop: { timeZone: string; currency: string } | null, serverNow: string | undefined) {
+  if (shop) {
+    zone = shop.timeZone;
+    currency = shop.currency;
+  }
+  if (serverNow) offsetMs = new Date(serverNow).getTime() - Date.now();
+}
+
+export const serverNow = () => new Date(Date.now() + offsetMs);
+
+const dayFormat = (options: Intl.DateTimeFormatOptions) => new Intl.DateTimeFormat("en-GB", { ...options, timeZone: "UTC" });
+const asDay = (date: string) => new Date(`${date}T00:00:00Z`);
+
+/** "14 Oct", with the year when it is another one. */
+export function day(date: string | null | undefined): string {
+  if (!date) return "–";
+  const sameYear = date.slice(0, 4) === today().slice(0, 4);
+  return dayFormat({ day: "numeric", month: "short", ...(sameYear ? {} : { year: "numeric" }) }).format(asDay(date));
+}
+
+export const weekday = (date: string) => dayFormat({ weekday: "short", day: "numeric", month: "short" }).format(asDay(date));
+export const longDay = (date: string) => dayFormat({ weekday: "long", day: "numeric", month: "long", year: "numeric" }).format(asDay(date));
+
+/** The shop's wall date of an instant, as 2026-10-14. */
+export const dateOf = (at: string | Date) =>
+  new Intl.DateTimeFormat("en-CA", { timeZone: zone, year: "numeric", month: "2-digit", day: "2-digit" }).format(new Date(at));
+
+export const today = () => dateOf(serverNow());
+
+/** The shop's wall time of an instant, as 10:42. */
+export const timeOf = (at: string | Date) =>
+  new Intl.DateTimeFormat("en-GB", { timeZone: zone, hour: "2-digit", minute: "2-digit", hour12: false }).format(new Date(at));
+
+/** The instant of a wall date and time in the shop's zone. */
+export function instantOf(date: string, time: string): string {
+  const guess = new Date(`${date}T${time}:00Z`);
+  const seen = new Date(`${dateOf(guess)}T${timeOf(guess)}:00Z`);
+  return new Date(guess.getTime() - (seen.getTime() - guess.getTime())).toISOString();
+}
+
+/** Logged minutes as h:mm. */
+export const hm = (minutes: number) =>
+  `${minutes < 0 ? "−" : ""}${Math.floor(Math.abs(minutes) / 60)}:${String(Math.abs(minutes) % 60).padStart(2, "0")}`;
+
+/** Planned minutes as hours, with a decimal where it matters. */
+export function hours(minutes: number): string {
+  const h = minutes / 60;
+  return Math.abs(h) < 10 && h % 1 !== 0
+    ? (Math.round(h * 10) / 10).toString().replace("-", "−")
+    : Math.round(h).toString().replace("-", "−");
+}
+
+export const money = (amount: number) =>
+  new Intl.NumberFormat("en-GB", { style: "currency", currency, currencyDisplay: "narrowSymbol", minimumFractionDigits: 2 })
+    .format(amount)
+    .replace("-", "−");
+
+export const percent = (share: number) => `${Math.round(share * 100)} %`;
+
+export function days(value: number): string {
+  return value < 10 ? String(Math.round(value * 10) / 10) : String(Math.round(value));
+}
+
+const STAGES: Record<Schemas["Stage"], string> = {
+  teardown: "Teardown, record",
+  strip: "Strip, blast",
+  metal: "Metalwork",
+  epoxy: "Epoxy, fit-up",
+  fill: "Fill, block",
+  colour: "Colour, clear",
+  polish: "Flat, polish",
+  driveline: "Driveline, wiring",
+  trim: "Trim, glass",
+  assembly: "Assembly, road",
+};
+export const stageName = (s: Schemas["Stage"]) => STAGES[s];
+export const STAGE_ORDER = Object.keys(STAGES) as Schemas["Stage"][];
+
+const COATS: Record<Schemas["Coat"], string> = {
+  asFound: "as found",
+  bareSteel: "bare steel",
+  blasted: "blasted",
+  etch: "etch primer",
+  epoxy: "epoxy",
+  filler: "filler",
+  highBuild: "high-build",
+  blocked: "blocked",
+  sealer: "sealer",
+  base: "base coat",
+  clear: "clear coat",
+  polished: "polished",
+  weatheredAsh: "weathered ash",
+  newAsh: "new ash",
+  varnished: "varnished",
+};
+export const coatName = (c: Schemas["Coat"]) => COATS[c];
+export const COAT_ORDER = Object.keys(COATS) as Schemas["Coat"][];
+
+const HELD: Record<Schemas["Held"], string> = {
+  away: "away",
+  loose: "loose",
+  clamped: "clamped",
+  screwed: "screwed",
+  bolted: "bolted",
+  tacked: "tacked",
+  weldedOut: "welded out",
+  dressed: "dressed",
+};
+export const heldName = (h: Schemas["Held"]) => HELD[h];
+export const HELD_ORDER = Object.keys(HELD) as Schemas["Held"][];
+
+/** An enum value in plain words: "separateChassis" as "separate chassis". */
+export const words = (value: string) => value.replace(/([A-Z])/g, " $1").toLowerCase();

@@ -1,0 +1,475 @@
+import { useQueries } from "@tanstack/react-query";
+import type { Schemas } from "../api/client";
+import { styleQuery } from "../api/queries";
+import { day, hm, percent } from "../format";
+import { GUIDE, GUIDE3, INK2, OXIDE, P0, P2, P3, P4, seeded } from "../tokens";
+import { DabMark } from "../ui/Dab";
+import { CarAbove, PersonAbove } from "./CarAbove";
+import { f } from "./geometry";
+import { StrataMini } from "./Strata";
+
+type Station = Schemas["StationView"];
+type Card = Schemas["BuildCard"];
+type Body = Schemas["BodyView"];
+
+/** Pixels a metre, when the shop's plan is 25 m wide. */
+const PLAN_WIDTH = 850;
+
+type Props = {
+  shop: Schemas["SettingsBody"];
+  stations: Station[];
+  builds: Card[];
+  away: Schemas["AwayRow"][];
+  decisions: Schemas["DecisionRow"][];
+  onOpen: (build: Card) => void;
+};
+
+const HELD_FOR_MANAGER = new Set(["decision"]);
+
+/** The shop in plan, to scale: every vehicle where it stands, who is on it, what it waits for. */
+export function FloorPlan({ shop, stations, builds, away, decisions, onOpen }: Props) {
+  const s = PLAN_WIDTH / (shop.planWidthMm / 1000);
+  const px = (mm: number) => (mm / 1000) * s;
+  const [width, height] = [px(shop.planWidthMm) + 8, px(shop.planDepthMm) + 12];
+  const yard = stations.filter((x) => x.kind === "yard");
+  const hall = stations.filter((x) => x.kind !== "yard");
+  const slab = Math.max(...hall.map((x) => x.yMm + x.depthMm), 0);
+  const bodies = useQueries({ queries: builds.map((b) => styleQuery(b.style, b.dimensions)) });
+  const bodyOf = new Map(builds.map((b, i) => [b.id, bodies[i]?.data]));
+  const asked = new Map(decisions.map((d) => [d.buildId, d]));
+  return (
+    <svg
+      className="plan-pic block w-full"
+      viewBox={`0 0 ${f(width)} ${f(height)}`}
+      role="group"
+      aria-label={`Plan of the shop, ${builds.length} builds`}
+    >
+      <defs>
+        <pattern id="yard-ground" width="46" height="46" patternUnits="userSpaceOnUse">
+          <Gravel />
+        </pattern>
+        <pattern id="booth-grate" width="7" height="7" patternUnits="userSpaceOnUse">
+          <path d="M0,3.5H7" stroke={P3} />
+        </pattern>
+      </defs>
+      <g transform="translate(4,6)">
+        {yard.map((y) => (
+          <rect key={y.id} x={px(y.xMm)} y={px(y.yMm)} width={px(y.widthMm)} height={px(y.depthMm)} fill="url(#yard-ground)" />
+        ))}
+        <rect width={px(shop.planWidthMm)} height={px(slab)} fill={P0} />
+        {hall
+          .filter((x) => !x.walled)
+          .map((x) => (
+            <rect
+              key={x.id}
+              x={px(x.xMm)}
+              y={px(x.yMm)}
+              width={px(x.widthMm)}
+              height={px(x.depthMm)}
+              fill="none"
+              stroke={P2}
+              strokeWidth="2.5"
+              strokeDasharray="16 7"
+            />
+          ))}
+        <path d={`M0,0H${px(shop.planWidthMm)}V${px(slab)}H0Z`} fill="none" stroke={GUIDE} strokeWidth="6" />
+        {hall
+          .filter((x) => x.walled)
+          .map((x) => (
+            <Room key={x.id} x={px(x.xMm)} y={px(x.yMm)} w={px(x.widthMm)} d={px(x.depthMm)} station={x} slab={px(slab)} />
+          ))}
+        {hall
+          .filter((x) => !x.walled && x.doorHeightMm && Math.abs(x.yMm + x.depthMm - slab) < 200)
+          .map((x) => (
+            <RollerDoor key={x.id} x={px(x.xMm + x.widthMm * 0.18)} y={px(slab)} w={px(x.widthMm * 0.6)} />
+          ))}
+        {hall.map((x) => (
+          <Furniture key={x.id} station={x} px={px} />
+        ))}
+        {stations.map((x) => (
+          <StationSpot
+            key={x.id}
+            station={x}
+            px={px}
+            builds={builds.filter((b) => b.stationId === x.id)}
+            bodyOf={bodyOf}
+            asked={asked}
+            onOpen={onOpen}
+            away={x.kind === "yard" ? away : []}
+          />
+        ))}
+        <Quay y={px(shop.planDepthMm)} w={px(shop.planWidthMm)} />
+        <g
+          stroke={INK2}
+          strokeWidth="1.5"
+          aria-hidden="true"
+          transform={`translate(${px(shop.planWidthMm) - 82},${px(slab) - px(slab) * 0.605})`}
+        >
+          <path d={`M0,0h${2 * s}M0,0v-5M${s},0v-5M${2 * s},0v-5`} fill="none" />
+          <text x={s} y={-9} textAnchor="middle" className="wt" stroke="none">
+            2 m
+          </text>
+        </g>
+      </g>
+    </svg>
+  );
+}
+
+function Gravel() {
+  const r = seeded(9);
+  return (
+    <g fill={P4} fillOpacity=".4">
+      {Array.from({ length: 26 }, (_, i) => (
+        <circle key={i} cx={f(r() * 46)} cy={f(r() * 46)} r={(0.4 + r() * 0.5).toFixed(2)} />
+      ))}
+    </g>
+  );
+}
+
+function Quay({ y, w }: { y: number; w: number }) {
+  const n = Math.floor(w / 13);
+  return (
+    <g fill="none" aria-hidden="true">
+      <path d={`M0,${y - 4}H${w}`} stroke={GUIDE3} strokeWidth="2" />
+      <path d={`M0,${y + 2}${Array.from({ length: n }, (_, i) => `q6.5,${i % 2 ? -3 : 3} 13,0`).join("")}`} stroke={P4} />
+    </g>
+  );
+}
+
+function RollerDoor({ x, y, w }: { x: number; y: number; w: number }) {
+  return (
+    <g>
+      <path d={`M${x},${y}h${w}`} stroke={P0} strokeWidth="8" />
+      <path d={`M${x},${y}h${w}`} stroke={GUIDE3} strokeWidth="1.5" strokeDasharray="3 3" />
+    </g>
+  );
+}
+
+function Room({ x, y, w, d, station, slab }: { x: number; y: number; w: number; d: number; station: Station; slab: number }) {
+  const inner = y + d < slab - 2;
+  const dy = inner ? y + d : y;
+  return (
+    <g>
+      <path d={`M${x},${y}h${w}v${d}h${-w}Z`} fill="none" stroke={GUIDE} strokeWidth="4" />
+      {station.doorHeightMm ? <RollerDoor x={x + w * 0.26} y={dy} w={w * 0.52} /> : inner && <LeafDoor x={x + w * 0.2} y={dy} />}
+    </g>
+  );
+}
+
+function LeafDoor({ x, y }: { x: number; y: number }) {
+  return (
+    <g>
+      <path d={`M${x},${y}h31`} stroke={P0} strokeWidth="6" />
+      <path d={`M${x},${y}v31A31 31 0 0 0 ${x + 31},${y}`} fill="none" stroke={P4} />
+    </g>
+  );
+}
+
+/** What belongs to a kind of place, drawn to scale as far as the place goes. */
+function Furniture({ station, px }: { station: Station; px: (mm: number) => number }) {
+  const [x, y, w, d] = [px(station.xMm), px(station.yMm), px(station.widthMm), px(station.depthMm)];
+  switch (station.kind) {
+    case "booth":
+      return (
+        <g>
+          <rect x={x + 16} y={y + 28} width={w - 34} height={d * 0.52} fill="url(#booth-grate)" opacity=".55" />
+          <g fill="none" stroke={P3}>
+            {Array.from({ length: Math.floor((w - 30) / 30) }, (_, i) => (
+              <rect key={i} x={x + 16 + i * 30} y={y + 6} width="28" height="7" />
+            ))}
+          </g>
+        </g>
+      );
+    case "stores":
+      return (
+        <g fill="none" stroke={P4}>
+          {Array.from({ length: Math.max(1, Math.floor(w / 40)) }, (_, i) => (
+            <path key={i} d={`M${x + 16 + i * 38},${y + 10}h15v${d * 0.45}h-15Zm0,${d * 0.11}h15m-15,${d * 0.11}h15m-15,${d * 0.11}h15`} />
+          ))}
+        </g>
+      );
+    case "office":
+      return (
+        <g fill="none" stroke={P4}>
+          <rect x={x + w * 0.42} y={y + 32} width={w * 0.36} height="24" />
+          <rect x={x + w - 24} y={y + 8} width="18" height={d * 0.5} />
+        </g>
+      );
+    case "mix":
+      return (
+        <g fill="none" stroke={P4}>
+          <rect x={x + 5} y={y + 7} width="14" height={d * 0.5} />
+          {Array.from({ length: 7 }, (_, i) => (
+            <circle key={i} cx={x + 12} cy={y + 14 + i * 11} r="4.2" />
+          ))}
+        </g>
+      );
+    case "jig":
+      return (
+        <g stroke={P3} fill="none">
+          <path d={`M${x + 16},${y + d * 0.23}h${w * 0.69}M${x + 16},${y + d * 0.53}h${w * 0.69}`} strokeWidth="3" />
+          {Array.from({ length: 8 }, (_, i) => (
+            <path key={i} d={`M${x + 22 + i * w * 0.09},${y + d * 0.15}v${d * 0.46}`} strokeWidth="1.4" />
+          ))}
+        </g>
+      );
+    case "lift":
+      return (
+        <g fill={GUIDE3}>
+          {[0.3, 0.56].map((t) => [0.06, 0.66].map((v) => <rect key={`${t}${v}`} x={x + w * t} y={y + d * v} width="11" height="11" />))}
+        </g>
+      );
+    case "bench":
+      return <rect x={x + 16} y={y + 12} width={w * 0.74} height={d * 0.24} fill={P2} stroke={P4} />;
+    case "engine":
+      return (
+        <g fill="none" stroke={P4}>
+          <circle cx={x + 34} cy={y + 30} r="9" />
+          <rect x={x + 60} y={y + 20} width="30" height="22" rx="3" />
+          <rect x={x + 16} y={y + d - 26} width={w * 0.76} height="15" />
+        </g>
+      );
+    case "blast":
+      return <Media x={x + w * 0.86} y={y + 26} />;
+    default:
+      return null;
+  }
+}
+
+function Media({ x, y }: { x: number; y: number }) {
+  const r = seeded(31);
+  const gauss = () => r() + r() + r() - 1.5;
+  return (
+    <g fill={P4}>
+      {Array.from({ length: 130 }, (_, i) => (
+        <circle key={i} cx={f(x + gauss() * 22)} cy={f(y + Math.abs(gauss()) * 18)} r={(0.5 + r() * 0.6).toFixed(2)} />
+      ))}
+    </g>
+  );
+}
+
+type SpotProps = {
+  station: Station;
+  px: (mm: number) => number;
+  builds: Card[];
+  bodyOf: Map<string, Body | undefined>;
+  asked: Map<string, Schemas["DecisionRow"]>;
+  onOpen: (b: Card) => void;
+  away: Schemas["AwayRow"][];
+};
+
+const NO_STRATA = 190;
+
+function StationSpot({ station, px, builds, bodyOf, asked, onOpen, away }: SpotProps) {
+  const [x, y, w, d] = [px(station.xMm), px(station.yMm), px(station.widthMm), px(station.depthMm)];
+  const yard = station.kind === "yard";
+  const room = ["booth", "mix", "blast", "stores", "office", "engine", "bench"].includes(station.kind);
+  const takes = ["booth", "blast", "bay", "prep", "jig", "lift"].includes(station.kind);
+  const label = (
+    <text x={x + 7} y={room ? y + d - 9 : y + 16} className="stn">
+      {station.name}
+      {takes && builds.length === 0 && (
+        <tspan className="stx" dx="6">
+          free
+        </tspan>
+      )}
+    </text>
+  );
+  if (yard) {
+    const step = Math.min(190, (w - 520) / Math.max(1, builds.length));
+    return (
+      <g>
+        {label}
+        {builds.map((b, i) => (
+          <Standing
+            key={b.id}
+            build={b}
+            body={bodyOf.get(b.id)}
+            asked={asked.get(b.id)}
+            x={x + 6 + i * step}
+            y={y + 14}
+            w={step}
+            d={d - 20}
+            px={px}
+            onOpen={onOpen}
+            small
+          />
+        ))}
+        <AwayTable rows={away} x={x + w - 486} y={y + 14} />
+      </g>
+    );
+  }
+  return (
+    <g>
+      {builds.map((b) => (
+        <Standing
+          key={b.id}
+          build={b}
+          body={bodyOf.get(b.id)}
+          asked={asked.get(b.id)}
+          x={x}
+          y={y + (room ? 2 : 16)}
+          w={w}
+          d={room ? d - 24 : d - 16}
+          px={px}
+          onOpen={onOpen}
+        />
+      ))}
+      {label}
+    </g>
+  );
+}
+
+/** One vehicle in its place, with its words under it and its strata beside it. */
+function Standing({
+  build,
+  body,
+  asked,
+  x,
+  y,
+  w,
+  d,
+  px,
+  onOpen,
+  small,
+}: {
+  build: Card;
+  body?: Body;
+  asked?: Schemas["DecisionRow"];
+  x: number;
+  y: number;
+  w: number;
+  d: number;
+  px: (mm: number) => number;
+  onOpen: (b: Card) => void;
+  small?: boolean;
+}) {
+  const cm = px(10);
+  const long = (build.dimensions.lengthMm / 10) * cm;
+  const wide = (build.dimensions.widthMm / 10) * cm;
+  const strata = w >= NO_STRATA && !small;
+  const cx = x + Math.max(long / 2 + 10, (w - (strata ? 52 : 0)) / 2);
+  const textTop = y + d - 47;
+  const cy = Math.max(y + wide / 2 + 2, (y + textTop - 12) / 2 + 2);
+  const waits = asked
+    ? `waits for ${asked.for === "client" ? "the client" : "you"}: ${asked.question.split(/[:?,]/)[0]?.toLowerCase()}`
+    : null;
+  const on = build.onIt.map((o) => `${o.name} ${hm(o.minutes)}`).join(", ");
+  const idle = build.untouchedDays !== null && build.untouchedDays >= 7 ? `, untouched ${build.untouchedDays} days` : "";
+  const cures = build.holdsKind === "cure";
+  const second =
+    on ||
+    (build.status === "paused"
+      ? "paused"
+      : cures
+        ? `${build.holds.toLowerCase()}`
+        : build.nextOn && !waits
+          ? `nobody; next ${day(build.nextOn)}`
+          : "nobody");
+  const aria = [`Build ${build.number}, ${build.title}`, percent(build.share), second + idle, waits ?? build.holds].join(". ");
+  const limit = Math.max(20, Math.floor((w - 6) / 5.6));
+  const clip = (t: string) => (t.length > limit ? `${t.slice(0, limit - 1).trimEnd()}…` : t);
+  return (
+    <a
+      href={`/builds/${build.number}`}
+      aria-label={aria}
+      onClick={(e) => {
+        if (e.metaKey || e.ctrlKey) return;
+        e.preventDefault();
+        onOpen(build);
+      }}
+    >
+      {cures && <Mist cx={cx} cy={cy} rx={long / 2 + 10} ry={wide / 2 + 10} colour={build.colourHex} />}
+      <g transform={`translate(${f(cx)},${f(cy)}) scale(${cm.toFixed(4)})`}>
+        {body && <CarAbove body={body} coats={build.coats} paint={build.colourHex} />}
+      </g>
+      {build.onIt.map((o, i) => {
+        const side = o.panels.some((p) => p.endsWith("L")) ? -1 : o.panels.some((p) => p.endsWith("R")) ? 1 : i % 2 ? -1 : 1;
+        return <PersonAbove key={o.personId} x={cx + long * (0.12 - 0.22 * i)} y={cy + side * (wide / 2 + 7)} turn={side > 0 ? -90 : 90} />;
+      })}
+      {strata && (
+        <>
+          <StrataMini layers={build.layers} paint={build.colourHex} x={x + w - 52} y={y + 4} w={36} h={Math.min(80, d - 62)} ground={P0} />
+          <text x={x + w - 52} y={textTop + 13} className="pc">
+            {percent(build.share)}
+          </text>
+        </>
+      )}
+      <g transform={`translate(${f(x + 7)},${f(textTop)})`}>
+        <DabMark number={build.number} colour={build.colourHex} />
+        <text x="37" y="13" className="vn">
+          {build.title}
+        </text>
+        <text y="30" className="wh">
+          {clip(second + idle)}
+        </text>
+        {waits && (
+          <text y="45" className="wo">
+            {clip(waits)}
+          </text>
+        )}
+        {!waits && build.holdsKind !== "nothing" && HELD_FOR_MANAGER.has(build.holdsKind) === false && !on && (
+          <text y="45" className="wt">
+            {clip(build.holds)}
+          </text>
+        )}
+      </g>
+    </a>
+  );
+}
+
+/** Drying: dots that thin out with the distance from the coat. */
+function Mist({ cx, cy, rx, ry, colour }: { cx: number; cy: number; rx: number; ry: number; colour: string }) {
+  const r = seeded(77);
+  return (
+    <g fill={colour} aria-hidden="true">
+      {Array.from({ length: 420 }, (_, i) => {
+        const a = r() * 2 * Math.PI;
+        const t = r() ** 1.7;
+        const x = cx + Math.sign(Math.cos(a)) * Math.abs(Math.cos(a)) ** 0.6 * (rx + t * 16);
+        const y = cy + Math.sign(Math.sin(a)) * Math.abs(Math.sin(a)) ** 0.75 * (ry + t * 12);
+        return <circle key={i} cx={f(x)} cy={f(y)} r={(0.6 + r() * 0.6).toFixed(1)} fillOpacity={(1 - 0.75 * t).toFixed(2)} />;
+      })}
+    </g>
+  );
+}
+
+function AwayTable({ rows, x, y }: { rows: Schemas["AwayRow"][]; x: number; y: number }) {
+  if (rows.length === 0) return null;
+  return (
+    <g>
+      <text x={x} y={y} className="stn">
+        Away
+      </text>
+      <text x={x + 340} y={y} className="stx" fontSize="11.5" textAnchor="end">
+        here
+      </text>
+      <text x={x + 476} y={y} className="stx" fontSize="11.5" textAnchor="end">
+        away for
+      </text>
+      {rows.slice(0, 5).map((r, i) => {
+        const yy = y + 22 + i * 20.5;
+        return (
+          <g key={r.jobId}>
+            <path d={`M${x},${yy - 14.5}h476`} stroke={P3} />
+            <g transform={`translate(${x},${yy - 12})`}>
+              <DabMark number={r.buildNumber} colour={r.colourHex} w={26} h={15} size={11} />
+            </g>
+            <text x={x + 33} y={yy} className="wh">
+              {r.title}
+            </text>
+            <text x={x + 170} y={yy} className="wt">
+              {r.supplier}
+            </text>
+            <text x={x + 340} y={yy} textAnchor="end" className={r.late ? "wo" : "wh"} fill={r.late ? OXIDE : undefined}>
+              {day(r.hereOn)}
+            </text>
+            <text x={x + 476} y={yy} textAnchor="end" className="wt">
+              {r.awayDays >= 21 ? `${Math.round(r.awayDays / 7)} weeks` : `${r.awayDays} days`}
+            </text>
+          </g>
+        );
+      })}
+    </g>
+  );
+}

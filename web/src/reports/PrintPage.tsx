@@ -1,0 +1,33 @@
+import { useQuery } from "@tanstack/react-query";
+import { useParams } from "@tanstack/react-router";
+import { useEffect } from "react";
+import { api, ask } from "../api/client";
+import { useShopWays } from "../format";
+import "./print-fonts";
+import { ReportView } from "./ReportView";
+
+/** The page that the printing browser opens; it says when everything on it is there. */
+export function PrintPage() {
+  const { ticket } = useParams({ from: "/print/$ticket" });
+  const page = useQuery({
+    queryKey: ["print", ticket],
+    queryFn: () => ask(api.GET("/api/print/{ticket}", { params: { path: { ticket } } })),
+    retry: false,
+  });
+  useShopWays(page.data ? { timeZone: "UTC", currency: page.data.page.currency } : null, undefined);
+  useEffect(() => {
+    if (!page.data) return;
+    const ready = async () => {
+      await document.fonts.ready;
+      await Promise.all([...document.images].map((i) => i.decode().catch(() => undefined)));
+      document.documentElement.dataset.ready = "yes";
+    };
+    void ready();
+  }, [page.data]);
+  if (!page.data) return null;
+  return (
+    <div className="paper-page">
+      <ReportView page={page.data.page} body={page.data.body} photo={(hash) => `/api/print/${ticket}/photos/${hash}`} />
+    </div>
+  );
+}

@@ -1,0 +1,119 @@
+import { createRootRoute, createRoute, createRouter, lazyRouteComponent, Outlet, redirect } from "@tanstack/react-router";
+import { Toaster } from "sonner";
+import { AppFrame } from "./AppFrame";
+import { queries, sessionQuery } from "./api/queries";
+
+const rootRoute = createRootRoute({
+  component: () => (
+    <>
+      <Outlet />
+      <Toaster position="bottom-left" richColors={false} />
+    </>
+  ),
+  notFoundComponent: () => (
+    <main className="p-8">
+      <h1>There is nothing at this address</h1>
+      <p className="mt-2">
+        <a href="/">Back to the floor</a>
+      </p>
+    </main>
+  ),
+});
+
+const needsUser = async ({ location }: { location: { href: string } }) => {
+  const session = await queries.ensureQueryData(sessionQuery);
+  if (session.needsSetUp) throw redirect({ to: "/first-visit" });
+  if (!session.user) throw redirect({ to: "/sign-in", search: { to: location.href } });
+};
+
+const signIn = createRoute({
+  getParentRoute: () => rootRoute,
+  path: "/sign-in",
+  validateSearch: (s: Record<string, unknown>): { to?: string } => (typeof s.to === "string" && s.to.startsWith("/") ? { to: s.to } : {}),
+  component: lazyRouteComponent(() => import("./access/SignInPage"), "SignInPage"),
+});
+const firstVisit = createRoute({
+  getParentRoute: () => rootRoute,
+  path: "/first-visit",
+  component: lazyRouteComponent(() => import("./access/SignInPage"), "FirstVisitPage"),
+});
+const privatePage = createRoute({
+  getParentRoute: () => rootRoute,
+  path: "/r/$token",
+  component: lazyRouteComponent(() => import("./reports/PrivatePage"), "PrivatePage"),
+});
+const printPage = createRoute({
+  getParentRoute: () => rootRoute,
+  path: "/print/$ticket",
+  component: lazyRouteComponent(() => import("./reports/PrintPage"), "PrintPage"),
+});
+const clock = createRoute({
+  getParentRoute: () => rootRoute,
+  path: "/clock",
+  beforeLoad: needsUser,
+  component: lazyRouteComponent(() => import("./clock/ClockPage"), "ClockPage"),
+});
+
+const frame = createRoute({ getParentRoute: () => rootRoute, id: "frame", beforeLoad: needsUser, component: AppFrame });
+const floor = createRoute({
+  getParentRoute: () => frame,
+  path: "/",
+  component: lazyRouteComponent(() => import("./floor/FloorPage"), "FloorPage"),
+});
+const builds = createRoute({
+  getParentRoute: () => frame,
+  path: "/builds",
+  component: lazyRouteComponent(() => import("./builds/BuildsPage"), "BuildsPage"),
+});
+const openBuild = createRoute({
+  getParentRoute: () => frame,
+  path: "/builds/new",
+  component: lazyRouteComponent(() => import("./builds/OpenBuildPage"), "OpenBuildPage"),
+});
+const build = createRoute({
+  getParentRoute: () => frame,
+  path: "/builds/$number",
+  component: lazyRouteComponent(() => import("./builds/BuildFrame"), "BuildFrame"),
+});
+const buildBody = createRoute({
+  getParentRoute: () => build,
+  path: "/",
+  component: lazyRouteComponent(() => import("./builds/BodyTab"), "BodyTab"),
+});
+const tab = (path: string, load: () => Promise<Record<string, unknown>>, name: string) =>
+  createRoute({
+    getParentRoute: () => build,
+    path,
+    component: lazyRouteComponent(load as () => Promise<Record<string, () => React.ReactNode>>, name),
+  });
+const tabs = [
+  tab("/sequence", () => import("./builds/SequenceTab"), "SequenceTab"),
+  tab("/hours", () => import("./builds/HoursTab"), "HoursTab"),
+  tab("/parts", () => import("./builds/PartsTab"), "PartsTab"),
+  tab("/outside", () => import("./builds/OutsideTab"), "OutsideTab"),
+  tab("/photos", () => import("./builds/PhotosTab"), "PhotosTab"),
+  tab("/money", () => import("./builds/MoneyTab"), "MoneyTab"),
+  tab("/client", () => import("./builds/ClientTab"), "ClientTab"),
+];
+const shop = createRoute({
+  getParentRoute: () => frame,
+  path: "/shop",
+  component: lazyRouteComponent(() => import("./shop/ShopPage"), "ShopPage"),
+});
+
+const tree = rootRoute.addChildren([
+  signIn,
+  firstVisit,
+  privatePage,
+  printPage,
+  clock,
+  frame.addChildren([floor, builds, openBuild, build.addChildren([buildBody, ...tabs]), shop]),
+]);
+
+export const router = createRouter({ routeTree: tree, defaultPreload: "intent", scrollRestoration: true });
+
+declare module "@tanstack/react-router" {
+  interface Register {
+    router: typeof router;
+  }
+}

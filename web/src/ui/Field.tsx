@@ -1,0 +1,119 @@
+import { type ReactNode, useId } from "react";
+import { Problem } from "../api/client";
+
+type Base = { label: string; problem?: unknown; name?: string; className?: string };
+
+/** The sentence of a problem that concerns a field. */
+export const saysOf = (problem: unknown, name?: string) =>
+  problem instanceof Problem && name && problem.field?.split(".").pop()?.replace(/\[.*$/, "").toLowerCase() === name.toLowerCase()
+    ? problem.message
+    : null;
+
+function Frame({ label, problem, name, className, children }: Base & { children: (id: string, wrong: boolean) => ReactNode }) {
+  const id = useId();
+  const says = saysOf(problem, name);
+  return (
+    <label className={`field ${className ?? ""}`} htmlFor={id}>
+      <span>{label}</span>
+      {children(id, says !== null)}
+      {says && <em role="alert">{says}</em>}
+    </label>
+  );
+}
+
+type TextProps = Base & {
+  value: string;
+  onChange: (v: string) => void;
+  type?: string;
+  autoFocus?: boolean;
+  autoComplete?: string;
+  placeholder?: string;
+  inputMode?: "decimal" | "numeric" | "text";
+};
+
+export function TextField({ value, onChange, type = "text", autoFocus, autoComplete, placeholder, inputMode, ...base }: TextProps) {
+  return (
+    <Frame {...base}>
+      {(id, wrong) => (
+        // biome-ignore lint/a11y/noAutofocus: the first field of a sheet that was just opened by the user
+        <input
+          id={id}
+          type={type}
+          value={value}
+          autoFocus={autoFocus}
+          autoComplete={autoComplete}
+          placeholder={placeholder}
+          inputMode={inputMode}
+          aria-invalid={wrong}
+          onChange={(e) => onChange(e.target.value)}
+        />
+      )}
+    </Frame>
+  );
+}
+
+export function AreaField({ value, onChange, rows = 3, ...base }: Base & { value: string; onChange: (v: string) => void; rows?: number }) {
+  return (
+    <Frame {...base}>
+      {(id, wrong) => <textarea id={id} rows={rows} value={value} aria-invalid={wrong} onChange={(e) => onChange(e.target.value)} />}
+    </Frame>
+  );
+}
+
+export function NumberField({ value, onChange, ...base }: Base & { value: number | null; onChange: (v: number | null) => void }) {
+  return (
+    <Frame {...base}>
+      {(id, wrong) => (
+        <input
+          id={id}
+          type="number"
+          step="any"
+          inputMode="decimal"
+          value={value ?? ""}
+          aria-invalid={wrong}
+          onChange={(e) => onChange(e.target.value === "" ? null : Number(e.target.value))}
+        />
+      )}
+    </Frame>
+  );
+}
+
+export function ChoiceField<T extends string>({
+  value,
+  onChange,
+  options,
+  ...base
+}: Base & { value: T; onChange: (v: T) => void; options: readonly (readonly [T, string])[] }) {
+  return (
+    <Frame {...base}>
+      {(id, wrong) => (
+        <select id={id} value={value} aria-invalid={wrong} onChange={(e) => onChange(e.target.value as T)}>
+          {options.map(([v, text]) => (
+            <option key={v} value={v}>
+              {text}
+            </option>
+          ))}
+        </select>
+      )}
+    </Frame>
+  );
+}
+
+export function CheckField({ label, value, onChange }: { label: string; value: boolean; onChange: (v: boolean) => void }) {
+  return (
+    <label className="flex items-center gap-2 min-h-7">
+      <input type="checkbox" checked={value} onChange={(e) => onChange(e.target.checked)} className="size-4" />
+      <span>{label}</span>
+    </label>
+  );
+}
+
+/** What the server said, when it concerns no field that is shown. */
+export function ProblemNote({ problem, except = [] }: { problem: unknown; except?: string[] }) {
+  if (!problem || except.some((n) => saysOf(problem, n))) return null;
+  return (
+    <p className="wrong" role="alert">
+      {problem instanceof Error ? problem.message : "That did not work."}
+    </p>
+  );
+}
