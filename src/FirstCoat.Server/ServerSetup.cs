@@ -83,6 +83,8 @@ public static class ServerSetup
             o.Cookie.SameSite = SameSiteMode.Lax;
             o.ExpireTimeSpan = TimeSpan.FromDays(14);
             o.SlidingExpiration = true;
+            // The browser drops cookies by its own clock, so a sign-in runs on the real one whatever day the shop shows.
+            o.TimeProvider = TimeProvider.System;
             o.Events.OnRedirectToLogin = c => Status(c.HttpContext, 401);
             o.Events.OnRedirectToAccessDenied = c => Status(c.HttpContext, 403);
         });

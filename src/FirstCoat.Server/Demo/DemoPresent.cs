@@ -30,31 +30,6 @@ internal sealed class DemoPresent(DemoShop shop)
         }
 
         await shop.As("sunniva", s => s.GetRequiredService<BuildsDesk>().SetStatus(shop.Build(42), BuildStatus.Paused, "floor out, shell braced; sills tacked on the left only", "weld out the left sill, then release the jig braces", cancel));
-        await SendToPainter(cancel);
-    }
-
-    /// <summary>37 is painted by somebody else: its coats become one piece of outside work.</summary>
-    private async Task SendToPainter(CancellationToken cancel)
-    {
-        var operations = await shop.Operations(37, cancel);
-        var (gate, cure) = (operations.Single(o => o.Gate == GateKind.UniformCoat), operations.Single(o => o.Name == "Clear cures"));
-        var away = Guid.CreateVersion7();
-        await shop.As("sunniva", async s =>
-        {
-            var desk = s.GetRequiredService<SequenceDesk>();
-            await desk.Put(shop.Build(37), away, o => (o.Name, o.Stage, o.Kind, o.ClockMinutes, o.Position, o.After) = ("Colour outside", Stage.Colour, OperationKind.Outside, 24 * 1440, cure.Position, gate.IsDone ? [] : [new(gate.Id, 0)]), null, cancel);
-            await desk.Put(shop.Build(37), cure.Id, o => o.After = [new(away, 0)], null, cancel);
-            foreach (var o in operations.Where(o => o.Name is "Clear coat" or "Base coat: jambs, insides, outside" or "Sealer" && !o.IsDone))
-            {
-                await desk.Remove(o.Id, cancel);
-            }
-
-            var outside = s.GetRequiredService<Store.Outside.OutsideDesk>();
-            var job = Guid.CreateVersion7();
-            await outside.Put(shop.Build(37), job, new("Body, in colour", shop.Supplier("Marram Finishers"), away, [new("shell", 1), new("doors and lids", 4)], 24, 4900, null), null, cancel);
-            await outside.Send(job, shop.Day.PlusDays(-15), shop.Day.PlusDays(9), cancel);
-            await s.GetRequiredService<BuildsDesk>().Stand(shop.Build(37), null, "Marram Finishers", cancel);
-        });
     }
 
     private async Task Findings(CancellationToken cancel)
@@ -88,11 +63,11 @@ internal sealed class DemoPresent(DemoShop shop)
                 ("Right front floor: cut out, new pan", Stage.Metal, Trade.Metal, 14 * 60, StationKind.Bay, gate.Position, Hazard.Welding), null, cancel);
             await s.GetRequiredService<SequenceDesk>().Put(shop.Build(41), gate.Id, o => o.After = [.. o.After, new(pan, 0)], null, cancel);
         });
-        await Ask(41, "Right floor pan: cut it out?", "The old underseal hid 0.31 square metres of metal too thin to weld to. A patch would not take paint well.", DecisionFor.Client, ["Cut it out", "Patch for now"], 9, 1184, [pan], cancel);
-        await Ask(38, "Seats may miss the handover", "The trimmer names no day. Fit the old seats first, or move the date?", DecisionFor.Manager, ["Old seats", "Move the date"], 13, null, await Named(38, "Carpet", cancel), cancel);
+        await Ask(41, "Right floor pan: cut it out?", "The old underseal hid 0.31 square metres of metal too thin to weld to. A patch would not take paint well.", DecisionFor.Client, ["Cut it out", "Patch for now"], 6, 1184, [pan], cancel);
+        await Ask(38, "Seats may miss the handover", "The trimmer names no day. Fit the old seats first, or move the date?", DecisionFor.Manager, ["Old seats", "Move the date"], 7, null, await Named(38, "Carpet", cancel), cancel);
         await Ask(43, "Left sill: make it or buy it?", "A made section waits for nobody; the bought one comes by ferry.", DecisionFor.Manager, ["Make it", "Buy it"], 6, null, await Named(43, "Left side: sill", cancel), cancel);
         await Ask(44, "Blast the tub here, or send it?", "Blasting here clears Prep 2 for two days.", DecisionFor.Manager, ["Here", "Send it"], 3, null, await Named(44, "Blast", cancel), cancel);
-        await Ask(39, "Dirt nib in the bonnet clear", "Polish it out, or spray again before it leaves the booth.", DecisionFor.Manager, ["Polish", "Spray again"], 4, null, await Named(39, "Flat and polish", cancel), cancel);
+        await Ask(39, "Dirt nib in the bonnet clear", "Polish it out, or spray again before it leaves the booth.", DecisionFor.Manager, ["Polish", "Spray again"], 5, null, await Named(39, "Flat and polish", cancel), cancel);
         await Ask(45, "Deposit unpaid: start anyway?", "Reminded twice.", DecisionFor.Manager, ["Start", "Wait"], 10, null, await First(45, cancel), cancel);
         await shop.As("iben", async s => await s.GetRequiredService<PartsDesk>().Put(shop.Build(38), Guid.CreateVersion7(), new("Seat covers, pair", 1, 540, null, shop.Supplier("Strand Trimmers"), false, (await Named(38, "Carpet", cancel)).Cast<Guid?>().FirstOrDefault()), null, cancel));
     }

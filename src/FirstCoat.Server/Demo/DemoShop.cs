@@ -209,6 +209,11 @@ internal sealed class DemoShop(ServiceProvider services, Instant now, Action<str
             await desk.Pay(id, Guid.CreateVersion7(), _today, b.Deposit, "deposit", cancel);
         }
 
+        if (b.Number == 37)
+        {
+            await PaintElsewhere(s.GetRequiredService<SequenceDesk>(), id, cancel);
+        }
+
         var operations = await s.GetRequiredService<SequenceDesk>().Of(id, cancel);
         foreach (var o in operations.Where(o => o.Trade is not null))
         {
@@ -228,6 +233,20 @@ internal sealed class DemoShop(ServiceProvider services, Instant now, Action<str
                     await parts.Put(id, Guid.CreateVersion7(), new(name, quantity, cost, null, _suppliers[supplier], false, needs.Id), null, cancel);
                 }
             }
+        }
+    }
+
+    /// <summary>37 is painted by somebody else: its coats become one piece of outside work.</summary>
+    private static async Task PaintElsewhere(SequenceDesk desk, Guid build, CancellationToken cancel)
+    {
+        var operations = await desk.Of(build, cancel);
+        var (gate, cure) = (operations.Single(o => o.Gate == GateKind.UniformCoat), operations.Single(o => o.Name == "Clear cures"));
+        var away = Guid.CreateVersion7();
+        await desk.Put(build, away, o => (o.Name, o.Stage, o.Kind, o.ClockMinutes, o.Position, o.After) = ("Colour outside", Stage.Colour, OperationKind.Outside, 24 * 1440, cure.Position, [new(gate.Id, 0)]), null, cancel);
+        await desk.Put(build, cure.Id, o => o.After = [new(away, 0)], null, cancel);
+        foreach (var o in operations.Where(o => o.Stage == Stage.Colour && o.Kind == OperationKind.Work))
+        {
+            await desk.Remove(o.Id, cancel);
         }
     }
 

@@ -26,11 +26,11 @@ public static class SurveyEndpoints
     public static void MapSurvey(this RouteGroupBuilder api)
     {
         api.MapGet("/body-styles", () => Enum.GetValues<BodyStyleKey>().Select(s => new StyleView(s, Body.NameOf(s), BodyDimensions.Of(s))).ToList()).RequireAuthorization(Policies.Anyone).WithName("listBodyStyles");
-        api.MapGet("/body-styles/{style}", (BodyStyleKey style, int? lengthMm, int? widthMm, int? wheelbaseMm) =>
+        api.MapGet("/body-styles/{style}", (string style, int? lengthMm, int? widthMm, int? wheelbaseMm) =>
         {
-            Refusal.When(!Enum.IsDefined(style), "style", "That body style is not known.");
-            var own = BodyDimensions.Of(style);
-            return View(Body.Unfold(style, new(lengthMm ?? own.LengthMm, widthMm ?? own.WidthMm, wheelbaseMm ?? own.WheelbaseMm)));
+            Refusal.When(!Enum.TryParse<BodyStyleKey>(style, ignoreCase: true, out var key) || !Enum.IsDefined(key), "style", "That body style is not known.");
+            var own = BodyDimensions.Of(key);
+            return View(Body.Unfold(key, new(lengthMm ?? own.LengthMm, widthMm ?? own.WidthMm, wheelbaseMm ?? own.WheelbaseMm)));
         }).RequireAuthorization(Policies.Anyone).WithName("unfoldBody");
         api.MapGet("/builds/{id:guid}/body", async (Guid id, SurveyDesk desk, CancellationToken cancel) =>
         {

@@ -121,7 +121,7 @@ public sealed class ReportsDesk(ShopDb db, ShopClock clock, CurrentActor current
         var day = before?.PublishedAt is { } at ? at.InZone(zone).Date : new LocalDate(1900, 1, 1);
         var done = operations.Where(o => o.DoneAt > since).OrderBy(o => o.DoneAt).Select(o => o.Kind == OperationKind.Gate ? $"{o.Name}, signed by {o.DoneBy}" : o.Name)
             .Concat(parts.Where(p => p.ReceivedOn > day).Select(p => $"Received: {p.Name}"))
-            .Concat(jobs.Where(j => j.BackOn > day).Select(j => $"Back: {j.Title}, {j.CountedIn} of {j.Sent} pieces")).TakeLast(14).ToList();
+            .Concat(jobs.Where(j => j.BackOn > day).Select(j => $"Back: {j.Title}, {j.CountedIn} of {j.Sent} pieces")).ToList();
         var view = await plan.Look(cancel);
         var next = operations.Where(o => !o.IsDone && o.Kind != OperationKind.Gate && view.Operations.ContainsKey(o.Id)).OrderBy(o => view.Operations[o.Id].Start).Take(5)
             .Select(o => $"{o.Name}, {DayPattern.Format(view.Operations[o.Id].Start.InZone(zone).Date)}").ToList();
@@ -130,10 +130,11 @@ public sealed class ReportsDesk(ShopDb db, ShopClock clock, CurrentActor current
         var progress = Progress.ByStage(operations, entries, Clock.Now);
         var worked = entries.Where(e => e.Seq > report.CoversFrom).Sum(e => e.Minutes(Clock.Now));
         var asked = await Db.Decisions.CountAsync(d => d.BuildId == build.Id && d.SettledAt == null && d.For == DecisionFor.Client, cancel);
-        var lede = $"{Math.Round(Progress.Share(progress) * 100)} percent of the planned work on your {build.Title} is done. Since the last report we worked {worked / 60} h {worked % 60:00} min and finished {done.Count} pieces of work."
+        var lede = $"{Math.Round(Progress.Share(progress) * 100)} percent of the planned work on your {build.Title} is done. {(before is null ? "So far" : "Since the last report")} we worked {worked / 60} h {worked % 60:00} min and finished {done.Count} pieces of work."
             + (asked > 0 ? " We need your word on what is marked below." : "");
-        var week = (Period.Between(build.OpenedOn, await Today(cancel), PeriodUnits.Weeks).Weeks + 1);
-        return new($"Your {build.Title}, week {week}", lede, done, next, photos);
+        var week = Period.Between(build.OpenedOn, await Today(cancel), PeriodUnits.Weeks).Weeks + 1;
+        // A long first report would be a list of everything: the last pieces stand for the rest.
+        return new($"Your {build.Title}, week {week}", lede, done.TakeLast(14).ToList(), next, photos);
     }
 
     private async Task<ReportPage> Compose(ClientReport report, CancellationToken cancel)

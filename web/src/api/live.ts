@@ -8,10 +8,12 @@ export async function listen(): Promise<() => void> {
     .withAutomaticReconnect([0, 500, 1000, 2000, 5000, 5000, 10000, 10000])
     .configureLogging(LogLevel.None)
     .build();
-  let timer: ReturnType<typeof setTimeout> | undefined;
+  let waiting = false;
   const changed = () => {
-    timer ??= setTimeout(() => {
-      timer = undefined;
+    if (waiting) return;
+    waiting = true;
+    setTimeout(() => {
+      waiting = false;
       void queries.invalidateQueries({ predicate: (q) => !["session", "styles", "templates", "unfolded"].includes(String(q.queryKey[0])) });
     }, 120);
   };

@@ -25,7 +25,7 @@ export function BodyTab() {
               states={b.panels}
               paint={card.colourHex}
               width={792}
-              height={700}
+              height={652}
               hands={card.onIt}
               selected={picked}
               onPick={(p) => setPicked((old) => (old === p ? null : p))}

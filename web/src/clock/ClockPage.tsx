@@ -73,7 +73,8 @@ function useOnline() {
   return online;
 }
 
-type Asking = { to: Job | null; then: "stop" | "switch" };
+/** "How far?" is asked before the clock stops, or goes to another job. */
+type Asking = { to: Job | null };
 
 function Clock({ view, online }: { view: Schemas["ClockView"]; online: boolean }) {
   const running = view.running;
@@ -103,7 +104,7 @@ function Clock({ view, online }: { view: Schemas["ClockView"]; online: boolean }
     const a = asking;
     setAsking(null);
     if (!a) return;
-    if (a.then === "switch" && a.to) begin(a.to, share);
+    if (a.to) begin(a.to, share);
     else stop.mutate({ share, done: false, at }, failed("The stop"));
   };
   return (
@@ -117,7 +118,7 @@ function Clock({ view, online }: { view: Schemas["ClockView"]; online: boolean }
           <em className="ml-auto not-italic text-chalk font-[600]">{hm(view.todayMinutes)} today</em>
         </div>
         {running ? (
-          <Running running={running} onPause={() => setAsking({ to: null, then: "stop" })} />
+          <Running running={running} onPause={() => setAsking({ to: null })} />
         ) : (
           <div className="py-7">
             <h1 className="!text-[27px]">Nothing runs</h1>
@@ -142,7 +143,7 @@ function Clock({ view, online }: { view: Schemas["ClockView"]; online: boolean }
             type="button"
             className="job"
             disabled={start.isPending}
-            onClick={() => (running ? setAsking({ to: job, then: "switch" }) : begin(job, null))}
+            onClick={() => (running ? setAsking({ to: job }) : begin(job, null))}
             aria-label={`${running ? "Switch to" : "Start"} ${job.name}, build ${job.buildNumber}`}
           >
             <Dab number={job.buildNumber} colour={job.colourHex} w={44} h={24} size={15} />

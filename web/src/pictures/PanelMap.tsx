@@ -301,6 +301,8 @@ function Label({ panel, state, paint, px }: { panel: Panel; state: State; paint:
   const fit = fitLabel(panel, away ? "away" : coatName(state.coat), px);
   if (!fit) return null;
   const one = 1 / px;
+  // The mouth of the grille takes the upper half of the nose.
+  const y = panel.key === "nose" ? fit.y + 9 : fit.y;
   const ink = away ? CHALK2 : inkOn(ground);
   if (fit.turned) {
     return (
@@ -324,7 +326,7 @@ function Label({ panel, state, paint, px }: { panel: Panel; state: State; paint:
   return (
     <text
       x={fit.x}
-      y={fit.y - (13 * fit.lines.length * one) / 2 + 10 * one}
+      y={y - (13 * fit.lines.length * one) / 2 + 10 * one}
       textAnchor="middle"
       fill={ink}
       stroke={ground}

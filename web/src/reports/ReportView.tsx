@@ -39,28 +39,24 @@ export function ReportView({ page, body, photo }: { page: Page; body: Schemas["B
           <Ready page={page} />
         </section>
         <section>
-          {page.decisions.length > 0 ? (
-            page.decisions.map((d) => <Decision key={d.question} decision={d} />)
-          ) : (
-            <>
-              <h2>Your vehicle today</h2>
-              <PanelMap
-                body={body}
-                states={page.body.panels}
-                paint={page.colourHex}
-                width={640}
-                height={470}
-                labels={false}
-                ruler={false}
-                legend={false}
-              />
-            </>
-          )}
+          {page.decisions.map((d) => (
+            <Decision key={d.question} decision={d} />
+          ))}
+          <h2 className="mb-2">Your vehicle today</h2>
+          <PanelMap
+            body={body}
+            states={page.body.panels}
+            paint={page.colourHex}
+            width={656}
+            height={page.decisions.length > 0 ? 420 : 540}
+            labels={false}
+            ruler={false}
+          />
         </section>
       </div>
       {page.photos.length > 0 && (
         <section className="mt-6 pt-[10px] border-t border-paper-rule">
-          <h2>Since the last report</h2>
+          <h2>{page.number === 1 ? "Pictures" : "Since the last report"}</h2>
           <div className="photos">
             {page.photos.map((p) => (
               <figure key={p.id}>
@@ -95,7 +91,7 @@ export function ReportView({ page, body, photo }: { page: Page; body: Schemas["B
         <h2>Hours</h2>
         <p className="text-ink2">
           Each coat is a stage, as thick as its estimate. Colour is work done, the black line is hours spent, hatching is hours over.{" "}
-          {hm(hours)} h were worked since the last report.
+          {hm(hours)} h were worked {page.number === 1 ? "so far" : "since the last report"}.
         </p>
         <div className="max-w-[720px]">
           <Strata
@@ -187,12 +183,6 @@ export function ReportView({ page, body, photo }: { page: Page; body: Schemas["B
           </div>
         )}
       </section>
-      {page.decisions.length > 0 && (
-        <section className="ruled whole">
-          <h2>Your vehicle today</h2>
-          <PanelMap body={body} states={page.body.panels} paint={page.colourHex} width={720} height={470} labels={false} ruler={false} />
-        </section>
-      )}
       <p className="text-ink2 mt-6 text-[12.5px]">
         Dates are likely ones and no promise. Nothing here says how long a repair will last or that a vehicle is safe to drive. Questions:{" "}
         {page.shop}

@@ -35,7 +35,6 @@ export function TextField({ value, onChange, type = "text", autoFocus, autoCompl
   return (
     <Frame {...base}>
       {(id, wrong) => (
-        // biome-ignore lint/a11y/noAutofocus: the first field of a sheet that was just opened by the user
         <input
           id={id}
           type={type}

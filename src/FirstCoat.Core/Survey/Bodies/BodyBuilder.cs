@@ -154,7 +154,7 @@ internal sealed partial class BodyBuilder(BodyStyleKey style, BodySpec spec)
             }
 
             // Zones of the left side are given as the right ones: the drawing mirrors the panel with what is on it.
-            made.Add(new(key + "L", "L " + name, PanelSide.Left, outline.Path(mirrored: true), polygon.Select(p => p.Mirrored).ToList(), labels.Select(l => l with { X = -l.X }).ToList(), zones));
+            made.Add(new(key + "L", "L " + name, PanelSide.Left, outline.Path(mirrored: true), polygon.Select(p => p.Mirror()).ToList(), labels.Select(l => l with { X = -l.X }).ToList(), zones));
             made.Add(new(key + "R", "R " + name, PanelSide.Right, outline.Path(), polygon, labels, zones));
         }
 
@@ -176,7 +176,7 @@ internal sealed partial class BodyBuilder(BodyStyleKey style, BodySpec spec)
             [.. _dark, .. Both(_sideDark)],
             [.. _light, .. Both(_sideLight)],
             [.. _sideLamps, .. _sideLamps.Select(l => l with { X = -l.X })],
-            [.. _sideBolts, .. _sideBolts.Select(b => b.Mirrored)],
+            [.. _sideBolts, .. _sideBolts.Select(b => b.Mirror())],
             Both(handles),
             GrillePath());
     }

@@ -4,7 +4,7 @@ namespace FirstCoat.Core.Survey.Bodies;
 public readonly record struct Pt(double X, double Y)
 {
     /// <summary>The same point of the other side.</summary>
-    public Pt Mirrored => new(-X, Y);
+    public Pt Mirror() => new(-X, Y);
 
     internal double To(Pt other) => Math.Sqrt((X - other.X) * (X - other.X) + (Y - other.Y) * (Y - other.Y));
 
@@ -62,7 +62,7 @@ internal static class Curves
         return [(-c.HalfWidth, c.Side), Control(-1), (-.31 * c.HalfWidth, c.Middle), (0, c.Middle), (.31 * c.HalfWidth, c.Middle), Control(1), (c.HalfWidth, c.Side)];
     }
 
-    public static Pt[] Mirror(Pt[] c) => c.Select(p => p.Mirrored).ToArray();
+    public static Pt[] Mirror(Pt[] c) => c.Select(p => p.Mirror()).ToArray();
 
     public static Pt[] Reverse(Pt[] c) => c.Reverse().ToArray();
 

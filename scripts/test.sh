@@ -1,0 +1,100 @@
+# Every suite over a throw-away cluster. Sourced by ./firstcoat.
+
+run_tests() {
+  local started total_passed=0 total_failed=0 suites=0 broken=0
+  started=$(date +%s)
+  export CI_REPORTS="$DATA/reports"
+  rm -rf "$CI_REPORTS" "$DATA/test"
+  mkdir -p "$CI_REPORTS"
+  need_packages
+  trap 'end_tests' EXIT
+  trap 'exit 130' INT TERM
+
+  step "Packages" web_packages_and_restore || broken=1
+  [ $broken = 1 ] || step "Build" build_everything || broken=1
+  if [ $broken = 0 ]; then
+    step "Format, types, lint" check_style || broken=1
+    db_start test 55440 trust "-c fsync=off -c synchronous_commit=off -c full_page_writes=off -c max_connections=200"
+    export FIRSTCOAT_TEST_DB="Host=127.0.0.1;Port=$(cat "$DATA/test/port");Username=shop;Database=postgres;Maximum Pool Size=20"
+    step "Core and server" dotnet_tests || broken=1
+    step "Front end" web_tests || broken=1
+    step "In the browser" browser_tests || broken=1
+  fi
+
+  local file counts
+  for file in "$CI_REPORTS"/*.json; do
+    [ -f "$file" ] || continue
+    counts=$(node "$ROOT/scripts/count.mjs" "$file") || { broken=1; continue; }
+    say "  $(basename "$file" .json): $counts"
+    suites=$((suites + 1))
+    total_passed=$((total_passed + ${counts%% *}))
+    total_failed=$((total_failed + ${counts##* }))
+  done
+  if [ "$suites" -lt 4 ]; then say "Only $suites of 4 suites reported."; broken=1; fi
+  # A step that broke without a failed test still fails the run.
+  if [ $broken = 1 ] && [ "$total_failed" = 0 ]; then total_failed=1; fi
+  say "Took $(($(date +%s) - started)) s."
+  end_tests
+  echo "$total_passed passed, $total_failed failed"
+  [ "$total_failed" = 0 ]
+  exit $?
+}
+
+step() {
+  local name=$1 from
+  shift
+  from=$(date +%s)
+  say "== $name"
+  if "$@"; then say "   $(($(date +%s) - from)) s"; return 0; fi
+  say "   $name FAILED"
+  return 1
+}
+
+end_tests() {
+  trap - EXIT INT TERM
+  [ -z "${SERVER:-}" ] || { kill "$SERVER" 2>/dev/null; wait "$SERVER" 2>/dev/null; } || true
+  find_postgres && db_stop test
+  rm -rf "$DATA/test"
+}
+
+web_packages_and_restore() {
+  (web_packages) &
+  local npm=$! ok=0
+  dotnet restore "$ROOT/FirstCoat.slnx" --nologo -v quiet || ok=1
+  wait $npm || ok=1
+  return $ok
+}
+
+build_everything() {
+  dotnet build "$ROOT/FirstCoat.slnx" -c Release --no-restore --nologo -v quiet -clp:ErrorsOnly || return 1
+  build_web || return 1
+  rm -rf "$DATA/test-app"
+  dotnet publish "$ROOT/src/FirstCoat.Server" -c Release -r linux-x64 --no-self-contained --nologo -v quiet -clp:ErrorsOnly -o "$DATA/test-app"
+}
+
+check_style() {
+  dotnet format "$ROOT/FirstCoat.slnx" --verify-no-changes --no-restore || return 1
+  (cd "$ROOT/web" && npx tsc --noEmit && npx biome check . --error-on-warnings)
+}
+
+dotnet_tests() {
+  (cd "$ROOT" && dotnet test --solution FirstCoat.slnx -c Release --no-build --no-progress --no-ansi --results-directory "$CI_REPORTS" --report-ctrf) || return 1
+}
+
+web_tests() {
+  (cd "$ROOT/web" && npx vitest run --reporter=default --reporter=json --outputFile.json="$CI_REPORTS/web.json")
+}
+
+# The published application over a database of its own, as a shop would run it.
+browser_tests() {
+  db_recreate test
+  export APP="$DATA/test-app"
+  local port
+  port=$(free_port 5190)
+  export ASPNETCORE_URLS="http://127.0.0.1:$port" ASPNETCORE_ENVIRONMENT=Production Serilog__MinimumLevel__Default=Warning
+  export Shop__Connection="$(db_connection test)" Shop__Photos="$DATA/test/photos" Shop__SignInsPerMinute=1000
+  (cd "$APP" && exec dotnet FirstCoat.Server.dll --now "${E2E_NOW:-2026-10-13T08:00Z}") &
+  SERVER=$!
+  for _ in $(seq 1 300); do curl -fs -o /dev/null "http://127.0.0.1:$port/health" && break; sleep 0.1; done
+  (cd "$ROOT/web" && E2E_URL="http://127.0.0.1:$port" PLAYWRIGHT_JSON_OUTPUT_FILE="$CI_REPORTS/browser.json" npx playwright test -c ../tests/e2e/playwright.config.ts)
+}

@@ -1,0 +1,98 @@
+using System.Net.Http.Json;
+using System.Text.Json;
+using NodaTime;
+
+namespace FirstCoat.Server.Tests;
+
+/// <summary>Dates, reasons and the ranking move with what is recorded.</summary>
+public sealed class PlanTests : IClassFixture<ShopFixture>, IAsyncLifetime
+{
+    private readonly ShopFixture _shop;
+    private TestBuild _first = null!;
+    private TestBuild _second = null!;
+    private Guid _firstWork;
+    private Guid _secondWork;
+
+    public PlanTests(ShopFixture shop) => _shop = shop;
+
+    public async ValueTask InitializeAsync()
+    {
+        _shop.At(new LocalDate(2026, 3, 2), 8, 0);
+        foreach (var build in (await _shop.Manager.GetAsync("/api/builds").Json()).EnumerateArray())
+        {
+            await _shop.Manager.PutAsJsonAsync($"/api/builds/{build.GetProperty("id").GetGuid()}/status", new { status = "closed", leftAt = "", firstMove = "" }).Json();
+        }
+
+        (_first, _second) = (await TestBuild.Open(_shop, priority: 1), await TestBuild.Open(_shop, priority: 2));
+        foreach (var build in new[] { _first, _second })
+        {
+            foreach (var operation in await build.Operations())
+            {
+                await _shop.Manager.DeleteAsync($"/api/operations/{operation.GetProperty("id").GetGuid()}");
+            }
+        }
+
+        // One person does it all: eight hours on the first, then eight on the second.
+        _firstWork = await _first.Add(TestBuild.Work("Long job", 480));
+        _secondWork = await _second.Add(TestBuild.Work("Waiting job", 480));
+    }
+
+    public ValueTask DisposeAsync() => ValueTask.CompletedTask;
+
+    private static string Text(JsonElement card, string name) => card.GetProperty(name).GetString()!;
+
+    [Fact]
+    public async Task Hours_added_to_one_build_move_another_builds_date_and_its_reason()
+    {
+        Text(await _first.Card(), "likely").ShouldBe("2026-03-02");
+        var waiting = await _second.Card();
+        Text(waiting, "likely").ShouldBe("2026-03-03");
+        Text(waiting, "holdsKind").ShouldBe("person");
+        await _shop.Manager.PutAsJsonAsync($"/api/builds/{_first.Id}/operations/{_firstWork}", TestBuild.Work("Long job", 960)).Json();
+        Text(await _first.Card(), "likely").ShouldBe("2026-03-03");
+        Text(await _second.Card(), "likely").ShouldBe("2026-03-04");
+    }
+
+    [Fact]
+    public async Task A_decision_costs_the_days_between_two_plans_and_is_gone_when_it_is_taken()
+    {
+        var decision = Guid.CreateVersion7();
+        await _shop.Manager.PostAsJsonAsync($"/api/builds/{_second.Id}/decisions", new { id = decision, question = "Chrome or paint?", detail = "", @for = "manager", options = new[] { "Chrome", "Paint" }, holds = new[] { _secondWork }, dueOn = "2026-03-05", adds = (decimal?)null }).Json();
+        // Held until Friday the 6th 08:00, done at 16:30; taken now it is done on Tuesday the 3rd at 16:30: three days.
+        var floor = await _shop.Manager.GetAsync("/api/floor").Json();
+        var row = floor.GetProperty("decisions")[0];
+        row.GetProperty("days").GetDecimal().ShouldBe(3);
+        floor.GetProperty("daysWaiting").GetDecimal().ShouldBe(3);
+        Text(await _second.Card(), "holdsKind").ShouldBe("decision");
+
+        await _shop.Manager.PutAsJsonAsync($"/api/builds/{_first.Id}/operations/{_firstWork}", TestBuild.Work("Long job", 960)).Json();
+        (await _shop.Manager.GetAsync("/api/floor").Json()).GetProperty("decisions")[0].GetProperty("days").GetDecimal().ShouldBe(2);
+
+        await _shop.Office.PostAsJsonAsync($"/api/decisions/{decision}/answer", new { answer = "Paint" }).Json();
+        (await _shop.Manager.GetAsync("/api/floor").Json()).GetProperty("decisions").GetArrayLength().ShouldBe(0);
+        await _shop.Manager.PostAsJsonAsync($"/api/decisions/{decision}/answer", new { answer = "Chrome" }).Refused("answer");
+    }
+
+    [Fact]
+    public async Task A_cycle_is_refused_with_its_operations_named()
+    {
+        var after = await _first.Add(TestBuild.Work("Second job", after: [new { operation = _firstWork, lagMinutes = 0 }]));
+        var problem = await _shop.Manager.PutAsJsonAsync($"/api/builds/{_first.Id}/operations/{_firstWork}", TestBuild.Work("Long job", 480, after: [new { operation = after, lagMinutes = 0 }])).Refused("after");
+        problem.GetProperty("detail").GetString()!.ShouldContain("Long job");
+        problem.GetProperty("detail").GetString()!.ShouldContain("Second job");
+    }
+
+    [Fact]
+    public async Task A_part_that_comes_later_holds_its_operation()
+    {
+        var supplier = Guid.CreateVersion7();
+        await _shop.Manager.PutAsJsonAsync($"/api/shop/suppliers/{supplier}", new { name = "Later Ltd", what = "", freightDays = Array.Empty<string>(), version = (uint?)null }).Json();
+        var part = Guid.CreateVersion7();
+        await _shop.Manager.PutAsJsonAsync($"/api/builds/{_first.Id}/parts/{part}", new { name = "Hinge pins", quantity = 1, unitCost = 5, unitPrice = (decimal?)null, supplierId = supplier, clientSupplied = false, operationId = _firstWork, version = (uint?)null }).Json();
+        await _shop.Manager.PostAsJsonAsync($"/api/parts/{part}/move", new { to = "ordered", on = "2026-03-02", version = (uint?)null }).Json();
+        await _shop.Manager.PostAsJsonAsync($"/api/parts/{part}/move", new { to = "expected", on = "2026-03-11", version = (uint?)null }).Json();
+        var card = await _first.Card();
+        Text(card, "likely").ShouldBe("2026-03-11");
+        Text(card, "holds").ShouldContain("Hinge pins");
+    }
+}

@@ -1,0 +1,193 @@
+using System.Net;
+using System.Net.Http.Json;
+using System.Text.Json;
+using FirstCoat.Core.Access;
+using FirstCoat.Server.Access;
+using FirstCoat.Store;
+using FirstCoat.Store.Access;
+using Microsoft.AspNetCore.Hosting;
+using Microsoft.AspNetCore.Identity;
+using Microsoft.AspNetCore.Mvc.Testing;
+using Microsoft.Extensions.DependencyInjection;
+using NodaTime;
+using Npgsql;
+
+namespace FirstCoat.Server.Tests;
+
+/// <summary>A migrated template database, made once; each fixture clones it.</summary>
+public static class TemplateDatabase
+{
+    private static readonly Lazy<Task> Made = new(Make);
+
+    /// <summary>The cluster's address without a database, given by the test script.</summary>
+    public static string Cluster => Environment.GetEnvironmentVariable("FIRSTCOAT_TEST_DB")
+        ?? throw new InvalidOperationException("FIRSTCOAT_TEST_DB is not set: run ./firstcoat test, which starts a throw-away cluster.");
+
+    public static async Task<string> Clone()
+    {
+        await Made.Value;
+        var name = $"t_{Guid.NewGuid():N}";
+        await Execute($"create database {name} template firstcoat_template strategy file_copy");
+        return On(name);
+    }
+
+    public static Task Drop(string connection)
+    {
+        NpgsqlConnection.ClearAllPools();
+        return Execute($"drop database if exists {new NpgsqlConnectionStringBuilder(connection).Database} with (force)");
+    }
+
+    private static string On(string database, bool pooling = true) => new NpgsqlConnectionStringBuilder(Cluster) { Database = database, Pooling = pooling }.ConnectionString;
+
+    private static async Task Make()
+    {
+        await Execute("drop database if exists firstcoat_template with (force)");
+        await Execute("create database firstcoat_template");
+        var services = Demo.DemoCommand.Services(On("firstcoat_template", pooling: false), Path.GetTempPath(), new SetClock(DateTimeOffset.UtcNow));
+        await using (services)
+        {
+            await using var scope = services.CreateAsyncScope();
+            await Migrator.Migrate(scope.ServiceProvider, CancellationToken.None);
+        }
+    }
+
+    private static async Task Execute(string sql)
+    {
+        await using var connection = new NpgsqlConnection(On("postgres", pooling: false));
+        await connection.OpenAsync();
+        await using var command = new NpgsqlCommand(sql, connection);
+        await command.ExecuteNonQueryAsync();
+    }
+}
+
+/// <summary>The application over its own database and a clock that is set, with one signed-in client per role.</summary>
+public sealed class ShopFixture : WebApplicationFactory<Program>, IAsyncLifetime
+{
+    public const string Password = "a long test password";
+    private string _connection = "";
+    private string _photos = "";
+
+    public SetClock Clock { get; } = new(new DateTimeOffset(2026, 3, 2, 9, 0, 0, TimeSpan.Zero));
+
+    public HttpClient Manager { get; private set; } = null!;
+
+    public HttpClient Office { get; private set; } = null!;
+
+    public HttpClient Technician { get; private set; } = null!;
+
+    /// <summary>The technician's person; the manager is a person too.</summary>
+    public Guid TechnicianPerson { get; } = Guid.CreateVersion7();
+
+    public Guid ManagerPerson { get; } = Guid.CreateVersion7();
+
+    public async ValueTask InitializeAsync()
+    {
+        _connection = await TemplateDatabase.Clone();
+        _photos = Directory.CreateTempSubdirectory("firstcoat-photos").FullName;
+        await using (var scope = Services.CreateAsyncScope())
+        {
+            var desk = scope.ServiceProvider.GetRequiredService<Store.Shop.ShopDesk>();
+            await desk.SaveSettings(s => (s.Name, s.TimeZone, s.Week) = ("Test shop", "Europe/London", SessionEndpoints.StandardWeek()), null, CancellationToken.None);
+            await desk.PutPerson(ManagerPerson, "Mara Manager", [], true, null, CancellationToken.None);
+            await desk.PutPerson(TechnicianPerson, "Tove Technician", [.. Enum.GetValues<Core.Shop.Trade>()], true, null, CancellationToken.None);
+            foreach (var person in new[] { ManagerPerson, TechnicianPerson })
+            {
+                await desk.SetRate(person, new(new LocalDate(2025, 1, 1), 25, 60), CancellationToken.None);
+            }
+
+            var users = scope.ServiceProvider.GetRequiredService<UserManager<Account>>();
+            await SessionEndpoints.Make(users, Guid.CreateVersion7(), "mara", Password, "Mara Manager", Roles.Manager, ManagerPerson);
+            await SessionEndpoints.Make(users, Guid.CreateVersion7(), "olga", Password, "Olga Office", Roles.Office, null);
+            await SessionEndpoints.Make(users, Guid.CreateVersion7(), "tove", Password, "Tove Technician", Roles.Technician, TechnicianPerson);
+        }
+
+        Manager = await SignIn("mara");
+        Office = await SignIn("olga");
+        Technician = await SignIn("tove");
+    }
+
+    /// <summary>A browser without a sign-in, with its anti-forgery token.</summary>
+    public async Task<HttpClient> Anonymous()
+    {
+        var cookies = new CookieContainer();
+        var client = CreateDefaultClient(new Uri("http://localhost"), new Browser(cookies));
+        await client.GetAsync("/api/session");
+        return client;
+    }
+
+    public async Task<HttpClient> SignIn(string user)
+    {
+        var client = await Anonymous();
+        var answer = await client.PostAsJsonAsync("/api/session", new { user, password = Password });
+        answer.StatusCode.ShouldBe(HttpStatusCode.NoContent);
+        await client.GetAsync("/api/session");
+        return client;
+    }
+
+    /// <summary>Sets the clock to a wall time of the shop.</summary>
+    public void At(LocalDate day, int hour, int minute) =>
+        Clock.Set(DateTimeZoneProviders.Tzdb["Europe/London"].AtLeniently(day.At(new LocalTime(hour, minute))).ToInstant());
+
+    protected override void ConfigureWebHost(IWebHostBuilder builder)
+    {
+        builder.UseSetting("Shop:Connection", _connection);
+        builder.UseSetting("Shop:Photos", _photos);
+        builder.UseSetting("Shop:SignInsPerMinute", "1000");
+        builder.UseSetting("Serilog:MinimumLevel:Default", "Error");
+        builder.ConfigureServices(s => s.AddSingleton<TimeProvider>(Clock));
+    }
+
+    async ValueTask IAsyncDisposable.DisposeAsync()
+    {
+        await DisposeAsync();
+        await TemplateDatabase.Drop(_connection);
+        Directory.Delete(_photos, recursive: true);
+    }
+
+    /// <summary>Keeps cookies and sends the anti-forgery token back, as the front end does.</summary>
+    private sealed class Browser(CookieContainer cookies) : DelegatingHandler
+    {
+        protected override async Task<HttpResponseMessage> SendAsync(HttpRequestMessage request, CancellationToken cancellationToken)
+        {
+            var all = cookies.GetCookies(request.RequestUri!);
+            if (all.Count > 0)
+            {
+                request.Headers.Add("Cookie", string.Join("; ", all.Select(c => $"{c.Name}={c.Value}")));
+            }
+
+            if (all["XSRF-TOKEN"]?.Value is { } token)
+            {
+                request.Headers.Add("X-XSRF-TOKEN", Uri.UnescapeDataString(token));
+            }
+
+            var response = await base.SendAsync(request, cancellationToken);
+            foreach (var cookie in response.Headers.TryGetValues("Set-Cookie", out var set) ? set : [])
+            {
+                cookies.SetCookies(request.RequestUri!, cookie.Split(';')[0] + "; path=/");
+            }
+
+            return response;
+        }
+    }
+}
+
+/// <summary>Reading answers.</summary>
+public static class Answers
+{
+    public static async Task<JsonElement> Json(this Task<HttpResponseMessage> call, HttpStatusCode status = HttpStatusCode.OK)
+    {
+        var answer = await call;
+        var text = await answer.Content.ReadAsStringAsync();
+        answer.StatusCode.ShouldBe(status, text);
+        return text.Length == 0 ? default : JsonDocument.Parse(text).RootElement.Clone();
+    }
+
+    /// <summary>A problem document that names its field.</summary>
+    public static async Task<JsonElement> Refused(this Task<HttpResponseMessage> call, string field, HttpStatusCode status = HttpStatusCode.BadRequest)
+    {
+        var problem = await call.Json(status);
+        problem.GetProperty("field").GetString().ShouldBe(field);
+        problem.GetProperty("detail").GetString().ShouldNotBeNullOrWhiteSpace();
+        return problem;
+    }
+}

@@ -1,0 +1,81 @@
+using System.Net.Http.Json;
+using System.Text.Json;
+using FirstCoat.Core.Survey;
+
+namespace FirstCoat.Server.Tests;
+
+/// <summary>Opens builds and adds work to them through the API, as the screens do.</summary>
+public sealed class TestBuild(ShopFixture shop, Guid id)
+{
+    public Guid Id { get; } = id;
+
+    public static object OpenBody(Guid id, string template = "small-work", int? priority = null, string client = "Petra Client", object? contract = null, int? number = null) => new
+    {
+        id,
+        number,
+        clientName = client,
+        clientEmail = "",
+        clientPhone = "",
+        vehicle = new { make = "Plover", model = "Eight", year = 1951, style = "coupe", construction = "unitary", identification = "P8", colourName = "Blue", colourHex = "#33557A", dimensions = BodyDimensions.Of(BodyStyleKey.Coupe) },
+        brief = new { grade = "show", originality = "original", promised = "2026-06-01", budget = (decimal?)null, milestones = Array.Empty<object>() },
+        contract = contract ?? new { kind = "timeAndMaterials", price = (decimal?)null, stages = (object?)null, donePercent = 100, retentionPercent = 0, retentionReleased = false },
+        estimate = new { labour = 1000, parts = 500, outside = 0, materials = 100 },
+        template,
+        scale = 1,
+        priority = priority ?? 1,
+        fillIn = false,
+        stationId = (Guid?)null,
+    };
+
+    public static async Task<TestBuild> Open(ShopFixture shop, string template = "small-work", int priority = 1)
+    {
+        var id = Guid.CreateVersion7();
+        await shop.Manager.PostAsJsonAsync("/api/builds", OpenBody(id, template, priority)).Json();
+        return new(shop, id);
+    }
+
+    public async Task<List<JsonElement>> Operations() => [.. (await shop.Manager.GetAsync($"/api/builds/{Id}/operations").Json()).EnumerateArray()];
+
+    public async Task<Guid> Operation(string start) => (await Operations()).First(o => o.GetProperty("name").GetString()!.StartsWith(start, StringComparison.Ordinal)).GetProperty("id").GetGuid();
+
+    public static object Work(string name, int minutes = 60, string trade = "mechanic", object[]? after = null, string kind = "work", string? gate = null, string? coat = null, string[]? panels = null) => new
+    {
+        name,
+        stage = "driveline",
+        kind,
+        trade = kind == "work" ? trade : null,
+        budgetMinutes = kind == "work" ? minutes : 0,
+        station = (string?)null,
+        personId = (Guid?)null,
+        panels = panels ?? [],
+        coat,
+        held = (string?)null,
+        withoutStop = false,
+        gate,
+        hazard = (string?)null,
+        clockMinutes = 0,
+        after = after ?? [],
+        position = (int?)null,
+        version = (uint?)null,
+    };
+
+    public async Task<Guid> Add(object work)
+    {
+        var operation = Guid.CreateVersion7();
+        await shop.Manager.PutAsJsonAsync($"/api/builds/{Id}/operations/{operation}", work).Json();
+        return operation;
+    }
+
+    public Task<JsonElement> Hours(Guid operation, string start, string stop, string kind = "billable", Guid? id = null) => shop.Manager.PostAsJsonAsync("/api/hours", new
+    {
+        id = id ?? Guid.CreateVersion7(),
+        personId = shop.TechnicianPerson,
+        operationId = operation,
+        start,
+        stop,
+        kind,
+        note = "",
+    }).Json();
+
+    public async Task<JsonElement> Card() => (await shop.Manager.GetAsync("/api/builds").Json()).EnumerateArray().Single(b => b.GetProperty("id").GetGuid() == Id);
+}
