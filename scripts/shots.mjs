@@ -66,7 +66,7 @@ for (const view of views) {
   }
   await page.waitForLoadState("networkidle").catch(() => undefined);
   await page.evaluate(() => document.fonts.ready);
-  await page.waitForTimeout(500);
+  await page.waitForTimeout(900);
   await page.screenshot({ path: `${folder}/${view.name}.png` });
   console.log(view.name, errors.length > 0 ? errors.slice(0, 3) : "ok");
   page.removeAllListeners("pageerror");

@@ -166,7 +166,7 @@ public sealed class ApiWalkTests(ShopFixture shop) : IClassFixture<ShopFixture>
         using var request = new HttpRequestMessage(call.Method, path);
         if (call.Method != HttpMethod.Get && call.Method != HttpMethod.Delete)
         {
-            request.Content = new StringContent(body, Encoding.UTF8, "application/json");
+            request.Content = call.Name == "addPhoto" ? new MultipartFormDataContent { { new ByteArrayContent([1, 2, 3]), "file", "photo.jpg" } } : new StringContent(body, Encoding.UTF8, "application/json");
         }
 
         return await client.SendAsync(request);

@@ -24,6 +24,7 @@ public sealed class ReportTests(ShopFixture shop) : IClassFixture<ShopFixture>
         var file = new ByteArrayContent(Picture(SKColors.SteelBlue));
         file.Headers.ContentType = new MediaTypeHeaderValue("image/jpeg");
         form.Add(file, "file", "../../etc/passwd.jpg");
+        form.Add(new StringContent("metal"), "stage");
         await shop.Technician.PostAsync($"/api/builds/{build.Id}/photos/{id}", form).Json();
         await Describe(id, "Left wing, bare", visible);
         return id;

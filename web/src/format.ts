@@ -23,7 +23,9 @@ const asDay = (date: string) => new Date(`${date}T00:00:00Z`);
 export function day(date: string | null | undefined): string {
   if (!date) return "–";
   const sameYear = date.slice(0, 4) === today().slice(0, 4);
-  return dayFormat({ day: "numeric", month: "short", ...(sameYear ? {} : { year: "numeric" }) }).format(asDay(date));
+  return dayFormat({ day: "numeric", month: "short", ...(sameYear ? {} : { year: "numeric" }) })
+    .format(asDay(date))
+    .replace("Sept", "Sep");
 }
 
 export const weekday = (date: string) => dayFormat({ weekday: "short", day: "numeric", month: "short" }).format(asDay(date));

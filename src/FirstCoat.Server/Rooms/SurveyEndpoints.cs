@@ -1,6 +1,7 @@
 using System.ComponentModel.DataAnnotations;
 using FirstCoat.Core.Survey;
 using FirstCoat.Core.Survey.Bodies;
+using FirstCoat.Server.Web;
 using FirstCoat.Store.Survey;
 
 namespace FirstCoat.Server.Rooms;
@@ -28,7 +29,7 @@ public static class SurveyEndpoints
         api.MapGet("/body-styles", () => Enum.GetValues<BodyStyleKey>().Select(s => new StyleView(s, Body.NameOf(s), BodyDimensions.Of(s))).ToList()).RequireAuthorization(Policies.Anyone).WithName("listBodyStyles");
         api.MapGet("/body-styles/{style}", (string style, int? lengthMm, int? widthMm, int? wheelbaseMm) =>
         {
-            Refusal.When(!Enum.TryParse<BodyStyleKey>(style, ignoreCase: true, out var key) || !Enum.IsDefined(key), "style", "That body style is not known.");
+            var key = Named.Choice<BodyStyleKey>(style, "style") ?? throw new Refusal("style", "Say which body style.");
             var own = BodyDimensions.Of(key);
             return View(Body.Unfold(key, new(lengthMm ?? own.LengthMm, widthMm ?? own.WidthMm, wheelbaseMm ?? own.WheelbaseMm)));
         }).RequireAuthorization(Policies.Anyone).WithName("unfoldBody");

@@ -60,6 +60,7 @@ export function SequenceTab() {
   const shop = useQuery(shopQuery).data;
   const may = useMay();
   const [editing, setEditing] = useState<Operation | "new" | null>(null);
+  const [withDone, setWithDone] = useState(false);
   const person = (id: string | null) => shop?.people.find((p) => p.id === id)?.name ?? "";
   return (
     <div className="px-5 pt-3 pb-10">
@@ -75,8 +76,14 @@ export function SequenceTab() {
       <Shown of={operations}>
         {(all) => {
           const names = new Map(all.map((o) => [o.id, o.name]));
+          const done = all.filter((o) => o.doneAt !== null).length;
           return (
             <>
+              {done > 0 && (
+                <button type="button" className="btn btn-quiet !px-0" aria-expanded={withDone} onClick={() => setWithDone(!withDone)}>
+                  {withDone ? "Leave out what is done" : `Show the ${done} that are done`}
+                </button>
+              )}
               <table className="rows">
                 <thead>
                   <tr>
@@ -90,75 +97,77 @@ export function SequenceTab() {
                   </tr>
                 </thead>
                 <tbody>
-                  {all.map((o) => (
-                    <tr key={o.id}>
-                      <td>
-                        <span className="flex gap-2">
-                          <svg width="8" height="18" aria-hidden="true" className="flex-none mt-[1px]">
-                            <rect width="8" height="18" fill={layerColour(o.stage, card.colourHex)} />
-                          </svg>
-                          <span>
-                            <b className="font-[660]">{o.kind === "gate" ? `Gate: ${o.name}` : o.name}</b>
-                            <span className="block text-ink2">
-                              {[
-                                stageName(o.stage),
-                                o.coat && `gives ${coatName(o.coat)}`,
-                                o.held && heldName(o.held),
-                                o.panels.length > 0 && `${o.panels.length} panels`,
-                              ]
-                                .filter(Boolean)
-                                .join(", ")}
-                            </span>
-                            {o.signatures.map((s) => (
-                              <span key={s.personId} className="block">
-                                {s.overrideReason
-                                  ? `opened by ${s.name}, ${day(dateOf(s.at))}: ${s.overrideReason}`
-                                  : `signed by ${s.name}, ${day(dateOf(s.at))}${s.byMaker ? ", who did the work" : ""}`}
+                  {all
+                    .filter((o) => withDone || o.doneAt === null)
+                    .map((o) => (
+                      <tr key={o.id}>
+                        <td>
+                          <span className="flex gap-2">
+                            <svg width="8" height="18" aria-hidden="true" className="flex-none mt-[1px]">
+                              <rect width="8" height="18" fill={layerColour(o.stage, card.colourHex)} />
+                            </svg>
+                            <span>
+                              <b className="font-[660]">{o.kind === "gate" ? `Gate: ${o.name}` : o.name}</b>
+                              <span className="block text-ink2">
+                                {[
+                                  stageName(o.stage),
+                                  o.coat && `gives ${coatName(o.coat)}`,
+                                  o.held && heldName(o.held),
+                                  o.panels.length > 0 && `${o.panels.length} panels`,
+                                ]
+                                  .filter(Boolean)
+                                  .join(", ")}
                               </span>
-                            ))}
+                              {o.signatures.map((s) => (
+                                <span key={s.personId} className="block">
+                                  {s.overrideReason
+                                    ? `opened by ${s.name}, ${day(dateOf(s.at))}: ${s.overrideReason}`
+                                    : `signed by ${s.name}, ${day(dateOf(s.at))}${s.byMaker ? ", who did the work" : ""}`}
+                                </span>
+                              ))}
+                            </span>
                           </span>
-                        </span>
-                      </td>
-                      <td>
-                        {o.kind === "work" ? (o.trade ?? "") : words(o.kind)}
-                        {o.station && <span className="block text-ink2">{o.station}</span>}
-                      </td>
-                      <td className="num">
-                        {o.kind === "work"
-                          ? `${hm(o.spentMinutes)} / ${hours(o.budgetMinutes)}`
-                          : o.clockMinutes > 0
-                            ? `${hours(o.clockMinutes)} h on the clock`
-                            : ""}
-                      </td>
-                      <td>
-                        {o.doneAt ? (
-                          <span>
-                            done {day(dateOf(o.doneAt))}
-                            <span className="block text-ink2">{o.doneBy}</span>
-                          </span>
-                        ) : o.starts && o.finishes ? (
-                          <span>
-                            {day(dateOf(o.starts))} to {day(dateOf(o.finishes))}
-                            <span className="block text-ink2">{person(o.plannedPersonId)}</span>
-                          </span>
-                        ) : (
-                          "not planned"
-                        )}
-                        {o.statedShare !== null && !o.doneAt && <span className="block">{Math.round(o.statedShare * 100)} % done</span>}
-                      </td>
-                      <td className={o.reason?.kind === "decision" ? "text-oxide" : "text-ink2"}>
-                        {o.doneAt ? "" : reasonText(o.reason, names)}
-                      </td>
-                      <td className="text-ink2 max-w-[220px]">
-                        {o.after
-                          .map((a) => `${names.get(a.operation) ?? "?"}${a.lagMinutes ? ` + ${hours(a.lagMinutes)} h` : ""}`)
-                          .join("; ")}
-                      </td>
-                      <td className="whitespace-nowrap">
-                        <Actions operation={o} onEdit={() => setEditing(o)} />
-                      </td>
-                    </tr>
-                  ))}
+                        </td>
+                        <td>
+                          {o.kind === "work" ? (o.trade ?? "") : words(o.kind)}
+                          {o.station && <span className="block text-ink2">{o.station}</span>}
+                        </td>
+                        <td className="num">
+                          {o.kind === "work"
+                            ? `${hm(o.spentMinutes)} / ${hours(o.budgetMinutes)}`
+                            : o.clockMinutes > 0
+                              ? `${hours(o.clockMinutes)} h on the clock`
+                              : ""}
+                        </td>
+                        <td>
+                          {o.doneAt ? (
+                            <span>
+                              done {day(dateOf(o.doneAt))}
+                              <span className="block text-ink2">{o.doneBy}</span>
+                            </span>
+                          ) : o.starts && o.finishes ? (
+                            <span>
+                              {day(dateOf(o.starts))} to {day(dateOf(o.finishes))}
+                              <span className="block text-ink2">{person(o.plannedPersonId)}</span>
+                            </span>
+                          ) : (
+                            "not planned"
+                          )}
+                          {o.statedShare !== null && !o.doneAt && <span className="block">{Math.round(o.statedShare * 100)} % done</span>}
+                        </td>
+                        <td className={o.reason?.kind === "decision" ? "text-oxide" : "text-ink2"}>
+                          {o.doneAt ? "" : reasonText(o.reason, names)}
+                        </td>
+                        <td className="text-ink2 max-w-[220px]">
+                          {o.after
+                            .map((a) => `${names.get(a.operation) ?? "?"}${a.lagMinutes ? ` + ${hours(a.lagMinutes)} h` : ""}`)
+                            .join("; ")}
+                        </td>
+                        <td className="whitespace-nowrap">
+                          <Actions operation={o} onEdit={() => setEditing(o)} />
+                        </td>
+                      </tr>
+                    ))}
                 </tbody>
               </table>
               {editing && (

@@ -18,6 +18,9 @@ export function folded(body: Body): (x: number, y: number) => [number, number] {
 
 type Props = { body: Body; coats: Record<string, Schemas["Coat"]>; paint: string; mode?: "coats" | "outline" };
 
+/** Nose and tail turn down, so a vehicle is shorter in plan than laid flat; a rule of thumb. */
+export const PLAN_LENGTH = 0.87;
+
 /** A vehicle in plan, in centimetres, nose to the right, its middle at the origin; each panel in the coat it wears. */
 export function CarAbove({ body, coats, paint, mode = "coats" }: Props) {
   const shapes = useMemo(() => {
@@ -31,7 +34,7 @@ export function CarAbove({ body, coats, paint, mode = "coats" }: Props) {
   const middle = (body.minY + body.maxY) / 2;
   const axles = body.panels.some((p) => p.key === "boardR") ? 1 : 0;
   return (
-    <g transform={`rotate(90) translate(0,${-middle})`}>
+    <g transform={`rotate(90) scale(1,${PLAN_LENGTH}) translate(0,${-middle})`}>
       {[0.2, 0.77].map((t) =>
         [-1, 1].map((s) => {
           const y = body.minY + (body.maxY - body.minY) * t;

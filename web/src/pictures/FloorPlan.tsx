@@ -4,7 +4,7 @@ import { styleQuery } from "../api/queries";
 import { day, hm, percent } from "../format";
 import { GUIDE, GUIDE3, INK2, OXIDE, P0, P2, P3, P4, seeded } from "../tokens";
 import { DabMark } from "../ui/Dab";
-import { CarAbove, PersonAbove } from "./CarAbove";
+import { CarAbove, PersonAbove, PLAN_LENGTH } from "./CarAbove";
 import { f } from "./geometry";
 import { StrataMini } from "./Strata";
 
@@ -226,7 +226,7 @@ function Furniture({ station, px }: { station: Station; px: (mm: number) => numb
         <g fill="none" stroke={P4}>
           <circle cx={x + 34} cy={y + 30} r="9" />
           <rect x={x + 60} y={y + 20} width="30" height="22" rx="3" />
-          <rect x={x + 16} y={y + d - 26} width={w * 0.76} height="15" />
+          <rect x={x + 16} y={y + d - 46} width={w * 0.76} height="15" />
         </g>
       );
     case "blast":
@@ -345,11 +345,11 @@ function Standing({
   small?: boolean;
 }) {
   const cm = px(10);
-  const long = (build.dimensions.lengthMm / 10) * cm;
+  const long = (build.dimensions.lengthMm / 10) * cm * PLAN_LENGTH;
   const wide = (build.dimensions.widthMm / 10) * cm;
   const strata = w >= NO_STRATA && !small;
   const cx = x + Math.max(long / 2 + 10, (w - (strata ? 52 : 0)) / 2);
-  const textTop = y + d - 47;
+  const textTop = y + d - 51;
   const cy = Math.max(y + wide / 2 + 2, (y + textTop - 12) / 2 + 2);
   const waits = asked
     ? `waits for ${asked.for === "client" ? "the client" : "you"}: ${asked.question.split(/[:?,]/)[0]?.toLowerCase()}`

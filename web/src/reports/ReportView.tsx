@@ -37,6 +37,10 @@ export function ReportView({ page, body, photo }: { page: Page; body: Schemas["B
           <p className="lede">{page.lede}</p>
           <h2>When it will be ready</h2>
           <Ready page={page} />
+          <div className="two">
+            <Lists title="Done" items={page.done} none="Nothing was finished in this time." />
+            <Lists title="Next" items={page.next} none="Nothing is planned." />
+          </div>
         </section>
         <section>
           {page.decisions.map((d) => (
@@ -69,10 +73,6 @@ export function ReportView({ page, body, photo }: { page: Page; body: Schemas["B
           </div>
         </section>
       )}
-      <div className="two">
-        <Lists title="Done" items={page.done} none="Nothing was finished in this time." />
-        <Lists title="Next" items={page.next} none="Nothing is planned." />
-      </div>
       {page.waiting.length > 0 && (
         <section className="mt-5">
           <h2>What we wait for</h2>
@@ -265,7 +265,7 @@ function Decision({ decision: d }: { decision: Schemas["PageDecision"] }) {
 
 /** A line of days from the report to the likely day, with promise and milestones; length is days. */
 function Ready({ page }: { page: Page }) {
-  const [w, h] = [452, 108];
+  const [w, h] = [452, 126];
   const at = (date: string) => new Date(`${date}T00:00:00Z`).getTime() / 86_400_000;
   const from = at(page.on);
   const marks = [page.likely, page.promised, ...page.milestones.map((m) => m.on)].filter((d): d is string => d !== null);
@@ -311,10 +311,10 @@ function Ready({ page }: { page: Page }) {
         )}
         {page.promised && (
           <g stroke={late ? OXIDE : INK} fill="none" strokeWidth="1.5">
-            <path d={`M${x(page.promised)},${h - 14}V24l-14,5l14,5`} />
+            <path d={`M${x(page.promised)},${h - 30}V24l-14,5l14,5`} />
             <text
               x={Math.max(2, x(page.promised) - 6)}
-              y={h - 16}
+              y={h - 36}
               textAnchor={x(page.promised) > 120 ? "end" : "start"}
               fontSize="12.5"
               fontWeight="620"
@@ -329,7 +329,7 @@ function Ready({ page }: { page: Page }) {
           .filter((m) => at(m.on) > from)
           .map((m) => (
             <g key={m.name}>
-              <circle cx={x(m.on)} cy={h - 26} r="3" fill={INK} />
+              <circle cx={x(m.on)} cy={h - 18} r="3" fill={INK} />
               <text x={x(m.on)} y={h - 2} textAnchor="middle" fontSize="11" fill="#50585B">
                 {m.name}
               </text>

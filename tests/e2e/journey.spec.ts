@@ -1,0 +1,327 @@
+import AxeBuilder from "@axe-core/playwright";
+import { type Browser, type BrowserContext, expect, type Page, test } from "@playwright/test";
+
+// One shop from its first visit to a client's report: the manager's desk, a technician's phone, the client.
+// Figures are worked out by hand: 2:00 at 60.00 is 120.00, 1:30 at 60.00 is 90.00; tax 20 %.
+
+test.describe.configure({ mode: "serial" });
+
+const PASSWORD = "a long test password";
+let desk: Page;
+let phone: Page;
+let client: Page;
+let phoneContext: BrowserContext;
+let privateLink = "";
+
+async function pageOf(browser: Browser, size: { width: number; height: number }): Promise<[BrowserContext, Page]> {
+  const context = await browser.newContext({ viewport: size, baseURL: process.env.E2E_URL, reducedMotion: "reduce" });
+  return [context, await context.newPage()];
+}
+
+async function signIn(page: Page, user: string) {
+  await page.goto("/sign-in");
+  await page.getByLabel("Name").fill(user);
+  await page.getByLabel("Password").fill(PASSWORD);
+  await page.getByRole("button", { name: "Sign in" }).click();
+}
+
+/** No violation of WCAG 2 A and AA as far as axe can tell. */
+async function accessible(page: Page, where: string) {
+  const found = await new AxeBuilder({ page }).withTags(["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa"]).analyze();
+  expect(
+    found.violations.map((v) => `${where}: ${v.id} (${v.nodes.length}) ${v.nodes[0]?.target} ${v.nodes[0]?.failureSummary?.split("\n")[1] ?? ""}`),
+    where,
+  ).toEqual([]);
+}
+
+test.beforeAll(async ({ browser }) => {
+  [, desk] = await pageOf(browser, { width: 1280, height: 800 });
+  [phoneContext, phone] = await pageOf(browser, { width: 390, height: 844 });
+  [, client] = await pageOf(browser, { width: 1280, height: 800 });
+});
+
+test("the first visit makes the manager's account", async () => {
+  await desk.goto("/");
+  await expect(desk).toHaveURL(/first-visit/);
+  await accessible(desk, "first visit");
+  await desk.getByLabel("Name of the shop").fill("Gull Lane Works");
+  await desk.getByLabel("Your name").fill("Mara Vane");
+  await desk.getByLabel("Name to sign in with").fill("mara");
+  await desk.getByLabel(/Password/).fill("short");
+  await desk.getByRole("button", { name: "Open the shop" }).click();
+  await expect(desk.getByRole("alert")).toContainText("at least 10");
+  await desk.getByLabel(/Password/).fill(PASSWORD);
+  await desk.getByRole("button", { name: "Open the shop" }).click();
+  await expect(desk.getByRole("heading", { name: "Shop", exact: true })).toBeVisible();
+});
+
+test("the manager sets up the shop: tax, people with rates, stations, a supplier, accounts", async () => {
+  const section = (name: string) => desk.getByRole("region", { name, exact: true });
+  await section("Settings").getByRole("button", { name: "Change" }).click();
+  await desk.getByLabel("Tax on labour, %").fill("20");
+  await desk.getByLabel("Telephone").fill("0555 100 200");
+  await desk.getByRole("button", { name: "Save" }).click();
+  await expect(section("Settings")).toContainText("labour 20 %");
+
+  await section("People").getByRole("button", { name: "Add a person" }).click();
+  await desk.getByLabel("Name", { exact: true }).fill("Tove Lind");
+  for (const trade of ["mechanic", "trim", "paint", "hand"]) await desk.getByLabel(trade, { exact: true }).check();
+  await desk.getByRole("button", { name: "Save" }).click();
+  await section("People").getByRole("button", { name: "Rate of Tove Lind" }).click();
+  await desk.getByLabel("From").fill("2026-01-01");
+  await desk.getByLabel("Costs the shop, per hour").fill("25");
+  await desk.getByLabel("Billed, per hour, net").fill("60");
+  await desk.getByRole("button", { name: "Save" }).click();
+  await expect(section("People")).toContainText("£60.00");
+
+  await section("Stations").getByRole("button", { name: "Add a station" }).click();
+  await desk.getByLabel("Name", { exact: true }).fill("Bay one");
+  await desk.getByRole("button", { name: "Save" }).click();
+  await expect(section("Stations")).toContainText("Bay one");
+
+  await section("Suppliers").getByRole("button", { name: "Add a supplier" }).click();
+  await desk.getByLabel("Name", { exact: true }).fill("Far Shore Plating");
+  await desk.getByLabel("tuesday").check();
+  await desk.getByRole("button", { name: "Save" }).click();
+  await expect(section("Suppliers")).toContainText("tue");
+
+  await section("Accounts").getByRole("button", { name: "Add an account" }).click();
+  await desk.getByLabel("Name", { exact: true }).fill("Tove Lind");
+  await desk.getByLabel("Name to sign in with").fill("tove");
+  await desk.getByLabel(/Password/).fill(PASSWORD);
+  await desk.getByLabel("Is this person of the shop").selectOption({ label: "Tove Lind" });
+  await desk.getByRole("button", { name: "Save" }).click();
+  await expect(section("Accounts")).toContainText("technician");
+  await accessible(desk, "shop");
+});
+
+test("a build is opened from a template and stands on the floor", async () => {
+  await desk.getByRole("link", { name: "Builds", exact: true }).click();
+  await desk.getByRole("button", { name: "Open a build" }).click();
+  await desk.getByLabel("Name", { exact: true }).fill("Petra Holm");
+  await desk.getByLabel("Make").fill("Plover");
+  await desk.getByLabel("Model").fill("Eight");
+  await desk.getByLabel("Year").fill("1951");
+  await desk.getByLabel("Template").selectOption("small-work");
+  await desk.getByLabel("Number on its dab").fill("7");
+  await desk.getByLabel("Stands at").selectOption({ label: "Bay one" });
+  await desk.getByLabel("Estimate: labour").fill("900");
+  await accessible(desk, "open a build");
+  await desk.getByRole("button", { name: "Open the build" }).click();
+  await expect(desk).toHaveURL(/builds\/7$/);
+  await expect(desk.getByRole("heading", { name: "Plover Eight" })).toBeVisible();
+  await expect(desk.getByRole("button", { name: /^Bonnet, as found/ })).toBeVisible();
+  await accessible(desk, "build");
+});
+
+test("a link that would close a circle is refused with its operations named", async () => {
+  await desk.getByRole("link", { name: "Sequence" }).click();
+  await desk.getByRole("button", { name: "Edit: Look over, road test" }).click();
+  await desk.getByLabel("Link after…").selectOption({ label: "Wash, hand back" });
+  await desk.getByRole("button", { name: "Save" }).click();
+  const says = desk.getByRole("alert").first();
+  await expect(says).toContainText("Look over, road test");
+  await expect(says).toContainText("Wash, hand back");
+  await desk.getByRole("button", { name: "Close" }).click();
+  await accessible(desk, "sequence");
+});
+
+test("what the technician starts on the phone is on the floor within a second", async () => {
+  await desk.goto("/");
+  await expect(desk.getByRole("link", { name: /Build 7, Plover Eight/ })).toBeVisible();
+  await desk.waitForTimeout(1500); // the live connection of the page that was just opened
+  await signIn(phone, "tove");
+  await expect(phone).toHaveURL(/clock/);
+  await accessible(phone, "clock, nothing runs");
+  await phone.getByRole("button", { name: /Start Look over, road test/ }).click();
+  await expect(phone.getByRole("timer")).toBeVisible();
+  const started = Date.now();
+  await expect(desk.getByRole("link", { name: /Build 7.*Tove 0:00/ })).toBeVisible({ timeout: 1000 });
+  expect(Date.now() - started).toBeLessThan(1000);
+  await accessible(phone, "clock");
+  await accessible(desk, "floor");
+});
+
+test("the phone says plainly what was not sent", async () => {
+  await phoneContext.setOffline(true);
+  await phone.getByRole("button", { name: "Stop" }).click();
+  await phone.getByRole("button", { name: "50 %" }).click();
+  await expect(phone.getByText(/was not sent and is not kept/)).toBeVisible();
+  await phoneContext.setOffline(false);
+  await phone.reload();
+  await expect(phone.getByRole("timer")).toBeVisible();
+});
+
+test("the technician sends a photo, asks for a part, says how far and switches", async () => {
+  const picture = await phone.screenshot();
+  await phone.locator('input[type="file"]').setInputFiles({ name: "wing.png", mimeType: "image/png", buffer: picture });
+  await expect(phone.getByText("Photo sent")).toBeVisible();
+  await phone.getByRole("button", { name: "Part needed" }).click();
+  await phone.getByLabel("What is needed?").fill("Distributor cap");
+  await phone.getByRole("button", { name: "Put it on the list" }).click();
+  await expect(phone.getByText("On the list")).toBeVisible();
+  await phone.getByRole("button", { name: /Switch to Carburettors/ }).click();
+  await phone.getByRole("button", { name: "50 %" }).click();
+  await expect(phone.getByRole("heading", { name: "Carburettors and timing" })).toBeVisible();
+  const done = phone.getByRole("button", { name: /Done/ });
+  const box = await done.boundingBox();
+  if (!box) throw new Error("Done is not on the page.");
+  await phone.mouse.move(box.x + 50, box.y + 30);
+  await phone.mouse.down();
+  await phone.waitForTimeout(300);
+  await phone.mouse.up();
+  await expect(phone.getByRole("heading", { name: "Carburettors and timing" })).toBeVisible();
+  await phone.mouse.down();
+  await phone.waitForTimeout(1200);
+  await phone.mouse.up();
+  await expect(phone.getByText("Nothing runs")).toBeVisible();
+});
+
+test("hours, a part and outside work are entered at the desk and the money adds up", async () => {
+  await desk.goto("/builds/7/hours");
+  await desk.getByRole("button", { name: "Enter hours" }).click();
+  await desk.getByLabel("Who").selectOption({ label: "Tove Lind" });
+  await desk.getByLabel("On what").selectOption({ label: "Look over, road test" });
+  await desk.getByLabel("Day").fill("2026-10-12");
+  await desk.getByLabel("From").fill("08:00");
+  await desk.getByLabel("To", { exact: true }).fill("10:00");
+  await desk.getByRole("button", { name: "Enter", exact: true }).click();
+  await expect(desk.getByRole("row", { name: /Tove Lind.*08:00 to 10:00.*2:00/ })).toBeVisible();
+  await accessible(desk, "hours");
+
+  await desk.getByRole("link", { name: "Parts" }).click();
+  await desk.getByRole("button", { name: "Edit: Distributor cap" }).click();
+  await desk.getByLabel("Unit cost, net").fill("12.35");
+  await desk.getByLabel("Quantity").fill("2");
+  await desk.getByLabel("From").selectOption({ label: "Far Shore Plating" });
+  await desk.getByRole("button", { name: "Save" }).click();
+  for (const step of ["ordered", "expected", "received"]) {
+    await desk.getByRole("button", { name: "Next step: Distributor cap" }).click();
+    await desk.getByLabel("It is").selectOption(step);
+    await desk.getByRole("button", { name: "Note it" }).click();
+    await expect(desk.getByRole("row", { name: new RegExp(`Distributor cap.*${step}`) })).toBeVisible();
+  }
+  await accessible(desk, "parts");
+
+  await desk.getByRole("link", { name: "Outside" }).click();
+  await desk.getByRole("button", { name: "New batch" }).click();
+  await desk.getByLabel("What").fill("Lamp rims");
+  await desk.getByLabel("Supplier").selectOption({ label: "Far Shore Plating" });
+  await desk.getByLabel("kind").fill("rim");
+  await desk.getByLabel("count").fill("2");
+  await desk.getByLabel("Quoted, net").fill("80");
+  await desk.getByRole("button", { name: "Save" }).click();
+  await desk.getByRole("button", { name: "Send: Lamp rims" }).click();
+  await desk.getByLabel("Promised for").fill("2026-10-20");
+  await desk.getByRole("button", { name: "Note it" }).click();
+  await desk.getByRole("button", { name: "Count in: Lamp rims" }).click();
+  await desk.getByLabel("rim, of 2").fill("1");
+  await desk.getByRole("button", { name: "Counted" }).click();
+  await expect(desk.getByText("1 missing")).toBeVisible();
+  await accessible(desk, "outside");
+
+  await desk.getByRole("link", { name: "Money" }).click();
+  const kinds = desk.getByRole("region", { name: "Against the estimate" });
+  await expect(kinds.getByRole("row", { name: /Labour.*£900\.00.*£120\.00/ })).toBeVisible();
+  await expect(kinds.getByRole("row", { name: /Parts.*£24\.70/ })).toBeVisible(); // 2 x 12.35
+  await expect(kinds.getByRole("row", { name: /Work sent out.*£40\.00/ })).toBeVisible(); // one of two pieces of 80.00
+  await kinds.getByRole("button", { name: "Look over, road test" }).click();
+  await expect(kinds.getByText("2:00 h x 60.00")).toBeVisible();
+  const account = desk.getByRole("region", { name: "Account" });
+  await expect(account.getByRole("row", { name: /Net to date £184\.70/ })).toBeVisible();
+  await expect(account.getByRole("row", { name: /Tax £24\.00/ })).toBeVisible(); // 20 % of labour only
+  await account.getByRole("button", { name: "Book a payment" }).click();
+  await desk.getByLabel("Amount").fill("200");
+  await desk.getByRole("button", { name: "Book", exact: true }).click();
+  await expect(account.getByRole("row", { name: /Owed by the client £8\.70/ })).toBeVisible();
+  await accessible(desk, "money");
+});
+
+test("a panel is changed by hand with the keyboard", async () => {
+  await desk.goto("/builds/7");
+  const bonnet = desk.getByRole("button", { name: /^Bonnet/ });
+  await bonnet.focus();
+  await desk.keyboard.press("Enter");
+  await desk.getByLabel("Wears now").selectOption("epoxy");
+  await expect(desk.getByRole("button", { name: /^Bonnet, epoxy/ })).toBeVisible();
+});
+
+test("a report is drafted, edited, published and opened by the client through the link", async () => {
+  await desk.goto("/builds/7/photos");
+  await desk.getByRole("button", { name: /Photo|caption/ }).first().click();
+  await desk.getByLabel("Caption").fill("The bay this morning");
+  await desk.getByLabel("The client may see it").check();
+  await desk.getByRole("button", { name: "Save" }).click();
+  await expect(desk.getByText("the client may see it", { exact: false }).first()).toBeVisible();
+  await accessible(desk, "photos");
+
+  await desk.getByRole("link", { name: "Client" }).click();
+  await desk.getByRole("button", { name: "Draft a report" }).click();
+  await desk.getByLabel("Title").fill("Your Plover, first week");
+  await desk.getByRole("button", { name: "Save and preview" }).click();
+  const preview = desk.getByRole("region", { name: "As the client sees it" });
+  await expect(preview.getByRole("heading", { name: "Your Plover, first week" })).toBeVisible();
+  await expect(preview.getByText("The bay this morning")).toBeVisible();
+  await accessible(desk, "client");
+  await desk.getByRole("button", { name: "Publish" }).click();
+  await expect(desk.getByText(/^published/)).toBeVisible();
+  await desk.getByRole("button", { name: /Make a link/ }).click();
+  privateLink = (await desk.getByText("Shown this once").getByRole("link").getAttribute("href")) ?? "";
+
+  await client.goto(privateLink);
+  await expect(client.getByRole("heading", { name: "Your Plover, first week" })).toBeVisible();
+  await expect(client.getByRole("row", { name: /Labour.*£900\.00.*£120\.00/ })).toBeVisible();
+  await expect(client.getByRole("row", { name: /Due £8\.70/ })).toBeVisible();
+  await expect(client.getByRole("img", { name: "The bay this morning" })).toBeVisible();
+  await accessible(client, "the client's page");
+});
+
+test("the report prints as a PDF on A4 and Letter", async () => {
+  for (const [paper, box] of [
+    ["a4", /MediaBox\s*\[\s*0 0 59[45](\.\d+)? 84[12]/],
+    ["letter", /MediaBox\s*\[\s*0 0 612 792/],
+  ] as const) {
+    const answer = await client.request.get(privateLink.replace("/r/", "/api/private/") + `/pdf?paper=${paper}`);
+    expect(answer.status(), await answer.text().then((t) => t.slice(0, 200))).toBe(200);
+    const pdf = (await answer.body()).toString("latin1");
+    expect(pdf.startsWith("%PDF")).toBe(true);
+    expect(pdf).toMatch(box);
+    expect(pdf).toContain("/StructTreeRoot");
+    expect(pdf).toContain("EncodeSans");
+  }
+});
+
+test("a revoked link shows nothing, nor does a guessed one", async () => {
+  await desk.getByRole("button", { name: "Revoke" }).click();
+  await expect(desk.getByText("Revoked: it opens nothing now")).toBeVisible();
+  await client.goto(privateLink);
+  await expect(client.getByRole("heading", { name: "Nothing here" })).toBeVisible();
+  await expect(client.getByText("Plover")).toHaveCount(0);
+  await client.goto(`${privateLink.slice(0, -3)}abc`);
+  await expect(client.getByRole("heading", { name: "Nothing here" })).toBeVisible();
+});
+
+test("a technician does not reach the manager's pages or figures", async () => {
+  await phone.goto("/builds/7");
+  await expect(phone.getByRole("link", { name: "Money" })).toHaveCount(0);
+  const answer = await phone.request.get("/api/accounts");
+  expect(answer.status()).toBe(403);
+});
+
+test("the desk can be walked by keyboard alone", async ({ browser }) => {
+  const [, page] = await pageOf(browser, { width: 1280, height: 800 });
+  await page.goto("/sign-in");
+  await page.keyboard.type("mara");
+  await page.keyboard.press("Tab");
+  await page.keyboard.type(PASSWORD);
+  await page.keyboard.press("Enter");
+  await expect(page.getByRole("heading", { name: "Floor" })).toBeVisible();
+  await page.keyboard.press("Tab");
+  await expect(page.getByRole("link", { name: "To the page" })).toBeFocused();
+  await page.keyboard.press("Enter");
+  await page.keyboard.press("Tab");
+  await expect(page.getByRole("link", { name: /Build 7/ })).toBeFocused();
+  await page.keyboard.press("Enter");
+  await expect(page).toHaveURL(/builds\/7/);
+  await page.close();
+});
