@@ -311,6 +311,7 @@ test("a technician does not reach the manager's pages or figures", async () => {
 test("the desk can be walked by keyboard alone", async ({ browser }) => {
   const [, page] = await pageOf(browser, { width: 1280, height: 800 });
   await page.goto("/sign-in");
+  await expect(page.getByLabel("Name")).toBeFocused();
   await page.keyboard.type("mara");
   await page.keyboard.press("Tab");
   await page.keyboard.type(PASSWORD);

@@ -1,4 +1,4 @@
-import { queries } from "./queries";
+import { askAgain } from "./queries";
 
 /** Listens for changes while somebody is signed in; everything on screen is asked for again, gathered for a moment. */
 export async function listen(): Promise<() => void> {
@@ -14,7 +14,7 @@ export async function listen(): Promise<() => void> {
     waiting = true;
     setTimeout(() => {
       waiting = false;
-      void queries.invalidateQueries({ predicate: (q) => !["session", "styles", "templates", "unfolded"].includes(String(q.queryKey[0])) });
+      void askAgain();
     }, 120);
   };
   connection.on("changed", changed);

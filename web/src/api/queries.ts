@@ -8,6 +8,19 @@ export const queries = new QueryClient({
   },
 });
 
+/** What never changes while somebody is signed in. */
+const LASTING = ["session", "styles", "templates", "unfolded"];
+
+/**
+ * Asks again for everything on screen. An answer that is under way may be older than the change, so it is dropped first;
+ * a first load would otherwise be taken as fresh.
+ */
+export async function askAgain() {
+  const filter = { predicate: (q: { queryKey: readonly unknown[] }) => !LASTING.includes(String(q.queryKey[0])) };
+  await queries.cancelQueries(filter);
+  await queries.invalidateQueries(filter);
+}
+
 export const sessionQuery = queryOptions({ queryKey: ["session"], queryFn: () => ask(api.GET("/api/session")), staleTime: 5 * 60_000 });
 export const shopQuery = queryOptions({ queryKey: ["shop"], queryFn: () => ask(api.GET("/api/shop")) });
 export const floorQuery = queryOptions({ queryKey: ["floor"], queryFn: () => ask(api.GET("/api/floor")), refetchInterval: 60_000 });

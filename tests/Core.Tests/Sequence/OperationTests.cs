@@ -1,0 +1,151 @@
+using FirstCoat.Core.Builds;
+using FirstCoat.Core.Labour;
+using FirstCoat.Core.Sequence;
+using FirstCoat.Core.Shop;
+using FirstCoat.Core.Survey;
+using NodaTime;
+
+namespace FirstCoat.Core.Tests.Sequence;
+
+/// <summary>What an operation earns, how gates are signed, what templates make, what panels wear.</summary>
+public sealed class OperationTests
+{
+    private static readonly Instant Noon = Instant.FromUtc(2026, 3, 2, 12, 0);
+
+    private static Operation Work(int minutes = 600, string name = "block", params OperationLink[] after) => new() { Id = Guid.CreateVersion7(), BuildId = Guid.Empty, Name = name, Trade = Trade.Body, BudgetMinutes = minutes, Stage = Stage.Fill, After = [.. after] };
+
+    private static Operation Gate(GateKind kind) => new() { Id = Guid.CreateVersion7(), BuildId = Guid.Empty, Name = kind.ToString(), Kind = OperationKind.Gate, Gate = kind };
+
+    [Fact]
+    public void An_operation_earns_its_stated_share_and_all_of_it_when_done()
+    {
+        var o = Work();
+        o.EarnedMinutes.ShouldBe(0);
+        o.State(.6m);
+        (o.EarnedMinutes, o.LeftMinutes).ShouldBe((360, 240));
+        Should.Throw<Refusal>(() => o.State(1)).Field.ShouldBe("share");
+        o.Finish("Wil", Noon);
+        (o.EarnedMinutes, o.LeftMinutes).ShouldBe((600, 0));
+    }
+
+    [Fact]
+    public void Spent_counts_rework_and_leaves_out_what_was_corrected()
+    {
+        var o = Work();
+        TimeEntry Entry(int minutes, LabourKind kind, Guid? replaces = null)
+        {
+            var e = new TimeEntry { Id = Guid.CreateVersion7(), PersonId = Guid.Empty, BuildId = Guid.Empty, OperationId = o.Id, Start = Noon, Kind = kind, Replaces = replaces };
+            e.StopAt(Noon.Plus(Duration.FromMinutes(minutes)));
+            return e;
+        }
+
+        var (wrong, rework) = (Entry(300, LabourKind.Billable), Entry(45, LabourKind.Rework));
+        var right = Entry(120, LabourKind.Billable, wrong.Id);
+        wrong.ReplaceBy(right);
+        var stage = Progress.ByStage([o], [wrong, right, rework], Noon).Single(s => s.Stage == Stage.Fill);
+        (stage.SpentMinutes, stage.ReworkMinutes, stage.BudgetMinutes).ShouldBe((165, 45, 600));
+        Should.Throw<Refusal>(() => wrong.ReplaceBy(right)).Field.ShouldBe("id");
+    }
+
+    [Theory]
+    [InlineData(GateKind.FirstDrive)]
+    [InlineData(GateKind.TractionBattery)]
+    [InlineData(GateKind.Asbestos)]
+    [InlineData(GateKind.ShellSupport)]
+    public void Four_gates_have_no_override(GateKind kind) =>
+        Should.Throw<Refusal>(() => Gate(kind).Override(Guid.CreateVersion7(), "Mara", Noon, "in a hurry")).Field.ShouldBe("gate");
+
+    [Fact]
+    public void An_override_needs_a_reason_that_stays()
+    {
+        var gate = Gate(GateKind.FitUp);
+        Should.Throw<Refusal>(() => gate.Override(Guid.CreateVersion7(), "Mara", Noon, " ")).Field.ShouldBe("reason");
+        gate.Override(Guid.CreateVersion7(), "Mara", Noon, "panels come from the maker");
+        gate.IsDone.ShouldBeTrue();
+        gate.Signatures.Single().OverrideReason.ShouldBe("panels come from the maker");
+    }
+
+    [Fact]
+    public void The_first_drive_needs_two_names_and_nobody_signs_their_own_work_where_there_is_a_second()
+    {
+        var gate = Gate(GateKind.FirstDrive);
+        var (a, b) = (Guid.CreateVersion7(), Guid.CreateVersion7());
+        Should.Throw<Refusal>(() => gate.Sign(a, "Davit", Noon, worked: true, hasSecond: true)).Field.ShouldBe("personId");
+        gate.Sign(a, "Ann", Noon, worked: false, hasSecond: true);
+        gate.IsDone.ShouldBeFalse();
+        Should.Throw<Refusal>(() => gate.Sign(a, "Ann", Noon, worked: false, hasSecond: true));
+        gate.Sign(b, "Davit", Noon, worked: true, hasSecond: false);
+        gate.IsDone.ShouldBeTrue();
+        gate.Signatures.Select(s => s.ByMaker).ShouldBe([false, true]);
+    }
+
+    [Fact]
+    public void A_cycle_is_found_and_named()
+    {
+        var (a, b, c) = (Work(name: "a"), Work(name: "b"), Work(name: "c"));
+        a.After = [new(c.Id, 0)];
+        b.After = [new(a.Id, 0)];
+        c.After = [new(b.Id, 0)];
+        Should.Throw<Refusal>(() => OperationOrder.Check([a, b, c])).Message.ShouldContain("a > c > b > a");
+    }
+
+    public static TheoryData<string, BodyStyleKey> Templated() => new(Templates.All.SelectMany(t => Enum.GetValues<BodyStyleKey>().Select(s => (t.Key, s))));
+
+    [Theory, MemberData(nameof(Templated))]
+    public void Every_template_makes_a_sequence_without_cycles_for_every_style(string template, BodyStyleKey style)
+    {
+        var construction = style == BodyStyleKey.OpenBody ? Construction.WoodFramed : Construction.Unitary;
+        var vehicle = new Vehicle("Test", "One", 1950, style, construction, "", "Grey", "#808080", BodyDimensions.Of(style));
+        var made = Templates.Make(template, Guid.CreateVersion7(), vehicle, FinishGrade.Show, 1, Guid.CreateVersion7);
+        OperationOrder.Check(made.ToList());
+        made.ToList().ForEach(o => o.Check());
+        made.Select(o => o.Position).ShouldBeUnique();
+        var keys = Body.Unfold(style, vehicle.Dimensions).Panels.Select(p => p.Key).ToHashSet();
+        made.SelectMany(o => o.Panels).ShouldAllBe(p => keys.Contains(p));
+        if (template != Templates.SmallWork)
+        {
+            made.Count(o => o.Kind == OperationKind.Gate).ShouldBeGreaterThan(6);
+            made.Sum(o => o.BudgetMinutes).ShouldBeInRange(550 * 60, 900 * 60);
+        }
+    }
+
+    [Fact]
+    public void Driving_first_drives_before_the_colour_and_the_other_template_after_it()
+    {
+        var vehicle = new Vehicle("Test", "One", 1950, BodyStyleKey.Coupe, Construction.Unitary, "", "Grey", "#808080", BodyDimensions.Of(BodyStyleKey.Coupe));
+        bool DriveBeforeColour(string template)
+        {
+            var made = Templates.Make(template, Guid.CreateVersion7(), vehicle, FinishGrade.Show, 1, Guid.CreateVersion7).ToList();
+            return made.First(o => o.Gate == GateKind.FirstDrive).Position < made.First(o => o.Coat == Coat.Base).Position;
+        }
+
+        DriveBeforeColour(Templates.DriveFirst).ShouldBeTrue();
+        DriveBeforeColour(Templates.PaintThenAssemble).ShouldBeFalse();
+    }
+
+    private static PanelEvent Event(long seq, PanelFact fact, Coat? coat = null, Held? held = null, string? zone = null, string note = "")
+    {
+        var e = new PanelEvent { Id = Guid.CreateVersion7(), BuildId = Guid.Empty, Panel = "wingL", Zone = zone, Fact = fact, Coat = coat, Held = held, Note = note, At = Noon, By = "Bram" };
+        typeof(Recorded).GetProperty(nameof(Recorded.Seq))!.SetValue(e, seq);
+        return e;
+    }
+
+    [Fact]
+    public void A_panel_wears_its_last_coat_and_a_whole_coat_covers_what_zones_wore()
+    {
+        var state = PanelStates.Of(["wingL", "roof"], [Event(1, PanelFact.Coat, Coat.Epoxy), Event(2, PanelFact.Coat, Coat.Filler, zone: "crown"), Event(3, PanelFact.Held, held: Held.Tacked)]);
+        state[0].Coat.ShouldBe(Coat.Epoxy);
+        state[0].Held.ShouldBe(Held.Tacked);
+        state[0].Zones.Single().ShouldBe(new ZoneState("crown", Coat.Filler, false, false));
+        state[1].Coat.ShouldBe(Coat.AsFound);
+        PanelStates.Of(["wingL"], [Event(1, PanelFact.Coat, Coat.Filler, zone: "crown"), Event(2, PanelFact.Coat, Coat.HighBuild)])[0].Zones.ShouldBeEmpty();
+    }
+
+    [Fact]
+    public void Temporary_metal_stays_until_it_is_out()
+    {
+        var put = Event(1, PanelFact.TemporaryMetalIn, note: "door brace");
+        PanelStates.Of(["wingL"], [put])[0].TemporaryMetal.ShouldBe(["door brace"]);
+        PanelStates.Of(["wingL"], [put, Event(2, PanelFact.TemporaryMetalOut, note: "door brace")])[0].TemporaryMetal.ShouldBeEmpty();
+    }
+}
