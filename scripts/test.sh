@@ -22,10 +22,10 @@ run_tests() {
   fi
 
   local file counts
-  for file in "$CI_REPORTS"/*.json; do
+  for file in "$CI_REPORTS"/*.json "$CI_REPORTS"/*.ctrf; do
     [ -f "$file" ] || continue
     counts=$(node "$ROOT/scripts/count.mjs" "$file") || { broken=1; continue; }
-    say "  $(basename "$file" .json): $counts"
+    say "  $(basename "$file"): ${counts% *} passed, ${counts#* } failed"
     suites=$((suites + 1))
     total_passed=$((total_passed + ${counts%% *}))
     total_failed=$((total_failed + ${counts##* }))

@@ -1,4 +1,4 @@
-global using Shouldly;
 global using Microsoft.EntityFrameworkCore;
 global using Microsoft.Extensions.DependencyInjection;
+global using Shouldly;
 global using Xunit;

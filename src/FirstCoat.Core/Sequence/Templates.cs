@@ -142,8 +142,18 @@ public static class Templates
             var minutes = (int)(Math.Round(hours * scale * 4, MidpointRounding.AwayFromZero) * 15);
             Add(key, new()
             {
-                Id = newId(), BuildId = buildId, Name = name, Stage = stage, Trade = trade, BudgetMinutes = Math.Max(15, minutes), Station = station,
-                After = Links(after ?? [], lag * 60), Panels = (panels ?? []).SelectMany(Panels).Distinct().ToList(), Coat = coat, Held = held, Hazard = hazard,
+                Id = newId(),
+                BuildId = buildId,
+                Name = name,
+                Stage = stage,
+                Trade = trade,
+                BudgetMinutes = Math.Max(15, minutes),
+                Station = station,
+                After = Links(after ?? [], lag * 60),
+                Panels = (panels ?? []).SelectMany(Panels).Distinct().ToList(),
+                Coat = coat,
+                Held = held,
+                Hazard = hazard,
                 WithoutStop = whole && minutes <= 7 * 60,
             });
         }

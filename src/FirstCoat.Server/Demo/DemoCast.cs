@@ -76,7 +76,13 @@ internal static class DemoCast
     /// <summary>How much longer than estimated each trade really takes here.</summary>
     public static double Bias(Trade trade) => trade switch
     {
-        Trade.Metal => 1.20, Trade.Body => 1.13, Trade.Strip => 1.12, Trade.Wood => 1.15, Trade.Paint => .95, Trade.Trim => .98, _ => 1.02,
+        Trade.Metal => 1.20,
+        Trade.Body => 1.13,
+        Trade.Strip => 1.12,
+        Trade.Wood => 1.15,
+        Trade.Paint => .95,
+        Trade.Trim => .98,
+        _ => 1.02,
     };
 
     /// <summary>Parts a build buys, with the operation that needs each.</summary>

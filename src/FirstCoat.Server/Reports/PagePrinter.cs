@@ -158,8 +158,14 @@ public sealed class PagePrinter(IServer server, PrintTickets tickets, IConfigura
 
         var printed = await tools.Ask("Page.printToPDF", new JsonObject
         {
-            ["printBackground"] = true, ["generateTaggedPDF"] = true, ["paperWidth"] = paper.Width, ["paperHeight"] = paper.Height,
-            ["marginTop"] = .5, ["marginBottom"] = .5, ["marginLeft"] = .6, ["marginRight"] = .6,
+            ["printBackground"] = true,
+            ["generateTaggedPDF"] = true,
+            ["paperWidth"] = paper.Width,
+            ["paperHeight"] = paper.Height,
+            ["marginTop"] = .5,
+            ["marginBottom"] = .5,
+            ["marginLeft"] = .6,
+            ["marginRight"] = .6,
         }, cancel);
         return Convert.FromBase64String(printed["data"]!.GetValue<string>());
     }

@@ -47,8 +47,17 @@ public sealed class BuildsDesk(ShopDb db, ShopClock clock, CurrentActor current)
 
         var build = new Build
         {
-            Id = id, Number = ask.Number ?? taken.DefaultIfEmpty(0).Max() + 1, ClientId = (known ?? client).Id, Vehicle = ask.Vehicle, Brief = ask.Brief, Contract = ask.Contract,
-            Estimate = ask.Estimate, Template = ask.Template, Priority = ask.Priority, FillIn = ask.FillIn, OpenedOn = await Today(cancel),
+            Id = id,
+            Number = ask.Number ?? taken.DefaultIfEmpty(0).Max() + 1,
+            ClientId = (known ?? client).Id,
+            Vehicle = ask.Vehicle,
+            Brief = ask.Brief,
+            Contract = ask.Contract,
+            Estimate = ask.Estimate,
+            Template = ask.Template,
+            Priority = ask.Priority,
+            FillIn = ask.FillIn,
+            OpenedOn = await Today(cancel),
         };
         build.Open();
         if (ask.StationId is { } station)
@@ -127,8 +136,17 @@ public sealed class BuildsDesk(ShopDb db, ShopClock clock, CurrentActor current)
         Refusal.When(ask.Holds.Except(own).Any(), "holds", "It can only hold operations of its own build.");
         var decision = new Decision
         {
-            Id = id, BuildId = buildId, RecordedAt = Clock.Now, RecordedBy = Actor.AccountId, Question = Refusal.Text(ask.Question, "question", 200),
-            Detail = ask.Detail.Trim(), For = ask.For, Options = ask.Options, Holds = ask.Holds, DueOn = ask.DueOn, Adds = ask.Adds,
+            Id = id,
+            BuildId = buildId,
+            RecordedAt = Clock.Now,
+            RecordedBy = Actor.AccountId,
+            Question = Refusal.Text(ask.Question, "question", 200),
+            Detail = ask.Detail.Trim(),
+            For = ask.For,
+            Options = ask.Options,
+            Holds = ask.Holds,
+            DueOn = ask.DueOn,
+            Adds = ask.Adds,
         };
         Db.Add(decision);
         await Save(cancel);

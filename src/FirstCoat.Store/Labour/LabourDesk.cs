@@ -162,8 +162,16 @@ public sealed class LabourDesk(ShopDb db, ShopClock clock, CurrentActor current,
         Refusal.When(operation.Kind != OperationKind.Work, "operationId", "Only work has hours.");
         var entry = new TimeEntry
         {
-            Id = id, PersonId = hours.PersonId, BuildId = operation.BuildId, OperationId = operation.Id, Start = start, Kind = hours.Kind, Note = hours.Note.Trim(),
-            Replaces = original?.Id, RecordedAt = Clock.Now, RecordedBy = Actor.AccountId,
+            Id = id,
+            PersonId = hours.PersonId,
+            BuildId = operation.BuildId,
+            OperationId = operation.Id,
+            Start = start,
+            Kind = hours.Kind,
+            Note = hours.Note.Trim(),
+            Replaces = original?.Id,
+            RecordedAt = Clock.Now,
+            RecordedBy = Actor.AccountId,
         };
         entry.StopAt(stop);
         await RefuseOverlap(hours.PersonId, start, stop, original?.Id, cancel);

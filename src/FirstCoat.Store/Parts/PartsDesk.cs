@@ -72,8 +72,16 @@ public sealed class PartsDesk(ShopDb db, ShopClock clock, CurrentActor current) 
         Plausible(on, "on");
         var booking = new MaterialBooking
         {
-            Id = id, BuildId = buildId, OperationId = operationId, Name = name.Trim(), Quantity = quantity, Unit = unit, UnitCost = unitCost,
-            On = on ?? await Today(cancel), RecordedAt = Clock.Now, RecordedBy = Actor.AccountId,
+            Id = id,
+            BuildId = buildId,
+            OperationId = operationId,
+            Name = name.Trim(),
+            Quantity = quantity,
+            Unit = unit,
+            UnitCost = unitCost,
+            On = on ?? await Today(cancel),
+            RecordedAt = Clock.Now,
+            RecordedBy = Actor.AccountId,
         };
         booking.Check();
         Db.Add(booking);

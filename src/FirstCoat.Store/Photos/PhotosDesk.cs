@@ -27,8 +27,16 @@ public sealed class PhotosDesk(ShopDb db, ShopClock clock, CurrentActor current,
         var taken = safe.TakenAt is { } t ? zone.AtLeniently(t).ToInstant() : Clock.Now;
         var photo = new Photo
         {
-            Id = id, BuildId = buildId, Hash = safe.Hash, ThumbHash = safe.ThumbHash, Width = safe.Width, Height = safe.Height,
-            TakenAt = taken > Clock.Now ? Clock.Now : taken, By = Actor.Name, RecordedAt = Clock.Now, RecordedBy = Actor.AccountId,
+            Id = id,
+            BuildId = buildId,
+            Hash = safe.Hash,
+            ThumbHash = safe.ThumbHash,
+            Width = safe.Width,
+            Height = safe.Height,
+            TakenAt = taken > Clock.Now ? Clock.Now : taken,
+            By = Actor.Name,
+            RecordedAt = Clock.Now,
+            RecordedBy = Actor.AccountId,
         };
         Apply(photo, words);
         Db.Add(photo);

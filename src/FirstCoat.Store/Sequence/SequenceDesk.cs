@@ -127,7 +127,16 @@ public sealed class SequenceDesk(ShopDb db, ShopClock clock, CurrentActor curren
 
     private PanelEvent Event(Operation operation, string panel, PanelFact fact, Coat? coat, Held? held) => new()
     {
-        Id = Guid.CreateVersion7(), BuildId = operation.BuildId, Panel = panel, Fact = fact, Coat = coat, Held = held, At = Clock.Now, By = Actor.Name,
-        OperationId = operation.Id, RecordedAt = Clock.Now, RecordedBy = Actor.AccountId,
+        Id = Guid.CreateVersion7(),
+        BuildId = operation.BuildId,
+        Panel = panel,
+        Fact = fact,
+        Coat = coat,
+        Held = held,
+        At = Clock.Now,
+        By = Actor.Name,
+        OperationId = operation.Id,
+        RecordedAt = Clock.Now,
+        RecordedBy = Actor.AccountId,
     };
 }

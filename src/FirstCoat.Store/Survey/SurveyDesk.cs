@@ -22,8 +22,18 @@ public sealed class SurveyDesk(ShopDb db, ShopClock clock, CurrentActor current)
         Refusal.When(zone is not null && !known!.Zones.ContainsKey(zone), "zone", "This panel has no such zone.");
         var made = new PanelEvent
         {
-            Id = id, BuildId = buildId, Panel = panel, Zone = zone, Fact = fact, Coat = coat, Held = held, Note = note.Trim(),
-            At = Clock.Now, By = Actor.Name, RecordedAt = Clock.Now, RecordedBy = Actor.AccountId,
+            Id = id,
+            BuildId = buildId,
+            Panel = panel,
+            Zone = zone,
+            Fact = fact,
+            Coat = coat,
+            Held = held,
+            Note = note.Trim(),
+            At = Clock.Now,
+            By = Actor.Name,
+            RecordedAt = Clock.Now,
+            RecordedBy = Actor.AccountId,
         };
         made.Check();
         Db.Add(made);

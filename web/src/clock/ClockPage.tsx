@@ -157,7 +157,10 @@ function Clock({ view, online }: { view: Schemas["ClockView"]; online: boolean }
           </button>
         ))}
       </section>
-      <footer className="sticky bottom-0 bg-p1 border-t border-p2 flex items-center gap-2 px-5 py-1 text-[14px] text-ink2" aria-live="polite">
+      <footer
+        className="sticky bottom-0 bg-p1 border-t border-p2 flex items-center gap-2 px-5 py-1 text-[14px] text-ink2"
+        aria-live="polite"
+      >
         {unsent ? (
           <p className="wrong">{unsent}</p>
         ) : online ? (
