@@ -10,10 +10,10 @@ public sealed class LabourTests(ShopFixture shop) : IClassFixture<ShopFixture>
     private static readonly LocalDate Monday = new(2026, 3, 2);
 
     private Task<HttpResponseMessage> Start(Guid operation, Guid? id = null, decimal? share = null) =>
-        shop.Technician.PostAsJsonAsync("/api/clock/start", new { id = id ?? Guid.CreateVersion7(), personId = (Guid?)null, operationId = operation, kind = "billable", share });
+        shop.Technician.PostAsJsonAsync("/api/clock/start", new { id = id ?? Guid.CreateVersion7(), personId = (Guid?)null, operationId = operation, kind = "billable", share, breakWorked = (bool?)null });
 
-    private Task<HttpResponseMessage> Stop(decimal? share = null, bool done = false, string? at = null) =>
-        shop.Technician.PostAsJsonAsync("/api/clock/stop", new { personId = (Guid?)null, share, done, at });
+    private Task<HttpResponseMessage> Stop(decimal? share = null, bool done = false, string? at = null, bool? breakWorked = null) =>
+        shop.Technician.PostAsJsonAsync("/api/clock/stop", new { personId = (Guid?)null, share, done, breakWorked, at });
 
     [Fact]
     public async Task A_switch_ends_one_entry_and_starts_the_next_on_the_same_minute()
@@ -104,8 +104,25 @@ public sealed class LabourTests(ShopFixture shop) : IClassFixture<ShopFixture>
         await Start(operation).Json();
         shop.At(new(2026, 5, 6), 8, 0);
         await Stop().Refused("stop");
-        await Stop(at: "2026-05-04T15:00:00Z").Json();
+        await Stop(at: "2026-05-04T15:00:00Z", breakWorked: true).Json();
         (await shop.Manager.GetAsync($"/api/builds/{build.Id}/hours").Json())[0].GetProperty("minutes").GetInt32().ShouldBe(7 * 60);
+    }
+
+    [Theory]
+    [InlineData(true, new[] { 180 })]
+    [InlineData(false, new[] { 90, 60 })]
+    public async Task A_break_that_was_run_across_is_asked_for_once(bool worked, int[] minutes)
+    {
+        var build = await TestBuild.Open(shop);
+        var operation = await build.Add(TestBuild.Work("Across the break"));
+        var day = new LocalDate(2026, 6, worked ? 1 : 2);
+        shop.At(day, 10, 30);
+        await Start(operation).Json();
+        shop.At(day, 13, 30);
+        await Stop().Refused("breakWorked");
+        await Stop(breakWorked: worked).Json();
+        var hours = (await shop.Manager.GetAsync($"/api/builds/{build.Id}/hours").Json()).EnumerateArray().Select(h => h.GetProperty("minutes").GetInt32()).Reverse();
+        hours.ShouldBe(minutes);
     }
 
     [Fact]

@@ -80,6 +80,10 @@ public sealed class WorkCalendar
         }
     }
 
+    /// <summary>The unpaid breaks that lie wholly inside a stretch, in order.</summary>
+    public IReadOnlyList<Span> BreaksWithin(long from, long to) =>
+        From(from, throughBreaks: true).TakeWhile(s => s.Start < to).SelectMany(s => s.Breaks).Where(b => b.Start > from && b.End < to).ToList();
+
     /// <summary>Working minutes between two minutes of the axis.</summary>
     /// <exception cref="Refusal">The end lies before the start.</exception>
     public int Between(long from, long to, Blocked? blocked = null)

@@ -401,7 +401,7 @@ internal sealed class DemoShop(ServiceProvider services, Instant now, Action<str
             var until = Instant.Min(stop, at.Plus(Duration.FromMinutes(Math.Max(10, left))));
             _clock.Set(at);
             var kind = job.Kind == OperationKind.Work && _chance.Next(38) == 0 && _spent.GetValueOrDefault(job.Id) > 60 ? LabourKind.Rework : LabourKind.Billable;
-            await As(p.User, s => s.GetRequiredService<LabourDesk>().Start(Guid.CreateVersion7(), _people[p.User], job.Id, kind, null, cancel), number);
+            await As(p.User, s => s.GetRequiredService<LabourDesk>().Start(Guid.CreateVersion7(), _people[p.User], job.Id, kind, null, null, cancel), number);
             if (until > now)
             {
                 // The day is told up to now: this clock runs on.
@@ -412,7 +412,7 @@ internal sealed class DemoShop(ServiceProvider services, Instant now, Action<str
             _spent[job.Id] = _spent.GetValueOrDefault(job.Id) + (int)(until - at).TotalMinutes;
             var done = _spent[job.Id] >= _real[job.Id];
             var share = Math.Min(Operation.MostStated, Math.Round((decimal)_spent[job.Id] / _real[job.Id], 1));
-            await As(p.User, s => s.GetRequiredService<LabourDesk>().Stop(_people[p.User], share, done, null, cancel), number);
+            await As(p.User, s => s.GetRequiredService<LabourDesk>().Stop(_people[p.User], share, done, null, null, cancel), number);
             if (done)
             {
                 await AfterDone(p, job, cancel);

@@ -12,11 +12,12 @@ namespace FirstCoat.Server.Rooms;
 /// <summary>The labour room: the phone's clock and the desk's hours.</summary>
 public static class LabourEndpoints
 {
+    /// <param name="BreakWorked">Whether an unpaid break that was run across was worked; asked for when it matters.</param>
     /// <param name="Share">How far the operation that is left has come, 0 to 0.9.</param>
-    public sealed record StartBody(Guid Id, Guid? PersonId, Guid OperationId, LabourKind Kind, decimal? Share);
+    public sealed record StartBody(Guid Id, Guid? PersonId, Guid OperationId, LabourKind Kind, decimal? Share, bool? BreakWorked);
 
     /// <param name="At">When work really stopped, for a timer that was forgotten.</param>
-    public sealed record StopBody(Guid? PersonId, decimal? Share, bool Done, Instant? At);
+    public sealed record StopBody(Guid? PersonId, decimal? Share, bool Done, bool? BreakWorked, Instant? At);
 
     public sealed record HoursBody(Guid Id, Guid PersonId, Guid OperationId, Instant Start, Instant Stop, LabourKind Kind, [property: StringLength(300)] string Note);
 
@@ -38,9 +39,9 @@ public static class LabourEndpoints
     {
         api.MapGet("/clock", Clock).RequireAuthorization(Policies.Anyone).WithName("getClock");
         api.MapPost("/clock/start", async (StartBody b, LabourDesk desk, CurrentActor current, CancellationToken cancel) =>
-            Saved.From(await desk.Start(b.Id, b.PersonId ?? Own(current), b.OperationId, b.Kind, b.Share, cancel))).RequireAuthorization(Policies.Anyone).WithName("startClock");
+            Saved.From(await desk.Start(b.Id, b.PersonId ?? Own(current), b.OperationId, b.Kind, b.Share, b.BreakWorked, cancel))).RequireAuthorization(Policies.Anyone).WithName("startClock");
         api.MapPost("/clock/stop", async (StopBody b, LabourDesk desk, CurrentActor current, CancellationToken cancel) =>
-            await desk.Stop(b.PersonId ?? Own(current), b.Share, b.Done, b.At, cancel) is { } stopped ? Results.Ok(Saved.From(stopped)) : Results.NoContent()).RequireAuthorization(Policies.Anyone).WithName("stopClock").Produces<Saved>();
+            await desk.Stop(b.PersonId ?? Own(current), b.Share, b.Done, b.BreakWorked, b.At, cancel) is { } stopped ? Results.Ok(Saved.From(stopped)) : Results.NoContent()).RequireAuthorization(Policies.Anyone).WithName("stopClock").Produces<Saved>();
         api.MapGet("/builds/{id:guid}/hours", Hours).RequireAuthorization(Policies.Anyone).WithName("listHours");
         api.MapPost("/hours", async (HoursBody b, LabourDesk desk, CancellationToken cancel) =>
             Saved.From(await desk.Enter(b.Id, new(b.PersonId, b.OperationId, b.Start, b.Stop, b.Kind, b.Note), cancel))).RequireAuthorization(Policies.Manager).WithName("enterHours");

@@ -1,6 +1,7 @@
 using FirstCoat.Core;
 using FirstCoat.Core.Builds;
 using FirstCoat.Core.Labour;
+using FirstCoat.Core.Plan;
 using FirstCoat.Core.Sequence;
 using FirstCoat.Core.Shop;
 using FirstCoat.Store.Access;
@@ -18,7 +19,7 @@ public sealed class LabourDesk(ShopDb db, ShopClock clock, CurrentActor current,
 {
     /// <summary>Starts a timer; one that runs is stopped at the same minute.</summary>
     /// <param name="share">How far the operation that is left has come; null: not said.</param>
-    public async Task<TimeEntry> Start(Guid id, Guid personId, Guid operationId, LabourKind kind, decimal? share, CancellationToken cancel)
+    public async Task<TimeEntry> Start(Guid id, Guid personId, Guid operationId, LabourKind kind, decimal? share, bool? breakWorked, CancellationToken cancel)
     {
         MayClock(personId);
         await using var hold = await Hold(personId, cancel);
@@ -39,7 +40,7 @@ public sealed class LabourDesk(ShopDb db, ShopClock clock, CurrentActor current,
         if (await Running(personId, cancel) is { } running)
         {
             Refusal.When(running.OperationId == operationId, "operationId", "Your clock runs on this already.");
-            await StopTracked(running, now, share, cancel);
+            await StopTracked(running, now, share, breakWorked, cancel);
             // The running timer is unique per person: free its place before the next takes it.
             await Save(cancel);
         }
@@ -53,9 +54,10 @@ public sealed class LabourDesk(ShopDb db, ShopClock clock, CurrentActor current,
     }
 
     /// <summary>Stops the running timer, with "how far?", or as done.</summary>
+    /// <param name="breakWorked">Whether an unpaid break that the entry runs across was worked; null: not asked yet.</param>
     /// <param name="at">When work really stopped, for a timer that was forgotten; null: now.</param>
     /// <returns>The stopped entry; null when no timer runs.</returns>
-    public async Task<TimeEntry?> Stop(Guid personId, decimal? share, bool done, Instant? at, CancellationToken cancel)
+    public async Task<TimeEntry?> Stop(Guid personId, decimal? share, bool done, bool? breakWorked, Instant? at, CancellationToken cancel)
     {
         MayClock(personId);
         await using var hold = await Hold(personId, cancel);
@@ -66,7 +68,7 @@ public sealed class LabourDesk(ShopDb db, ShopClock clock, CurrentActor current,
         }
 
         Refusal.When(at > Clock.Now, "at", "Work cannot have stopped later than now.");
-        await StopTracked(running, at is { } earlier ? TimeEntry.WholeMinute(earlier) : Clock.NowMinute, done ? null : share, cancel);
+        await StopTracked(running, at is { } earlier ? TimeEntry.WholeMinute(earlier) : Clock.NowMinute, done ? null : share, breakWorked, cancel);
         if (done)
         {
             var operation = await Find<Operation>(running.OperationId, "operation", cancel);
@@ -136,9 +138,21 @@ public sealed class LabourDesk(ShopDb db, ShopClock clock, CurrentActor current,
     public Task<TimeEntry?> Running(Guid personId, CancellationToken cancel) =>
         Db.TimeEntries.SingleOrDefaultAsync(e => e.PersonId == personId && e.Stop == null, cancel);
 
-    private async Task StopTracked(TimeEntry running, Instant at, decimal? share, CancellationToken cancel)
+    /// <summary>Ends the running entry. Breaks are never deducted silently: one that was run across is asked for once.</summary>
+    private async Task StopTracked(TimeEntry running, Instant at, decimal? share, bool? breakWorked, CancellationToken cancel)
     {
-        running.StopAt(at);
+        LabourMinutes.CheckStretch(running.Start, at);
+        var breaks = await Breaks(running.Start, at, cancel);
+        Refusal.When(breaks.Count > 0 && breakWorked is null, "breakWorked", "Your clock ran across the break. Was the break worked?");
+        if (breaks.Count == 0 || breakWorked == true)
+        {
+            running.StopAt(at);
+        }
+        else
+        {
+            await StopWithoutBreaks(running, at, breaks, cancel);
+        }
+
         if (share is { } far)
         {
             var operation = await Find<Operation>(running.OperationId, "operation", cancel);
@@ -147,6 +161,37 @@ public sealed class LabourDesk(ShopDb db, ShopClock clock, CurrentActor current,
                 operation.State(far);
             }
         }
+    }
+
+    /// <summary>The entry ends where the first break begins; the work after each break is an entry of its own.</summary>
+    private async Task StopWithoutBreaks(TimeEntry running, Instant at, IReadOnlyList<(Instant From, Instant To)> breaks, CancellationToken cancel)
+    {
+        running.StopAt(breaks[0].From);
+        // The running timer is unique per person: free its place before the rest is added.
+        await Save(cancel);
+        for (var i = 0; i < breaks.Count; i++)
+        {
+            var rest = new TimeEntry
+            {
+                Id = Guid.CreateVersion7(), PersonId = running.PersonId, BuildId = running.BuildId, OperationId = running.OperationId, Start = breaks[i].To, Kind = running.Kind,
+                Note = "after the break", RecordedAt = Clock.Now, RecordedBy = Actor.AccountId,
+            };
+            rest.StopAt(i + 1 < breaks.Count ? breaks[i + 1].From : at);
+            Db.Add(rest);
+        }
+    }
+
+    private async Task<IReadOnlyList<(Instant From, Instant To)>> Breaks(Instant from, Instant to, CancellationToken cancel)
+    {
+        var shop = await Shop(cancel);
+        if (shop.Week.Count == 0)
+        {
+            return [];
+        }
+
+        var calendar = new WorkCalendar(WorkWeek.From(shop.Week), zone: DateTimeZoneProviders.Tzdb[shop.TimeZone]);
+        static Instant At(long minute) => Instant.FromUnixTimeSeconds(minute * 60);
+        return calendar.BreaksWithin(from.ToUnixTimeSeconds() / 60, to.ToUnixTimeSeconds() / 60).Select(b => (At(b.Start), At(b.End))).ToList();
     }
 
     private async Task<TimeEntry> Make(Guid id, HoursEntry hours, TimeEntry? original, CancellationToken cancel)

@@ -2,7 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useNavigate } from "@tanstack/react-router";
 import { type PointerEvent, useEffect, useRef, useState } from "react";
 import { toast } from "sonner";
-import { api, ask, NotSent, newId, type Schemas } from "../api/client";
+import { api, ask, NotSent, newId, Problem, type Schemas } from "../api/client";
 import { listen } from "../api/live";
 import { clockQuery, queries, sessionQuery, styleQuery, stylesQuery, useUser } from "../api/queries";
 import { sendPhoto } from "../api/upload";
@@ -81,31 +81,41 @@ function Clock({ view, online }: { view: Schemas["ClockView"]; online: boolean }
   const [asking, setAsking] = useState<Asking | null>(null);
   const [needing, setNeeding] = useState(false);
   const [unsent, setUnsent] = useState<string | null>(null);
-  const failed = (what: string) => ({
-    onError: (e: Error) => setUnsent(e instanceof NotSent ? `${what} was not sent and is not kept.` : e.message),
+  const [breakAsk, setBreakAsk] = useState<((worked: boolean) => void) | null>(null);
+  /** Where a send failed: the break is asked for, and then it is sent again; anything else is said plainly. */
+  const failed = (what: string, again: (breakWorked: boolean) => void) => ({
+    onError: (e: Error) => {
+      if (e instanceof Problem && e.field === "breakWorked") setBreakAsk(() => again);
+      else setUnsent(e instanceof NotSent ? `${what} was not sent and is not kept.` : e.message);
+    },
     onSuccess: () => setUnsent(null),
   });
+  type Start = { id: string; job: Job; share: number | null; breakWorked: boolean | null };
   const start = useSend(
-    (a: { job: Job; share: number | null }) =>
+    ({ id, job, share, breakWorked }: Start) =>
       ask(
-        api.POST("/api/clock/start", {
-          body: { id: newId(), personId: null, operationId: a.job.operationId, kind: "billable", share: a.share },
-        }),
+        api.POST("/api/clock/start", { body: { id, personId: null, operationId: job.operationId, kind: "billable", share, breakWorked } }),
       ),
     { quiet: true },
   );
-  const stop = useSend(
-    (a: { share: number | null; done: boolean; at: string | null }) =>
-      ask(api.POST("/api/clock/stop", { body: { personId: null, share: a.share, done: a.done, at: a.at } })),
-    { quiet: true },
-  );
-  const begin = (job: Job, share: number | null) => start.mutate({ job, share }, failed(`“${job.name}”`));
+  type Stop = { share: number | null; done: boolean; at: string | null; breakWorked: boolean | null };
+  const stop = useSend((a: Stop) => ask(api.POST("/api/clock/stop", { body: { personId: null, ...a } })), { quiet: true });
+  const begin = (a: Start) =>
+    start.mutate(
+      a,
+      failed(`“${a.job.name}”`, (breakWorked) => begin({ ...a, breakWorked })),
+    );
+  const end = (a: Stop) =>
+    stop.mutate(
+      a,
+      failed(a.done ? "Done" : "The stop", (breakWorked) => end({ ...a, breakWorked })),
+    );
   const answer = (share: number | null, at: string | null = null) => {
     const a = asking;
     setAsking(null);
     if (!a) return;
-    if (a.to) begin(a.to, share);
-    else stop.mutate({ share, done: false, at }, failed("The stop"));
+    if (a.to) begin({ id: newId(), job: a.to, share, breakWorked: null });
+    else end({ share, done: false, at, breakWorked: null });
   };
   return (
     <main className="clk">
@@ -129,10 +139,18 @@ function Clock({ view, online }: { view: Schemas["ClockView"]; online: boolean }
         )}
       </section>
       {asking && <HowFar asking={asking} running={running} onAnswer={answer} onCancel={() => setAsking(null)} />}
-      {running && !asking && (
+      {breakAsk && (
+        <BreakAsk
+          onAnswer={(worked) => {
+            setBreakAsk(null);
+            breakAsk(worked);
+          }}
+        />
+      )}
+      {running && !asking && !breakAsk && (
         <>
           <Reports job={running.job} onNeed={() => setNeeding(true)} onUnsent={setUnsent} />
-          <Done disabled={stop.isPending} onDone={() => stop.mutate({ share: null, done: true, at: null }, failed("Done"))} />
+          <Done disabled={stop.isPending} onDone={() => end({ share: null, done: true, at: null, breakWorked: null })} />
         </>
       )}
       {needing && running && <PartNeeded job={running.job} onClose={() => setNeeding(false)} onUnsent={setUnsent} />}
@@ -143,7 +161,7 @@ function Clock({ view, online }: { view: Schemas["ClockView"]; online: boolean }
             type="button"
             className="job"
             disabled={start.isPending}
-            onClick={() => (running ? setAsking({ to: job }) : begin(job, null))}
+            onClick={() => (running ? setAsking({ to: job }) : begin({ id: newId(), job, share: null, breakWorked: null }))}
             aria-label={`${running ? "Switch to" : "Start"} ${job.name}, build ${job.buildNumber}`}
           >
             <Dab number={job.buildNumber} colour={job.colourHex} w={44} h={24} size={15} />
@@ -322,6 +340,23 @@ function HowFar({
         </button>
         <button type="button" className="btn flex-1 min-h-13 text-[17px]" onClick={onCancel}>
           Go on
+        </button>
+      </div>
+    </section>
+  );
+}
+
+/** An unpaid break is never taken off silently. */
+function BreakAsk({ onAnswer }: { onAnswer: (worked: boolean) => void }) {
+  return (
+    <section className="p-5 bg-p0 border-b border-p3" aria-label="The break">
+      <h2 className="!text-[22px] mb-3">Your clock ran across the break. Was it worked?</h2>
+      <div className="flex gap-2">
+        <button type="button" className="btn flex-1 min-h-15 text-[19px]" onClick={() => onAnswer(false)}>
+          No, take it off
+        </button>
+        <button type="button" className="btn flex-1 min-h-15 text-[19px]" onClick={() => onAnswer(true)}>
+          Yes, worked
         </button>
       </div>
     </section>
