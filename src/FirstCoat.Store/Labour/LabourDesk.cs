@@ -173,8 +173,15 @@ public sealed class LabourDesk(ShopDb db, ShopClock clock, CurrentActor current,
         {
             var rest = new TimeEntry
             {
-                Id = Guid.CreateVersion7(), PersonId = running.PersonId, BuildId = running.BuildId, OperationId = running.OperationId, Start = breaks[i].To, Kind = running.Kind,
-                Note = "after the break", RecordedAt = Clock.Now, RecordedBy = Actor.AccountId,
+                Id = Guid.CreateVersion7(),
+                PersonId = running.PersonId,
+                BuildId = running.BuildId,
+                OperationId = running.OperationId,
+                Start = breaks[i].To,
+                Kind = running.Kind,
+                Note = "after the break",
+                RecordedAt = Clock.Now,
+                RecordedBy = Actor.AccountId,
             };
             rest.StopAt(i + 1 < breaks.Count ? breaks[i + 1].From : at);
             Db.Add(rest);
