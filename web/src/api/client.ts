@@ -42,7 +42,11 @@ const guard: Middleware = {
   },
 };
 
-export const api = createClient<paths>({ baseUrl: typeof location === "undefined" ? "/" : location.origin });
+export const api = createClient<paths>({
+  baseUrl: typeof location === "undefined" ? "/" : location.origin,
+  // Looked up at each call, so that what stands in for it is used.
+  fetch: (request) => globalThis.fetch(request),
+});
 api.use(guard);
 
 type Answer<T> = { data?: T; error?: unknown; response: Response };

@@ -3,8 +3,8 @@ import { useState } from "react";
 import { api, ask, newId, type Schemas } from "../api/client";
 import { moneyQuery, useMay } from "../api/queries";
 import { day, hm, money, today } from "../format";
-import { NumberField, ProblemNote, TextField } from "../ui/Field";
-import { Sheet } from "../ui/Sheet";
+import { NumberField, TextField } from "../ui/Field";
+import { FormSheet } from "../ui/FormSheet";
 import { Shown } from "../ui/States";
 import { useSend } from "../ui/useSend";
 import { useThisBuild } from "./useBuild";
@@ -261,24 +261,19 @@ function PaySheet({ buildId, onClose }: { buildId: string; onClose: () => void }
     { says: "Booked", onDone: onClose, quiet: true },
   );
   return (
-    <Sheet open title="Book a payment" note="Tax included; a refund is negative." onClose={onClose}>
-      <form
-        className="grid grid-cols-2 gap-3"
-        onSubmit={(e) => {
-          e.preventDefault();
-          send.mutate(undefined);
-        }}
-      >
-        <NumberField label="Amount" name="amount" value={amount} onChange={setAmount} problem={send.error} />
-        <TextField label="On" type="date" name="on" value={on} onChange={setOn} problem={send.error} />
-        <TextField className="col-span-2" label="Note" name="note" value={note} onChange={setNote} problem={send.error} />
-        <div className="col-span-2">
-          <ProblemNote problem={send.error} except={["amount", "on", "note"]} />
-          <button type="submit" className="btn btn-ink mt-1">
-            Book
-          </button>
-        </div>
-      </form>
-    </Sheet>
+    <FormSheet
+      title="Book a payment"
+      note="Tax included; a refund is negative."
+      action="Book"
+      onClose={onClose}
+      onSubmit={() => send.mutate(undefined)}
+      problem={send.error}
+      except={["amount", "on", "note"]}
+      busy={send.isPending}
+    >
+      <NumberField label="Amount" name="amount" value={amount} onChange={setAmount} problem={send.error} />
+      <TextField label="On" type="date" name="on" value={on} onChange={setOn} problem={send.error} />
+      <TextField className="col-span-2" label="Note" name="note" value={note} onChange={setNote} problem={send.error} />
+    </FormSheet>
   );
 }

@@ -4,6 +4,7 @@ import { api, ask, newId, type Schemas } from "../api/client";
 import { operationsQuery, outsideQuery, shopQuery, useMay } from "../api/queries";
 import { day, money, today } from "../format";
 import { ChoiceField, NumberField, ProblemNote, TextField } from "../ui/Field";
+import { FormSheet } from "../ui/FormSheet";
 import { Sheet } from "../ui/Sheet";
 import { Empty, Shown } from "../ui/States";
 import { useSend } from "../ui/useSend";
@@ -132,79 +133,72 @@ function JobSheet({ buildId, job, onClose }: { buildId: string; job: Job | null;
     { says: "Saved", onDone: onClose, quiet: true },
   );
   return (
-    <Sheet open title={job ? job.title : "New batch"} onClose={onClose}>
-      <form
-        className="grid grid-cols-2 gap-3"
-        onSubmit={(e) => {
-          e.preventDefault();
-          save.mutate(undefined);
-        }}
-      >
-        <TextField
-          className="col-span-2"
-          label="What"
-          name="title"
-          value={form.title}
-          onChange={set("title")}
-          problem={save.error}
-          autoFocus
-        />
-        <ChoiceField
-          label="Supplier"
-          name="supplierId"
-          problem={save.error}
-          value={form.supplierId}
-          onChange={set("supplierId")}
-          options={[["", "choose"], ...suppliers.map((s) => [s.id, s.name] as [string, string])]}
-        />
-        <ChoiceField
-          label="Which operation it is"
-          value={form.operationId}
-          onChange={set("operationId")}
-          options={[["", "none"], ...operations.map((o) => [o.id, o.name] as [string, string])]}
-        />
-        <fieldset className="col-span-2" disabled={job?.sentOn != null}>
-          <legend className="font-[660]">Pieces</legend>
-          {form.pieces.map((p, i) => (
-            <div key={i} className="flex gap-2 items-end mb-1">
-              <TextField
-                className="flex-1"
-                label="kind"
-                value={p.name}
-                onChange={(v) => set("pieces")(form.pieces.map((x, j) => (i === j ? { ...x, name: v } : x)))}
-              />
-              <NumberField
-                className="w-20"
-                label="count"
-                value={p.count}
-                onChange={(v) => set("pieces")(form.pieces.map((x, j) => (i === j ? { ...x, count: v ?? 0 } : x)))}
-              />
-              <button type="button" className="btn" onClick={() => set("pieces")(form.pieces.filter((_, j) => j !== i))}>
-                Remove
-              </button>
-            </div>
-          ))}
-          <button type="button" className="btn" onClick={() => set("pieces")([...form.pieces, { name: "", count: 1 }])}>
-            Another kind
-          </button>
-        </fieldset>
-        <NumberField
-          label="Quoted days"
-          name="quotedDays"
-          value={form.quotedDays}
-          onChange={(v) => set("quotedDays")(v ?? 0)}
-          problem={save.error}
-        />
-        <NumberField label="Quoted, net" name="quoted" value={form.quoted} onChange={(v) => set("quoted")(v ?? 0)} problem={save.error} />
-        <NumberField label="Billed, net" name="billed" value={form.billed} onChange={set("billed")} problem={save.error} />
-        <div className="col-span-2">
-          <ProblemNote problem={save.error} except={["title", "supplierId", "quotedDays", "quoted", "billed"]} />
-          <button type="submit" className="btn btn-ink mt-1" disabled={save.isPending}>
-            Save
-          </button>
-        </div>
-      </form>
-    </Sheet>
+    <FormSheet
+      title={job ? job.title : "New batch"}
+      onClose={onClose}
+      onSubmit={() => save.mutate(undefined)}
+      problem={save.error}
+      except={["title", "supplierId", "quotedDays", "quoted", "billed"]}
+      busy={save.isPending}
+    >
+      <TextField
+        className="col-span-2"
+        label="What"
+        name="title"
+        value={form.title}
+        onChange={set("title")}
+        problem={save.error}
+        autoFocus
+      />
+      <ChoiceField
+        label="Supplier"
+        name="supplierId"
+        problem={save.error}
+        value={form.supplierId}
+        onChange={set("supplierId")}
+        options={[["", "choose"], ...suppliers.map((s) => [s.id, s.name] as [string, string])]}
+      />
+      <ChoiceField
+        label="Which operation it is"
+        value={form.operationId}
+        onChange={set("operationId")}
+        options={[["", "none"], ...operations.map((o) => [o.id, o.name] as [string, string])]}
+      />
+      <fieldset className="col-span-2" disabled={job?.sentOn != null}>
+        <legend className="font-[660]">Pieces</legend>
+        {form.pieces.map((p, i) => (
+          <div key={i} className="flex gap-2 items-end mb-1">
+            <TextField
+              className="flex-1"
+              label="kind"
+              value={p.name}
+              onChange={(v) => set("pieces")(form.pieces.map((x, j) => (i === j ? { ...x, name: v } : x)))}
+            />
+            <NumberField
+              className="w-20"
+              label="count"
+              value={p.count}
+              onChange={(v) => set("pieces")(form.pieces.map((x, j) => (i === j ? { ...x, count: v ?? 0 } : x)))}
+            />
+            <button type="button" className="btn" onClick={() => set("pieces")(form.pieces.filter((_, j) => j !== i))}>
+              Remove
+            </button>
+          </div>
+        ))}
+        <button type="button" className="btn" onClick={() => set("pieces")([...form.pieces, { name: "", count: 1 }])}>
+          Another kind
+        </button>
+      </fieldset>
+      <NumberField
+        label="Quoted days"
+        name="quotedDays"
+        value={form.quotedDays}
+        onChange={(v) => set("quotedDays")(v ?? 0)}
+        problem={save.error}
+      />
+      <NumberField label="Quoted, net" name="quoted" value={form.quoted} onChange={(v) => set("quoted")(v ?? 0)} problem={save.error} />
+      <NumberField label="Billed, net" name="billed" value={form.billed} onChange={set("billed")} problem={save.error} />
+    </FormSheet>
   );
 }
 
@@ -220,24 +214,18 @@ function SendSheet({ job, onClose }: { job: Job; onClose: () => void }) {
     { says: "Noted", onDone: onClose, quiet: true },
   );
   return (
-    <Sheet open title={job.sentOn ? `New promise for ${job.title}` : `Send ${job.title}`} onClose={onClose}>
-      <form
-        className="grid grid-cols-2 gap-3"
-        onSubmit={(e) => {
-          e.preventDefault();
-          send.mutate(undefined);
-        }}
-      >
-        {!job.sentOn && <TextField label="Leaves on" type="date" value={on} onChange={setOn} name="on" problem={send.error} />}
-        <TextField label="Promised for" type="date" value={promised} onChange={setPromised} name="promisedOn" problem={send.error} />
-        <div className="col-span-2">
-          <ProblemNote problem={send.error} except={["on", "promisedOn"]} />
-          <button type="submit" className="btn btn-ink mt-1">
-            Note it
-          </button>
-        </div>
-      </form>
-    </Sheet>
+    <FormSheet
+      title={job.sentOn ? `New promise for ${job.title}` : `Send ${job.title}`}
+      action="Note it"
+      onClose={onClose}
+      onSubmit={() => send.mutate(undefined)}
+      problem={send.error}
+      except={["on", "promisedOn"]}
+      busy={send.isPending}
+    >
+      {!job.sentOn && <TextField label="Leaves on" type="date" value={on} onChange={setOn} name="on" problem={send.error} />}
+      <TextField label="Promised for" type="date" value={promised} onChange={setPromised} name="promisedOn" problem={send.error} />
+    </FormSheet>
   );
 }
 

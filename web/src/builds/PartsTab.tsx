@@ -3,8 +3,8 @@ import { useState } from "react";
 import { api, ask, newId, type Schemas } from "../api/client";
 import { operationsQuery, partsQuery, shopQuery, useMay } from "../api/queries";
 import { day, money, today } from "../format";
-import { CheckField, ChoiceField, NumberField, ProblemNote, TextField } from "../ui/Field";
-import { Sheet } from "../ui/Sheet";
+import { CheckField, ChoiceField, NumberField, TextField } from "../ui/Field";
+import { FormSheet } from "../ui/FormSheet";
 import { Empty, Shown } from "../ui/States";
 import { useSend } from "../ui/useSend";
 import { useThisBuild } from "./useBuild";
@@ -157,72 +157,51 @@ function PartSheet({ buildId, part, onClose }: { buildId: string; part: Part | n
     { says: "Saved", onDone: onClose, quiet: true },
   );
   return (
-    <Sheet open title={part ? part.name : "Part needed"} onClose={onClose}>
-      <form
-        className="grid grid-cols-2 gap-3"
-        onSubmit={(e) => {
-          e.preventDefault();
-          save.mutate(undefined);
-        }}
-      >
-        <TextField
-          className="col-span-2"
-          label="What"
-          name="name"
-          value={form.name}
-          onChange={set("name")}
-          problem={save.error}
-          autoFocus
-        />
-        <ChoiceField
-          className="col-span-2"
-          label="For which operation"
-          value={form.operationId}
-          onChange={set("operationId")}
-          options={[["", "none yet"], ...operations.map((o) => [o.id, o.name] as [string, string])]}
-        />
-        <NumberField
-          label="Quantity"
-          name="quantity"
-          value={form.quantity}
-          onChange={(v) => set("quantity")(v ?? 0)}
-          problem={save.error}
-        />
-        {may.desk && (
-          <>
-            <NumberField
-              label="Unit cost, net"
-              name="unitCost"
-              value={form.unitCost}
-              onChange={(v) => set("unitCost")(v ?? 0)}
-              problem={save.error}
-            />
-            <ChoiceField
-              label="From"
-              name="supplierId"
-              problem={save.error}
-              value={form.supplierId}
-              onChange={set("supplierId")}
-              options={[["", "choose"], ...suppliers.map((s) => [s.id, s.name] as [string, string])]}
-            />
-            <NumberField
-              label="Agreed unit price (else mark-up)"
-              name="unitPrice"
-              value={form.unitPrice}
-              onChange={set("unitPrice")}
-              problem={save.error}
-            />
-          </>
-        )}
-        <CheckField label="The client brings it" value={form.clientSupplied} onChange={set("clientSupplied")} />
-        <div className="col-span-2">
-          <ProblemNote problem={save.error} except={["name", "quantity", "unitCost", "supplierId", "unitPrice"]} />
-          <button type="submit" className="btn btn-ink mt-1" disabled={save.isPending}>
-            Save
-          </button>
-        </div>
-      </form>
-    </Sheet>
+    <FormSheet
+      title={part ? part.name : "Part needed"}
+      onClose={onClose}
+      onSubmit={() => save.mutate(undefined)}
+      problem={save.error}
+      except={["name", "quantity", "unitCost", "supplierId", "unitPrice"]}
+      busy={save.isPending}
+    >
+      <TextField className="col-span-2" label="What" name="name" value={form.name} onChange={set("name")} problem={save.error} autoFocus />
+      <ChoiceField
+        className="col-span-2"
+        label="For which operation"
+        value={form.operationId}
+        onChange={set("operationId")}
+        options={[["", "none yet"], ...operations.map((o) => [o.id, o.name] as [string, string])]}
+      />
+      <NumberField label="Quantity" name="quantity" value={form.quantity} onChange={(v) => set("quantity")(v ?? 0)} problem={save.error} />
+      {may.desk && (
+        <>
+          <NumberField
+            label="Unit cost, net"
+            name="unitCost"
+            value={form.unitCost}
+            onChange={(v) => set("unitCost")(v ?? 0)}
+            problem={save.error}
+          />
+          <ChoiceField
+            label="From"
+            name="supplierId"
+            problem={save.error}
+            value={form.supplierId}
+            onChange={set("supplierId")}
+            options={[["", "choose"], ...suppliers.map((s) => [s.id, s.name] as [string, string])]}
+          />
+          <NumberField
+            label="Agreed unit price (else mark-up)"
+            name="unitPrice"
+            value={form.unitPrice}
+            onChange={set("unitPrice")}
+            problem={save.error}
+          />
+        </>
+      )}
+      <CheckField label="The client brings it" value={form.clientSupplied} onChange={set("clientSupplied")} />
+    </FormSheet>
   );
 }
 
@@ -236,31 +215,26 @@ function StepSheet({ part, onClose }: { part: Part; onClose: () => void }) {
     { says: "Noted", onDone: onClose, quiet: true },
   );
   return (
-    <Sheet open title={part.name} note={`Now ${stateText(part)}.`} onClose={onClose}>
-      <form
-        className="grid grid-cols-2 gap-3"
-        onSubmit={(e) => {
-          e.preventDefault();
-          send.mutate(undefined);
-        }}
-      >
-        <ChoiceField
-          label="It is"
-          name="state"
-          problem={send.error}
-          value={to}
-          onChange={setTo}
-          options={STEPS.filter((s) => may.desk || s === "received" || s === "fitted").map((s) => [s, s] as const)}
-        />
-        <TextField label={to === "expected" ? "Here on" : "On"} name="on" type="date" value={on} onChange={setOn} problem={send.error} />
-        <div className="col-span-2">
-          <ProblemNote problem={send.error} except={["state", "on"]} />
-          <button type="submit" className="btn btn-ink mt-1" disabled={send.isPending}>
-            Note it
-          </button>
-        </div>
-      </form>
-    </Sheet>
+    <FormSheet
+      title={part.name}
+      note={`Now ${stateText(part)}.`}
+      action="Note it"
+      onClose={onClose}
+      onSubmit={() => send.mutate(undefined)}
+      problem={send.error}
+      except={["state", "on"]}
+      busy={send.isPending}
+    >
+      <ChoiceField
+        label="It is"
+        name="state"
+        problem={send.error}
+        value={to}
+        onChange={setTo}
+        options={STEPS.filter((s) => may.desk || s === "received" || s === "fitted").map((s) => [s, s] as const)}
+      />
+      <TextField label={to === "expected" ? "Here on" : "On"} name="on" type="date" value={on} onChange={setOn} problem={send.error} />
+    </FormSheet>
   );
 }
 
@@ -276,46 +250,26 @@ function MaterialSheet({ buildId, onClose }: { buildId: string; onClose: () => v
     { says: "Booked", onDone: onClose, quiet: true },
   );
   return (
-    <Sheet open title="Book material" onClose={onClose}>
-      <form
-        className="grid grid-cols-2 gap-3"
-        onSubmit={(e) => {
-          e.preventDefault();
-          save.mutate(undefined);
-        }}
-      >
-        <TextField
-          className="col-span-2"
-          label="What"
-          name="name"
-          value={form.name}
-          onChange={set("name")}
-          problem={save.error}
-          autoFocus
-        />
-        <NumberField
-          label="Quantity"
-          name="quantity"
-          value={form.quantity}
-          onChange={(v) => set("quantity")(v ?? 0)}
-          problem={save.error}
-        />
-        <TextField label="Unit" name="unit" value={form.unit} onChange={set("unit")} problem={save.error} />
-        <NumberField
-          label="Cost per unit, net"
-          name="unitCost"
-          value={form.unitCost}
-          onChange={(v) => set("unitCost")(v ?? 0)}
-          problem={save.error}
-        />
-        <TextField label="On" type="date" name="on" value={form.on} onChange={set("on")} problem={save.error} />
-        <div className="col-span-2">
-          <ProblemNote problem={save.error} except={["name", "quantity", "unit", "unitCost", "on"]} />
-          <button type="submit" className="btn btn-ink mt-1" disabled={save.isPending}>
-            Book
-          </button>
-        </div>
-      </form>
-    </Sheet>
+    <FormSheet
+      title="Book material"
+      action="Book"
+      onClose={onClose}
+      onSubmit={() => save.mutate(undefined)}
+      problem={save.error}
+      except={["name", "quantity", "unit", "unitCost", "on"]}
+      busy={save.isPending}
+    >
+      <TextField className="col-span-2" label="What" name="name" value={form.name} onChange={set("name")} problem={save.error} autoFocus />
+      <NumberField label="Quantity" name="quantity" value={form.quantity} onChange={(v) => set("quantity")(v ?? 0)} problem={save.error} />
+      <TextField label="Unit" name="unit" value={form.unit} onChange={set("unit")} problem={save.error} />
+      <NumberField
+        label="Cost per unit, net"
+        name="unitCost"
+        value={form.unitCost}
+        onChange={(v) => set("unitCost")(v ?? 0)}
+        problem={save.error}
+      />
+      <TextField label="On" type="date" name="on" value={form.on} onChange={set("on")} problem={save.error} />
+    </FormSheet>
   );
 }

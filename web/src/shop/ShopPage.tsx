@@ -4,8 +4,8 @@ import { api, ask, newId, type Schemas } from "../api/client";
 import { shopQuery } from "../api/queries";
 import { STATIONS, TRADES } from "../builds/SequenceTab";
 import { day, money, today } from "../format";
-import { CheckField, ChoiceField, NumberField, ProblemNote, TextField } from "../ui/Field";
-import { Sheet } from "../ui/Sheet";
+import { CheckField, ChoiceField, NumberField, TextField } from "../ui/Field";
+import { FormSheet, useForm } from "../ui/FormSheet";
 import { Empty, Shown } from "../ui/States";
 import { useSend } from "../ui/useSend";
 
@@ -280,56 +280,6 @@ function Accounts({ edit }: { edit: (e: Editing) => void }) {
       </table>
     </Section>
   );
-}
-
-function FormSheet({
-  title,
-  note,
-  onClose,
-  onSubmit,
-  problem,
-  except,
-  children,
-  busy,
-}: {
-  title: string;
-  note?: string;
-  onClose: () => void;
-  onSubmit: () => void;
-  problem: unknown;
-  except: string[];
-  children: React.ReactNode;
-  busy: boolean;
-}) {
-  return (
-    <Sheet open title={title} note={note} onClose={onClose}>
-      <form
-        className="grid grid-cols-2 gap-3"
-        onSubmit={(e) => {
-          e.preventDefault();
-          onSubmit();
-        }}
-      >
-        {children}
-        <div className="col-span-2">
-          <ProblemNote problem={problem} except={except} />
-          <button type="submit" className="btn btn-ink mt-1" disabled={busy}>
-            Save
-          </button>
-        </div>
-      </form>
-    </Sheet>
-  );
-}
-
-/** State of a form with one setter for each field. */
-function useForm<T extends object>(start: T) {
-  const [form, setForm] = useState(start);
-  const set =
-    <K extends keyof T>(key: K) =>
-    (value: T[K]) =>
-      setForm((f) => ({ ...f, [key]: value }));
-  return [form, set, setForm] as const;
 }
 
 function useSaveSettings(settings: Schemas["SettingsBody"], onClose: () => void) {

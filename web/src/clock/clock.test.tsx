@@ -1,0 +1,157 @@
+import { QueryClientProvider } from "@tanstack/react-query";
+import { cleanup, fireEvent, render, screen, waitFor } from "@testing-library/react";
+import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
+import type { Schemas } from "../api/client";
+import { clockQuery, queries, sessionQuery, stylesQuery } from "../api/queries";
+import { ClockPage } from "./ClockPage";
+import { HoursCoat } from "./HoursCoat";
+
+vi.mock("@tanstack/react-router", () => ({ useNavigate: () => vi.fn() }));
+vi.mock("../api/live", () => ({ listen: async () => () => undefined }));
+
+const job: Schemas["ClockJob"] = {
+  operationId: "00000000-0000-7000-8000-000000000001",
+  buildId: "00000000-0000-7000-8000-000000000002",
+  buildNumber: 41,
+  buildTitle: "Whimbrel Courser",
+  colourHex: "#1B6670",
+  style: "coupe",
+  name: "Block the left wing",
+  stage: "fill",
+  panels: ["wingL"],
+  budgetMinutes: 360,
+  spentMinutes: 252,
+  statedShare: 0.6,
+  waitsKind: "nothing",
+  waits: "",
+  starts: null,
+  caution: "Dust: mask.",
+};
+const next: Schemas["ClockJob"] = {
+  ...job,
+  operationId: "00000000-0000-7000-8000-000000000003",
+  name: "Right door",
+  waitsKind: "decision",
+  waits: "waits for an answer: chrome?",
+};
+
+function show(running: boolean) {
+  const now = new Date().toISOString();
+  queries.setQueryData(sessionQuery.queryKey, {
+    needsSetUp: false,
+    user: { accountId: "a", personId: "p", name: "Wil Aske", role: "technician" },
+    now,
+    shop: { name: "Shop", place: "", currency: "GBP", timeZone: "Europe/London", units: "metric" },
+  });
+  queries.setQueryData(stylesQuery.queryKey, []);
+  queries.setQueryData(clockQuery.queryKey, {
+    personId: "p",
+    name: "Wil Aske",
+    now,
+    todayMinutes: 186,
+    running: running ? { entryId: "e", start: new Date(Date.now() - 107 * 60_000).toISOString(), kind: "billable", job } : null,
+    next: [next],
+  });
+  return render(
+    <QueryClientProvider client={queries}>
+      <ClockPage />
+    </QueryClientProvider>,
+  );
+}
+
+/** Answers of the server, in order; every request is kept. */
+function server(...answers: (Response | Error)[]) {
+  const sent: { url: string; body: unknown }[] = [];
+  vi.stubGlobal("fetch", async (request: Request) => {
+    if (request.method === "GET") return new Response("{}", { status: 500 });
+    sent.push({ url: new URL(request.url).pathname, body: await request.clone().json() });
+    const answer =
+      answers.shift() ??
+      new Response(JSON.stringify({ id: "x", version: 1 }), { status: 200, headers: { "content-type": "application/json" } });
+    if (answer instanceof Error) throw answer;
+    return answer;
+  });
+  return sent;
+}
+
+const problem = (field: string, detail: string) =>
+  new Response(JSON.stringify({ status: 400, detail, field }), { status: 400, headers: { "content-type": "application/problem+json" } });
+
+beforeEach(() => queries.clear());
+afterEach(() => {
+  cleanup();
+  vi.unstubAllGlobals();
+});
+
+describe("the clock", () => {
+  it("shows one job with its time, what is allowed and the caution", () => {
+    show(true);
+    expect(screen.getByRole("timer").textContent).toContain("1:47");
+    expect(screen.getByText("4:12")).toBeTruthy();
+    expect(screen.getByText("6:00")).toBeTruthy();
+    expect(screen.getByText("60 %")).toBeTruthy();
+    expect(screen.getByText("Dust: mask.")).toBeTruthy();
+    expect(screen.getByText("waits for an answer: chrome?")).toBeTruthy();
+  });
+
+  it("starts a job with an id of its own", async () => {
+    const sent = server();
+    show(false);
+    fireEvent.click(screen.getByRole("button", { name: /Start Right door/ }));
+    await waitFor(() => expect(sent).toHaveLength(1));
+    expect(sent[0]?.url).toBe("/api/clock/start");
+    expect(sent[0]?.body).toMatchObject({ operationId: next.operationId, personId: null, share: null });
+    expect(JSON.stringify(sent[0]?.body)).toMatch(/"id":"[0-9a-f]{8}-[0-9a-f]{4}-7/);
+  });
+
+  it("asks how far before it stops or switches", async () => {
+    const sent = server();
+    show(true);
+    fireEvent.click(screen.getByRole("button", { name: /Switch to Right door/ }));
+    expect(sent).toHaveLength(0);
+    fireEvent.click(screen.getByRole("button", { name: "75 %" }));
+    await waitFor(() => expect(sent).toHaveLength(1));
+    expect(sent[0]).toMatchObject({ url: "/api/clock/start", body: { share: 0.75, operationId: next.operationId } });
+  });
+
+  it("asks once whether the break was worked and sends the same again", async () => {
+    const sent = server(problem("breakWorked", "Was the break worked?"));
+    show(true);
+    fireEvent.click(screen.getByRole("button", { name: "Stop" }));
+    fireEvent.click(screen.getByRole("button", { name: "50 %" }));
+    fireEvent.click(await screen.findByRole("button", { name: "No, take it off" }));
+    await waitFor(() => expect(sent).toHaveLength(2));
+    expect(sent[0]?.body).toMatchObject({ share: 0.5, done: false, breakWorked: null });
+    expect(sent[1]?.body).toMatchObject({ share: 0.5, done: false, breakWorked: false });
+  });
+
+  it("says plainly what was not sent and keeps nothing", async () => {
+    server(new TypeError("network"));
+    show(true);
+    fireEvent.click(screen.getByRole("button", { name: "Stop" }));
+    fireEvent.click(screen.getByRole("button", { name: "Not sure" }));
+    expect(await screen.findByText("The stop was not sent and is not kept.")).toBeTruthy();
+  });
+
+  it("ends a job only when Done is held for a second", async () => {
+    vi.useFakeTimers({ toFake: ["setTimeout", "clearTimeout"] });
+    const sent = server();
+    show(true);
+    const done = screen.getByRole("button", { name: /Done/ });
+    fireEvent.pointerDown(done);
+    vi.advanceTimersByTime(700);
+    fireEvent.pointerUp(done);
+    vi.advanceTimersByTime(2000);
+    expect(sent).toHaveLength(0);
+    fireEvent.pointerDown(done);
+    vi.advanceTimersByTime(1000);
+    vi.useRealTimers();
+    await waitFor(() => expect(sent).toHaveLength(1));
+    expect(sent[0]).toMatchObject({ url: "/api/clock/stop", body: { done: true } });
+  });
+
+  it("draws what is spent against what is allowed", () => {
+    render(<HoursCoat job={job} />);
+    expect(screen.getByRole("img", { name: "70 percent of the allowed time is spent" })).toBeTruthy();
+  });
+});
