@@ -1,0 +1,204 @@
+import { QueryClientProvider } from "@tanstack/react-query";
+import { cleanup, fireEvent, render, screen } from "@testing-library/react";
+import { afterEach, describe, expect, it, vi } from "vitest";
+import type { Schemas } from "../api/client";
+import { queries, styleQuery } from "../api/queries";
+import { CarAbove, folded } from "./CarAbove";
+import { FloorPlan } from "./FloorPlan";
+import { PanelMap } from "./PanelMap";
+
+const dimensions = { lengthMm: 5160, widthMm: 1700, wheelbaseMm: 2850 };
+const panel = (key: string, name: string, side: Schemas["PanelSide"], x: number): Schemas["PanelView"] => ({
+  key,
+  name,
+  side,
+  path: `M${x},0L${x + 60},0L${x + 60},100L${x},100Z`,
+  labels: [1, 2, 3].map((lines) => ({ lines, turned: false, x: x + 30, y: 50, width: 58 })),
+  zones: { front: `M${x},0L${x + 60},0L${x + 60},30L${x},30Z` },
+});
+const body: Schemas["BodyView"] = {
+  style: "coupe",
+  name: "Coupe",
+  dimensions,
+  minX: -160,
+  minY: 0,
+  maxX: 160,
+  maxY: 510,
+  panels: [panel("bonnet", "Bonnet", "centre", -30), panel("wingL", "L wing", "left", -160), panel("wingR", "R wing", "right", 100)],
+  openings: ["M-20,120L20,120L20,160L-20,160Z"],
+  shutLines: [],
+  decor: { dark: [], light: [], lamps: [], bolts: [], handles: [], grille: "M0,1L1,1" },
+};
+const state = (key: string, change: Partial<Schemas["PanelState"]> = {}): Schemas["PanelState"] => ({
+  panel: key,
+  coat: "epoxy",
+  held: "dressed",
+  coats: ["epoxy"],
+  zones: [],
+  replace: false,
+  newMetal: false,
+  temporaryMetal: [],
+  ...change,
+});
+
+const settings = { planWidthMm: 25000, planDepthMm: 20000 } as Schemas["SettingsBody"];
+const station = (id: string, name: string, kind: Schemas["StationKind"], x: number): Schemas["StationView"] => ({
+  id,
+  name,
+  kind,
+  count: 1,
+  xMm: x,
+  yMm: 0,
+  widthMm: 6700,
+  depthMm: 4450,
+  doorHeightMm: null,
+  walled: false,
+  version: 1,
+});
+const card = (change: Partial<Schemas["BuildCard"]>): Schemas["BuildCard"] => ({
+  id: "b1",
+  number: 41,
+  title: "Whimbrel Courser",
+  year: 1966,
+  client: "O. Brandvold",
+  status: "open",
+  style: "coupe",
+  dimensions,
+  colourName: "Tidewater",
+  colourHex: "#1B6670",
+  stationId: "s1",
+  awayAt: "",
+  fillIn: false,
+  priority: 1,
+  promised: null,
+  likely: null,
+  holdsKind: "nothing",
+  holds: "",
+  nextName: null,
+  nextOn: null,
+  nextStation: null,
+  untouchedDays: 0,
+  share: 0.48,
+  layers: [{ stage: "metal", budget: 600, earned: 300, spent: 320, rework: 0 }],
+  onIt: [],
+  coats: { bonnet: "epoxy" },
+  leftAt: "",
+  firstMove: "",
+  ...change,
+});
+
+afterEach(cleanup);
+
+function floor(builds: Schemas["BuildCard"][], decisions: Schemas["DecisionRow"][] = [], onOpen = vi.fn()) {
+  queries.setQueryData(styleQuery("coupe", dimensions).queryKey, body);
+  render(
+    <QueryClientProvider client={queries}>
+      <FloorPlan
+        shop={settings}
+        stations={[station("s1", "Prep 1", "prep", 0), station("s2", "Bay B", "bay", 7000)]}
+        builds={builds}
+        away={[]}
+        decisions={decisions}
+        onOpen={onOpen}
+      />
+    </QueryClientProvider>,
+  );
+  return onOpen;
+}
+
+describe("the floor", () => {
+  it("names every vehicle with its share, who is on it and for how long", () => {
+    floor([card({ onIt: [{ personId: "p", name: "Wil", operationId: "o", operation: "Block", minutes: 107, panels: ["wingL"] }] })]);
+    expect(screen.getByRole("link", { name: /Build 41, Whimbrel Courser. 48 %. Wil 1:47/ })).toBeTruthy();
+    expect(screen.getByText("free")).toBeTruthy();
+  });
+  it("says what waits for whom, and how long nobody touched it", () => {
+    const decision = { buildId: "b1", question: "Right floor pan: cut it out?", for: "client" } as Schemas["DecisionRow"];
+    floor([card({ untouchedDays: 9 })], [decision]);
+    expect(screen.getByText("waits for the client: right floor pan")).toBeTruthy();
+    expect(screen.getByText("nobody, untouched 9 days")).toBeTruthy();
+  });
+  it("opens a build where it stands", () => {
+    const open = floor([card({})]);
+    fireEvent.click(screen.getByRole("link", { name: /Build 41/ }));
+    expect(open).toHaveBeenCalledWith(expect.objectContaining({ number: 41 }));
+  });
+  it("draws a coupe to scale: 4.5 m of a 25 m plan", () => {
+    floor([card({})]);
+    const scale = 850 / 25 / 100;
+    const group = document.querySelector(`g[transform*="scale(${scale.toFixed(4)})"]`);
+    expect(group).not.toBeNull();
+  });
+});
+
+describe("a body from above", () => {
+  it("folds the girth to the stated width and keeps left and right alike", () => {
+    const move = folded(body);
+    expect(move(160, 10)).toEqual([85, 10]);
+    expect(move(-160, 10)).toEqual([-85, 10]);
+    const [near] = move(20, 0);
+    expect(near).toBeGreaterThan(15);
+    expect(move(0, 5)).toEqual([0, 5]);
+  });
+  it("wears what its panels wear", () => {
+    const { container } = render(
+      <svg>
+        <title>car</title>
+        <CarAbove body={body} coats={{ bonnet: "epoxy", wingL: "base" }} paint="#1B6670" />
+      </svg>,
+    );
+    const fills = [...container.querySelectorAll("path")].map((p) => p.getAttribute("fill"));
+    expect(fills).toContain("#565D60");
+    expect(fills).toContain("#1B6670");
+  });
+});
+
+describe("the panel map", () => {
+  it("gives each panel its state as its name and answers keys", () => {
+    const pick = vi.fn();
+    render(
+      <PanelMap
+        body={body}
+        states={[state("bonnet", { held: "tacked" }), state("wingL", { held: "away" }), state("wingR")]}
+        paint="#1B6670"
+        width={600}
+        height={500}
+        onPick={pick}
+      />,
+    );
+    const bonnet = screen.getByRole("button", { name: "Bonnet, epoxy, tacked" });
+    expect(screen.getByRole("button", { name: "L wing, away" })).toBeTruthy();
+    bonnet.focus();
+    fireEvent.keyDown(bonnet, { key: "Enter" });
+    expect(pick).toHaveBeenCalledWith("bonnet");
+    fireEvent.keyDown(bonnet, { key: "ArrowDown" });
+    expect(document.activeElement?.getAttribute("data-panel")).toBe("wingL");
+    fireEvent.keyDown(document.activeElement as Element, { key: "ArrowUp" });
+    expect(document.activeElement?.getAttribute("data-panel")).toBe("bonnet");
+  });
+  it("counts what the panels wear, those that are away left out", () => {
+    render(
+      <PanelMap
+        body={body}
+        states={[state("bonnet"), state("wingL", { held: "away" }), state("wingR", { coat: "filler" })]}
+        paint="#1B6670"
+        width={600}
+        height={500}
+      />,
+    );
+    expect(screen.getByText("What the panels wear").parentElement?.textContent).toMatch(/epoxy1filler1/);
+  });
+  it("draws a left zone mirrored from the right one's path", () => {
+    const { container } = render(
+      <PanelMap
+        body={body}
+        states={[state("wingL", { zones: [{ zone: "front", coat: "filler", replace: false, newMetal: false }] })]}
+        paint="#1B6670"
+        width={600}
+        height={500}
+      />,
+    );
+    const paths = [...container.querySelectorAll("g[clip-path] path")].map((p) => p.getAttribute("d"));
+    expect(paths).toContain("M160,0L100,0L100,30L160,30Z");
+  });
+});
