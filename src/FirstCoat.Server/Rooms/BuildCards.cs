@@ -65,6 +65,11 @@ public sealed class BuildCards(ShopDb db, ShopClock clock, PlanDesk plan)
             return $"paused: {b.LeftAt}";
         }
 
+        if (b.StationId is null && b.AwayAt.Length > 0)
+        {
+            return $"away at {b.AwayAt}";
+        }
+
         if (onIt.Count > 0 || forecast is null)
         {
             return "";

@@ -216,7 +216,7 @@ function Furniture({ station, px }: { station: Station; px: (mm: number) => numb
     case "lift":
       return (
         <g fill={GUIDE3}>
-          {[0.3, 0.56].map((t) => [0.06, 0.66].map((v) => <rect key={`${t}${v}`} x={x + w * t} y={y + d * v} width="11" height="11" />))}
+          {[0.3, 0.56].map((t) => [0.05, 0.56].map((v) => <rect key={`${t}${v}`} x={x + w * t} y={y + d * v} width="11" height="11" />))}
         </g>
       );
     case "bench":
