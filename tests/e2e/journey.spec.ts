@@ -246,6 +246,32 @@ test("a panel is changed by hand with the keyboard", async () => {
   await expect(desk.getByRole("button", { name: /^Bonnet, epoxy/ })).toBeVisible();
 });
 
+test("the build is paused with its first move, goes on, and a question holds work on the floor", async () => {
+  await desk.getByRole("button", { name: "Pause or close" }).click();
+  await desk.getByRole("button", { name: "Do it" }).click();
+  await expect(desk.getByRole("alert").first()).toContainText("left at");
+  await desk.getByLabel("Where exactly it is left").fill("on stands, wheels off");
+  await desk.getByLabel("The first move when it goes on").fill("wheels on");
+  await desk.getByRole("button", { name: "Do it" }).click();
+  await expect(desk.getByText("on stands, wheels off")).toBeVisible();
+  await desk.getByRole("button", { name: "Go on" }).click();
+  await desk.getByRole("button", { name: "Do it" }).click();
+  await expect(desk.getByRole("button", { name: "Pause or close" })).toBeVisible();
+
+  await desk.getByRole("button", { name: "Ask a question" }).click();
+  await desk.getByRole("textbox", { name: "Question" }).fill("Black or brown leather?");
+  await desk.getByLabel("Needed by").fill("2026-10-16");
+  await desk.getByLabel("Answers, with commas").fill("Black, Brown");
+  await desk.getByLabel("Holds").selectOption({ label: "Wash, hand back" });
+  await desk.getByRole("button", { name: "Ask", exact: true }).click();
+  await expect(desk.getByText("Black or brown leather?")).toBeVisible();
+  await desk.getByRole("link", { name: "Floor" }).click();
+  const decisions = desk.getByRole("region", { name: "Decisions" });
+  await expect(decisions.getByRole("heading", { name: /days wait on you/ })).toBeVisible();
+  await decisions.getByRole("button", { name: "Brown" }).click();
+  await expect(decisions.getByText("Nothing waits.")).toBeVisible();
+});
+
 test("a report is drafted, edited, published and opened by the client through the link", async () => {
   await desk.goto("/builds/7/photos");
   await desk.getByRole("button", { name: /Photo|caption/ }).first().click();

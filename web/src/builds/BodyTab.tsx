@@ -9,6 +9,7 @@ import { Dab } from "../ui/Dab";
 import { ChoiceField, ProblemNote, TextField } from "../ui/Field";
 import { Shown } from "../ui/States";
 import { useSend } from "../ui/useSend";
+import { BuildActions } from "./BuildActions";
 import { useThisBuild } from "./useBuild";
 
 export function BodyTab() {
@@ -83,6 +84,7 @@ function Head() {
           </>
         )}
       </p>
+      <BuildActions />
     </div>
   );
 }
