@@ -10,7 +10,7 @@ public abstract class Entity
     public uint Version { get; private set; }
 }
 
-/// <summary>An entity whose order of recording matters, whatever date it carries.</summary>
+/// <summary>An entity whose order of entry matters, whatever date it carries.</summary>
 public abstract class Recorded : Entity
 {
     /// <summary>Given by the store, ascending in the order in which things were recorded.</summary>
