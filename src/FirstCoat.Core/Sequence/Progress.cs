@@ -18,15 +18,20 @@ public static class Progress
     public static IReadOnlyList<StageProgress> ByStage(IEnumerable<Operation> operations, IEnumerable<TimeEntry> entries, Instant now)
     {
         var ops = operations.Where(o => !o.Removed).ToList();
-        var spent = entries.Where(e => e.Counts).GroupBy(e => e.OperationId)
-            .ToDictionary(g => g.Key, g => (All: g.Sum(e => e.Minutes(now)), Rework: g.Where(e => e.Kind == LabourKind.Rework).Sum(e => e.Minutes(now))));
+        var logged = entries.ToList();
+        var spent = SpentByOperation(logged, now);
+        var rework = SpentByOperation(logged.Where(e => e.Kind == LabourKind.Rework), now);
         return Enum.GetValues<Stage>().Select(stage =>
         {
             var mine = ops.Where(o => o.Stage == stage).ToList();
-            var hours = mine.Select(o => spent.GetValueOrDefault(o.Id)).ToList();
-            return new StageProgress(stage, mine.Sum(o => o.BudgetMinutes), mine.Sum(o => o.EarnedMinutes), hours.Sum(h => h.All), hours.Sum(h => h.Rework));
+            return new StageProgress(stage, mine.Sum(o => o.BudgetMinutes), mine.Sum(o => o.EarnedMinutes), mine.Sum(o => spent.GetValueOrDefault(o.Id)), mine.Sum(o => rework.GetValueOrDefault(o.Id)));
         }).ToList();
     }
+
+    /// <summary>Minutes that count, by the operation they were logged on; an operation without any is not in it.</summary>
+    /// <param name="now">Up to when running timers count.</param>
+    public static Dictionary<Guid, int> SpentByOperation(IEnumerable<TimeEntry> entries, Instant now) =>
+        entries.Where(e => e.Counts).GroupBy(e => e.OperationId).ToDictionary(g => g.Key, g => g.Sum(e => e.Minutes(now)));
 
     /// <summary>Earned over budget, between 0 and 1; 0 without a budget.</summary>
     public static decimal Share(IReadOnlyList<StageProgress> stages)

@@ -20,7 +20,7 @@ public sealed record Layer(Stage Stage, int Budget, decimal Earned, int Spent, i
 public sealed record BuildCard(
     Guid Id, int Number, string Title, int? Year, string Client, BuildStatus Status, BodyStyleKey Style, BodyDimensions Dimensions, string ColourName, string ColourHex,
     Guid? StationId, string AwayAt, bool FillIn, int Priority, LocalDate? Promised, LocalDate? Likely, WaitKind HoldsKind, string Holds, string? NextName, LocalDate? NextOn, string? NextStation,
-    int? UntouchedDays, decimal Share, List<Layer> Layers, List<OnIt> OnIt, Dictionary<string, Coat> Coats, string LeftAt, string FirstMove);
+    int? UntouchedDays, decimal Share, int BudgetMinutes, int SpentMinutes, List<Layer> Layers, List<OnIt> OnIt, Dictionary<string, Coat> Coats, string LeftAt, string FirstMove);
 
 /// <summary>Makes cards of builds that have not ended.</summary>
 public sealed class BuildCards(ShopDb db, ShopClock clock, PlanDesk plan)
@@ -53,7 +53,7 @@ public sealed class BuildCards(ShopDb db, ShopClock clock, PlanDesk plan)
         return new(
             b.Id, b.Number, b.Title, b.Vehicle.Year, client, b.Status, b.Vehicle.Style, b.Vehicle.Dimensions, b.Vehicle.ColourName, b.Vehicle.ColourHex, b.StationId, b.AwayAt, b.FillIn, b.Priority,
             b.Brief.Promised, forecast?.Finish.InZone(zone).Date, forecast?.Holds.Kind ?? WaitKind.Nothing, HoldsText(b, forecast, byId, onIt), next?.Name,
-            next is null ? null : view.Operations[next.Id].Start.InZone(zone).Date, next?.Station?.ToString().ToLowerInvariant(), untouched, Progress.Share(stages),
+            next is null ? null : view.Operations[next.Id].Start.InZone(zone).Date, next?.Station?.ToString().ToLowerInvariant(), untouched, Progress.Share(stages), stages.Sum(s => s.BudgetMinutes), stages.Sum(s => s.SpentMinutes),
             stages.Select(s => new Layer(s.Stage, s.BudgetMinutes, s.EarnedMinutes, s.SpentMinutes, s.ReworkMinutes)).ToList(), onIt,
             events.OrderBy(e => e.Seq).GroupBy(e => e.Panel).ToDictionary(g => g.Key, g => g.Last().Coat!.Value), b.LeftAt, b.FirstMove);
     }

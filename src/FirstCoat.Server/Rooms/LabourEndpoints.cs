@@ -82,7 +82,7 @@ public static class LabourEndpoints
         var operations = await db.Operations.AsNoTracking().Where(o => wanted.Contains(o.Id)).ToDictionaryAsync(o => o.Id, cancel);
         var buildIds = operations.Values.Select(o => o.BuildId).Distinct().ToList();
         var builds = await db.Builds.AsNoTracking().Where(b => buildIds.Contains(b.Id)).ToDictionaryAsync(b => b.Id, cancel);
-        var spent = (await db.TimeEntries.AsNoTracking().Where(e => wanted.Contains(e.OperationId) && e.ReplacedBy == null && !e.Void).ToListAsync(cancel)).GroupBy(e => e.OperationId).ToDictionary(g => g.Key, g => g.Sum(e => e.Minutes(clock.Now)));
+        var spent = Progress.SpentByOperation(await db.TimeEntries.AsNoTracking().Where(e => wanted.Contains(e.OperationId) && e.ReplacedBy == null && !e.Void).ToListAsync(cancel), clock.Now);
         var names = await NamesOf(db, planned.Select(p => view.Operations[p].Reason.Ref), cancel);
         ClockJob Job(Guid o)
         {

@@ -50,7 +50,7 @@ public static class SequenceEndpoints
     {
         Refusal.When(!await db.Builds.AnyAsync(b => b.Id == id, cancel), "id", "There is no such build.");
         var all = await desk.Of(id, cancel);
-        var spent = (await db.TimeEntries.AsNoTracking().Where(e => e.BuildId == id && e.ReplacedBy == null && !e.Void).ToListAsync(cancel)).GroupBy(e => e.OperationId).ToDictionary(g => g.Key, g => g.Sum(e => e.Minutes(clock.Now)));
+        var spent = Progress.SpentByOperation(await db.TimeEntries.AsNoTracking().Where(e => e.BuildId == id && e.ReplacedBy == null && !e.Void).ToListAsync(cancel), clock.Now);
         var view = await plan.Look(cancel);
         return all.Select(o =>
         {

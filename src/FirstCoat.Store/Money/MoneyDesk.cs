@@ -24,7 +24,14 @@ public sealed record MoneyKind(string Kind, decimal Estimate, decimal Net);
 /// <summary>A build's money.</summary>
 public sealed record MoneyView(
     IReadOnlyList<MoneyKind> Kinds, IReadOnlyList<MoneyLine> Lines, IReadOnlyList<MoneyEntry> NotBilled, StatementResult Statement,
-    IReadOnlyList<Payment> Payments, DepositCover Cover, MarginView Margin);
+    IReadOnlyList<Payment> Payments, DepositCover Cover, MarginView Margin)
+{
+    /// <summary>The estimate of all kinds, net.</summary>
+    public decimal Estimate => Kinds.Sum(k => k.Estimate);
+
+    /// <summary>Minutes worked that do not reach the bill.</summary>
+    public int NotBilledMinutes => NotBilled.Sum(e => e.Minutes ?? 0);
+}
 
 /// <summary>For the manager's eyes: what the build costs the shop and leaves.</summary>
 public sealed record MarginView(decimal Labour, decimal Parts, decimal Outside, decimal Materials, decimal Bill)

@@ -8,7 +8,7 @@ namespace FirstCoat.Store.Reports;
 public sealed record ReportPage(
     string Shop, string Place, string Phone, string Currency, string From, string For, int Number, LocalDate On, string Title, string Lede,
     int BuildNumber, string Vehicle, string ColourHex, LocalDate? Promised, LocalDate? Likely, IReadOnlyList<PageMilestone> Milestones,
-    IReadOnlyList<PageStage> Stages, IReadOnlyList<PageCost> Costs, PageTotals Totals, IReadOnlyList<PageAdjustment> Adjusted,
+    IReadOnlyList<PageStage> Stages, int SinceMinutes, IReadOnlyList<PageCost> Costs, PageTotals Totals, IReadOnlyList<PageAdjustment> Adjusted,
     IReadOnlyList<string> Done, IReadOnlyList<string> Next, IReadOnlyList<PageWait> Waiting, IReadOnlyList<PageDecision> Decisions,
     IReadOnlyList<PagePhoto> Photos, PageBody Body, IReadOnlyDictionary<string, decimal> Lines);
 

@@ -157,7 +157,7 @@ public sealed class ReportsDesk(ShopDb db, ShopClock clock, CurrentActor current
         return new(
             shop.Name, shop.Place, shop.Phone, shop.Currency, Actor.Name, client.Name, report.Number, Clock.Now.InZone(zone).Date, report.Text.Title, report.Text.Lede,
             build.Number, build.Title, build.Vehicle.ColourHex, build.Brief.Promised, likely, build.Brief.Milestones.Select(m => new PageMilestone(m.Name, m.On)).ToList(),
-            stages.Where(x => x.BudgetMinutes > 0 || x.SpentMinutes > 0).Select(x => new PageStage(x.Stage, x.BudgetMinutes, x.EarnedMinutes, x.SpentMinutes, since.GetValueOrDefault(x.Stage))).ToList(),
+            stages.Where(x => x.BudgetMinutes > 0 || x.SpentMinutes > 0).Select(x => new PageStage(x.Stage, x.BudgetMinutes, x.EarnedMinutes, x.SpentMinutes, since.GetValueOrDefault(x.Stage))).ToList(), since.Values.Sum(),
             sums.Kinds.Select(k => new PageCost(k.Kind, k.Estimate, k.Net)).ToList(),
             new(build.Estimate.Total, s.Net, s.Tax, s.Gross, s.Retention, s.Paid, s.Balance),
             before is null ? [] : Adjusted(before, entries, sums),

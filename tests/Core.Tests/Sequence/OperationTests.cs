@@ -44,6 +44,7 @@ public sealed class OperationTests
         wrong.ReplaceBy(right);
         var stage = Progress.ByStage([o], [wrong, right, rework], Noon).Single(s => s.Stage == Stage.Fill);
         (stage.SpentMinutes, stage.ReworkMinutes, stage.BudgetMinutes).ShouldBe((165, 45, 600));
+        Progress.SpentByOperation([wrong, right, rework], Noon).ShouldBe(new Dictionary<Guid, int> { [o.Id] = 165 });
         Should.Throw<Refusal>(() => wrong.ReplaceBy(right)).Field.ShouldBe("id");
     }
 

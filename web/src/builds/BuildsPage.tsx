@@ -55,8 +55,6 @@ export function BuildsPage() {
 
 function Row({ build: b }: { build: Schemas["BuildCard"] }) {
   const navigate = useNavigate();
-  const budget = b.layers.reduce((t, l) => t + l.budget, 0);
-  const spent = b.layers.reduce((t, l) => t + l.spent, 0);
   const late = b.promised !== null && b.likely !== null && b.likely > b.promised;
   const on = b.onIt.map((o) => o.name).join(", ");
   return (
@@ -88,7 +86,7 @@ function Row({ build: b }: { build: Schemas["BuildCard"] }) {
       </td>
       <td className="num font-[650]">{percent(b.share)}</td>
       <td className="num">
-        {hours(spent)} / {hours(budget)}
+        {hours(b.spentMinutes)} / {hours(b.budgetMinutes)}
       </td>
       <td>{day(b.promised)}</td>
       <td className={late ? "text-oxide font-[640]" : ""}>{day(b.likely)}</td>

@@ -68,7 +68,7 @@ export function MoneyTab() {
                   <tr className="font-[720]">
                     <td>Total, net</td>
                     <td />
-                    <td className="num">{money(m.kinds.reduce((t, k) => t + k.estimate, 0))}</td>
+                    <td className="num">{money(m.totals.estimate)}</td>
                     <td className="num">{money(m.totals.net)}</td>
                   </tr>
                 </tfoot>
@@ -76,9 +76,7 @@ export function MoneyTab() {
               {open && <Lines money={m} kind={open} />}
               {m.notBilled.length > 0 && (
                 <details className="mt-3">
-                  <summary className="font-[640] cursor-pointer">
-                    Worked and not billed: {hm(m.notBilled.reduce((t, n) => t + (n.minutes ?? 0), 0))} h
-                  </summary>
+                  <summary className="font-[640] cursor-pointer">Worked and not billed: {hm(m.totals.notBilledMinutes)} h</summary>
                   <ul className="text-ink2">
                     {m.notBilled.map((n) => (
                       <li key={n.id}>

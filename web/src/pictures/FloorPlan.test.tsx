@@ -79,6 +79,8 @@ const card = (change: Partial<Schemas["BuildCard"]>): Schemas["BuildCard"] => ({
   nextStation: null,
   untouchedDays: 0,
   share: 0.48,
+  budgetMinutes: 600,
+  spentMinutes: 320,
   layers: [{ stage: "metal", budget: 600, earned: 300, spent: 320, rework: 0 }],
   onIt: [],
   coats: { bonnet: "epoxy" },

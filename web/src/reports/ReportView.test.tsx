@@ -36,6 +36,7 @@ const page = (change: Partial<Schemas["ReportPage"]> = {}): Schemas["ReportPage"
   likely: "2026-12-19",
   milestones: [{ name: "rolling", on: "2026-11-20" }],
   stages: [{ stage: "metal", budgetMinutes: 600, earnedMinutes: 300, spentMinutes: 320, sinceMinutes: 95 }],
+  sinceMinutes: 95,
   costs: [
     { kind: "labour", estimate: 1000, net: 640.5 },
     { kind: "parts", estimate: 200, net: 240 },

@@ -18,7 +18,6 @@ const KINDS: Record<string, string> = {
 /** The client's page: the same on screen, in the preview and on paper. */
 export function ReportView({ page, body, photo }: { page: Page; body: Schemas["BodyView"]; photo: (hash: string) => string }) {
   const cents = (v: number) => money(v);
-  const hours = page.stages.reduce((t, s) => t + s.sinceMinutes, 0);
   return (
     <article className="rep">
       <header>
@@ -91,7 +90,7 @@ export function ReportView({ page, body, photo }: { page: Page; body: Schemas["B
         <h2>Hours</h2>
         <p className="text-ink2">
           Each coat is a stage, as thick as its estimate. Colour is work done, the black line is hours spent, hatching is hours over.{" "}
-          {hm(hours)} h were worked {page.number === 1 ? "so far" : "since the last report"}.
+          {hm(page.sinceMinutes)} h were worked {page.number === 1 ? "so far" : "since the last report"}.
         </p>
         <div className="max-w-[720px]">
           <Strata
