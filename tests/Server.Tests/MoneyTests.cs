@@ -68,4 +68,17 @@ public sealed class MoneyTests(ShopFixture shop) : IClassFixture<ShopFixture>
         (await Money(build, shop.Office)).GetProperty("margin").ValueKind.ShouldBe(JsonValueKind.Null);
         await shop.Technician.GetAsync($"/api/builds/{build.Id}/money").Json(System.Net.HttpStatusCode.Forbidden);
     }
+
+    [Fact]
+    public async Task Overtime_counts_what_was_worked_on_another_build_that_day()
+    {
+        var (morning, evening) = (await TestBuild.Open(shop), await TestBuild.Open(shop));
+        var (first, second) = (await morning.Add(TestBuild.Work("Morning")), await evening.Add(TestBuild.Work("Evening")));
+        await morning.Hours(first, "2026-01-20T07:00:00Z", "2026-01-20T13:00:00Z");
+        decimal Wages(JsonElement money) => money.GetProperty("margin").GetProperty("labour").GetDecimal();
+        await evening.Hours(second, "2026-01-20T14:00:00Z", "2026-01-20T18:00:00Z");
+        // 10 hours at 25.00; 8 are plain, so that the evening's last two cost half as much again.
+        Wages(await Money(morning)).ShouldBe(150m);
+        Wages(await Money(evening)).ShouldBe(2 * 25m + 2 * 37.5m);
+    }
 }

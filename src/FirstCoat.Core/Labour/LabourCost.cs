@@ -23,6 +23,9 @@ public sealed record LabourCostResult(IReadOnlyList<LabourLine> Lines, IReadOnly
     public decimal Cost => Lines.Sum(l => l.Cost);
     public decimal Billing => Lines.Sum(l => l.Billing);
     public decimal Margin => Billing - Cost;
+
+    /// <summary>Cost of some of the entries; a day's overtime falls on its last minutes, whichever build they were for.</summary>
+    public decimal CostOf(IReadOnlySet<string> entries) => Lines.Where(l => entries.Contains(l.Id)).Sum(l => l.Cost);
 }
 
 /// <summary>

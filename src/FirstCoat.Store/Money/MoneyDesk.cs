@@ -117,13 +117,30 @@ public sealed class MoneyDesk(ShopDb db, ShopClock clock, CurrentActor current, 
             kinds.Add(new("contract", build.Contract.Price ?? 0, Net("contract")));
         }
 
-        var cost = LabourCost.Of(worked, shop.Rounding, roundPay: false, new((int)(shop.OvertimeAfterHours * 60), shop.OvertimeMultiplier));
-        var margin = new MarginView(cost.Cost,
+        var margin = new MarginView(await Wages(worked, people, shop, zone, cancel),
             parts.Where(p => !p.ClientSupplied).Sum(p => Cents.Round(p.Quantity * p.UnitCost)),
             counted.Sum(c => Cents.Round(c.Item!.Cost)),
             materials.Sum(m => Cents.Round(m.Quantity * m.UnitCost)), statement.Net);
         var charges = await Planned(build, people, operations, shop, zone, cancel);
         return new(kinds, lines, notBilled, statement, payments, Deposit.Cover(statement.Paid - statement.Gross, charges, []), margin);
+    }
+
+    /// <summary>Wages of a build's entries. A person's overtime counts all that was worked on that day, on any build.</summary>
+    private async Task<decimal> Wages(List<WorkedEntry> build, Dictionary<Guid, Person> people, ShopSettings shop, DateTimeZone zone, CancellationToken cancel)
+    {
+        if (build.Count == 0)
+        {
+            return 0;
+        }
+
+        var who = build.Select(e => Guid.Parse(e.Person)).Distinct().ToList();
+        var days = build.Select(e => (e.Person, e.Day)).ToHashSet();
+        var from = build.Min(e => e.Day).AtStartOfDayInZone(zone).ToInstant();
+        var to = build.Max(e => e.Day).PlusDays(1).AtStartOfDayInZone(zone).ToInstant();
+        var all = await Db.TimeEntries.AsNoTracking().Where(e => who.Contains(e.PersonId) && e.Start >= from && e.Start < to && e.ReplacedBy == null && !e.Void && e.Stop != null).ToListAsync(cancel);
+        var worked = all.Select(e => Worked(e, people[e.PersonId], zone)).Where(e => days.Contains((e.Person, e.Day))).ToList();
+        var cost = LabourCost.Of(worked, shop.Rounding, roundPay: false, new((int)(shop.OvertimeAfterHours * 60), shop.OvertimeMultiplier));
+        return cost.CostOf(build.Select(e => e.Id).ToHashSet());
     }
 
     /// <summary>What the plan will spend, day by day, tax included: hours at the billing rate of their day.</summary>
