@@ -5,13 +5,13 @@ import { useEffect, useState } from "react";
 import { api, ask } from "./api/client";
 import { listen } from "./api/live";
 import { buildsQuery, queries, sessionQuery, useMay, useUser } from "./api/queries";
-import { serverNow, timeOf, today, useShopWays, weekday } from "./format";
+import { serverNow, takeShopWays, timeOf, today, weekday } from "./format";
 import { Dab } from "./ui/Dab";
 
 /** Masthead and the page below it. */
 export function AppFrame() {
   const session = useQuery(sessionQuery).data;
-  useShopWays(session?.shop ?? null, session?.now);
+  takeShopWays(session?.shop ?? null, session?.now);
   useEffect(() => {
     let stop: (() => void) | undefined;
     let gone = false;

@@ -6,7 +6,7 @@ let currency = "GBP";
 let offsetMs = 0;
 
 /** Takes the shop's ways, and the server's time: the browser never asks its own clock what time it is. */
-export function useShopWays(shop: { timeZone: string; currency: string } | null, serverNow: string | undefined) {
+export function takeShopWays(shop: { timeZone: string; currency: string } | null, serverNow: string | undefined) {
   if (shop) {
     zone = shop.timeZone;
     currency = shop.currency;
@@ -43,9 +43,11 @@ export const timeOf = (at: string | Date) =>
 
 /** The instant of a wall date and time in the shop's zone. */
 export function instantOf(date: string, time: string): string {
-  const guess = new Date(`${date}T${time}:00Z`);
-  const seen = new Date(`${dateOf(guess)}T${timeOf(guess)}:00Z`);
-  return new Date(guess.getTime() - (seen.getTime() - guess.getTime())).toISOString();
+  const wall = Date.parse(`${date}T${time}:00Z`);
+  const ahead = (at: Date) => Date.parse(`${dateOf(at)}T${timeOf(at)}:00Z`) - at.getTime();
+  // The zone may change its clocks between the first guess and the answer, so what holds at the answer is taken.
+  const near = new Date(wall - ahead(new Date(wall)));
+  return new Date(wall - ahead(near)).toISOString();
 }
 
 /** Logged minutes as h:mm. */

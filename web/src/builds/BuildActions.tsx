@@ -3,7 +3,7 @@ import { useState } from "react";
 import { api, ask, newId, type Schemas } from "../api/client";
 import { buildQuery, operationsQuery, shopQuery, useMay } from "../api/queries";
 import { today } from "../format";
-import { AreaField, CheckField, ChoiceField, NumberField, TextField } from "../ui/Field";
+import { AreaField, CheckField, ChoiceField, choices, NumberField, TextField } from "../ui/Field";
 import { FormSheet, useForm } from "../ui/FormSheet";
 import { useSend } from "../ui/useSend";
 import { useThisBuild } from "./useBuild";
@@ -72,7 +72,7 @@ function MoveSheet({ onClose }: { onClose: () => void }) {
         name="stationId"
         value={f.stationId}
         onChange={set("stationId")}
-        options={[["", "not in the shop"], ...stations.map((s) => [s.id, s.name] as [string, string])]}
+        options={choices(stations, "not in the shop")}
         problem={send.error}
       />
       {f.stationId === "" && <TextField label="Where else" name="awayAt" value={f.awayAt} onChange={set("awayAt")} problem={send.error} />}
@@ -213,13 +213,7 @@ function QuestionSheet({ onClose }: { onClose: () => void }) {
       <TextField label="Needed by" type="date" name="dueOn" value={f.dueOn} onChange={set("dueOn")} problem={send.error} />
       <TextField label="Answers, with commas" name="options" value={f.options} onChange={set("options")} problem={send.error} />
       <NumberField label="Adds to the bill, net" name="adds" value={f.adds} onChange={set("adds")} problem={send.error} />
-      <ChoiceField
-        className="col-span-2"
-        label="Holds"
-        value={f.holds}
-        onChange={set("holds")}
-        options={[["", "nothing"], ...operations.map((o) => [o.id, o.name] as [string, string])]}
-      />
+      <ChoiceField className="col-span-2" label="Holds" value={f.holds} onChange={set("holds")} options={choices(operations, "nothing")} />
     </FormSheet>
   );
 }

@@ -3,8 +3,8 @@ import { useState } from "react";
 import { api, ask, newId, type Schemas } from "../api/client";
 import { hoursQuery, operationsQuery, shopQuery, useMay, useUser } from "../api/queries";
 import { dateOf, hm, instantOf, timeOf, today, weekday } from "../format";
-import { ChoiceField, ProblemNote, TextField } from "../ui/Field";
-import { Sheet } from "../ui/Sheet";
+import { ChoiceField, choices, TextField } from "../ui/Field";
+import { FormSheet, useForm } from "../ui/FormSheet";
 import { Empty, Shown } from "../ui/States";
 import { useSend } from "../ui/useSend";
 import { useThisBuild } from "./useBuild";
@@ -91,7 +91,7 @@ function HoursSheet({ buildId, entry, onClose }: { buildId: string; entry: Entry
   const people = useQuery(shopQuery).data?.people ?? [];
   const operations = (useQuery(operationsQuery(buildId)).data ?? []).filter((o) => o.kind === "work");
   const [id] = useState(() => newId());
-  const [form, setForm] = useState({
+  const [form, set] = useForm({
     personId: entry?.personId ?? "",
     operationId: entry?.operationId ?? "",
     date: entry ? dateOf(entry.start) : today(),
@@ -100,10 +100,6 @@ function HoursSheet({ buildId, entry, onClose }: { buildId: string; entry: Entry
     kind: entry?.kind ?? ("billable" as Schemas["LabourKind"]),
     reason: "",
   });
-  const set =
-    <K extends keyof typeof form>(key: K) =>
-    (value: (typeof form)[K]) =>
-      setForm((f) => ({ ...f, [key]: value }));
   const start = () => instantOf(form.date, form.from);
   const stop = () => instantOf(form.date, form.to);
   const save = useSend(
@@ -139,64 +135,54 @@ function HoursSheet({ buildId, entry, onClose }: { buildId: string; entry: Entry
     { says: entry ? "Corrected; the original is kept" : "Entered", onDone: onClose, quiet: true },
   );
   return (
-    <Sheet
-      open
+    <FormSheet
       title={entry ? `Correct ${entry.person}'s hours` : "Enter hours"}
       note={entry ? "The original stays; the correction stands beside it." : undefined}
+      action={entry ? "Save the correction" : "Enter"}
       onClose={onClose}
-    >
-      <form
-        className="grid grid-cols-2 gap-3"
-        onSubmit={(e) => {
-          e.preventDefault();
-          save.mutate(false);
-        }}
-      >
-        {!entry && (
-          <ChoiceField
-            label="Who"
-            name="personId"
-            problem={save.error}
-            value={form.personId}
-            onChange={set("personId")}
-            options={[["", "choose"], ...people.map((p) => [p.id, p.name] as [string, string])]}
-          />
-        )}
-        <ChoiceField
-          className={entry ? "col-span-2" : ""}
-          label="On what"
-          name="operationId"
-          problem={save.error}
-          value={form.operationId}
-          onChange={set("operationId")}
-          options={[["", "choose"], ...operations.map((o) => [o.id, o.name] as [string, string])]}
-        />
-        <TextField label="Day" type="date" value={form.date} onChange={set("date")} />
-        <ChoiceField label="Kind" value={form.kind} onChange={set("kind")} options={KINDS.map((k) => [k, k] as const)} />
-        <TextField label="From" type="time" name="start" problem={save.error} value={form.from} onChange={set("from")} />
-        <TextField label="To" type="time" name="stop" problem={save.error} value={form.to} onChange={set("to")} />
-        <TextField
-          className="col-span-2"
-          label={entry ? "Reason for the correction" : "Note"}
-          name="reason"
-          problem={save.error}
-          value={form.reason}
-          onChange={set("reason")}
-        />
-        <div className="col-span-2">
-          <ProblemNote problem={save.error} except={["personId", "operationId", "start", "stop", "reason"]} />
-        </div>
-        <div className="col-span-2 flex gap-2">
-          <button type="submit" className="btn btn-ink" disabled={save.isPending}>
-            {entry ? "Save the correction" : "Enter"}
+      onSubmit={() => save.mutate(false)}
+      problem={save.error}
+      except={["personId", "operationId", "start", "stop", "reason"]}
+      busy={save.isPending}
+      more={
+        entry && (
+          <button type="button" className="btn" onClick={() => save.mutate(true)}>
+            This was not worked
           </button>
-          {entry && (
-            <button type="button" className="btn" onClick={() => save.mutate(true)}>
-              This was not worked
-            </button>
-          )}
-        </div>
-      </form>
-    </Sheet>
+        )
+      }
+    >
+      {!entry && (
+        <ChoiceField
+          label="Who"
+          name="personId"
+          problem={save.error}
+          value={form.personId}
+          onChange={set("personId")}
+          options={choices(people, "choose")}
+        />
+      )}
+      <ChoiceField
+        className={entry ? "col-span-2" : ""}
+        label="On what"
+        name="operationId"
+        problem={save.error}
+        value={form.operationId}
+        onChange={set("operationId")}
+        options={choices(operations, "choose")}
+      />
+      <TextField label="Day" type="date" value={form.date} onChange={set("date")} />
+      <ChoiceField label="Kind" value={form.kind} onChange={set("kind")} options={KINDS.map((k) => [k, k] as const)} />
+      <TextField label="From" type="time" name="start" problem={save.error} value={form.from} onChange={set("from")} />
+      <TextField label="To" type="time" name="stop" problem={save.error} value={form.to} onChange={set("to")} />
+      <TextField
+        className="col-span-2"
+        label={entry ? "Reason for the correction" : "Note"}
+        name="reason"
+        problem={save.error}
+        value={form.reason}
+        onChange={set("reason")}
+      />
+    </FormSheet>
   );
 }

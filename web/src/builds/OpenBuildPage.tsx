@@ -6,7 +6,8 @@ import { buildsQuery, shopQuery, styleQuery, stylesQuery, templatesQuery } from 
 import { words } from "../format";
 import { PanelMap } from "../pictures/PanelMap";
 import { Dab } from "../ui/Dab";
-import { CheckField, ChoiceField, NumberField, ProblemNote, TextField } from "../ui/Field";
+import { CheckField, ChoiceField, choices, NumberField, ProblemNote, TextField } from "../ui/Field";
+import { useForm } from "../ui/FormSheet";
 import { useSend } from "../ui/useSend";
 
 const SHOWN = [
@@ -40,7 +41,7 @@ export function OpenBuildPage() {
   const stations = useQuery(shopQuery).data?.stations ?? [];
   const builds = useQuery(buildsQuery).data ?? [];
   const [id] = useState(() => newId());
-  const [f, setF] = useState({
+  const [f, set, setF] = useForm({
     number: null as number | null,
     clientName: "",
     clientEmail: "",
@@ -73,10 +74,6 @@ export function OpenBuildPage() {
     fillIn: false,
     stationId: "",
   });
-  const set =
-    <K extends keyof typeof f>(key: K) =>
-    (value: (typeof f)[K]) =>
-      setF((old) => ({ ...old, [key]: value }));
   const own = styles.find((s) => s.key === f.style)?.dimensions;
   const dimensions = {
     lengthMm: f.lengthMm ?? own?.lengthMm ?? 0,
@@ -302,7 +299,7 @@ export function OpenBuildPage() {
             name="stationId"
             value={f.stationId}
             onChange={set("stationId")}
-            options={[["", "not here yet"], ...stations.map((s) => [s.id, s.name] as [string, string])]}
+            options={choices(stations, "not here yet")}
             problem={p}
           />
           <CheckField label="Fill-in: takes what others leave" value={f.fillIn} onChange={set("fillIn")} />

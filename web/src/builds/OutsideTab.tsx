@@ -3,9 +3,8 @@ import { useState } from "react";
 import { api, ask, newId, type Schemas } from "../api/client";
 import { operationsQuery, outsideQuery, shopQuery, useMay } from "../api/queries";
 import { day, money, today } from "../format";
-import { ChoiceField, NumberField, ProblemNote, TextField } from "../ui/Field";
-import { FormSheet } from "../ui/FormSheet";
-import { Sheet } from "../ui/Sheet";
+import { ChoiceField, choices, NumberField, TextField } from "../ui/Field";
+import { FormSheet, useForm } from "../ui/FormSheet";
 import { Empty, Shown } from "../ui/States";
 import { useSend } from "../ui/useSend";
 import { useThisBuild } from "./useBuild";
@@ -109,7 +108,7 @@ function JobSheet({ buildId, job, onClose }: { buildId: string; job: Job | null;
   const suppliers = useQuery(shopQuery).data?.suppliers ?? [];
   const operations = (useQuery(operationsQuery(buildId)).data ?? []).filter((o) => o.kind === "outside");
   const [id] = useState(job?.id ?? newId());
-  const [form, setForm] = useState({
+  const [form, set] = useForm({
     title: job?.title ?? "",
     supplierId: job?.supplierId ?? "",
     operationId: job?.operationId ?? "",
@@ -118,10 +117,6 @@ function JobSheet({ buildId, job, onClose }: { buildId: string; job: Job | null;
     quoted: job?.quoted ?? 0,
     billed: job?.billed ?? null,
   });
-  const set =
-    <K extends keyof typeof form>(key: K) =>
-    (value: (typeof form)[K]) =>
-      setForm((f) => ({ ...f, [key]: value }));
   const save = useSend(
     () =>
       ask(
@@ -156,13 +151,13 @@ function JobSheet({ buildId, job, onClose }: { buildId: string; job: Job | null;
         problem={save.error}
         value={form.supplierId}
         onChange={set("supplierId")}
-        options={[["", "choose"], ...suppliers.map((s) => [s.id, s.name] as [string, string])]}
+        options={choices(suppliers, "choose")}
       />
       <ChoiceField
         label="Which operation it is"
         value={form.operationId}
         onChange={set("operationId")}
-        options={[["", "none"], ...operations.map((o) => [o.id, o.name] as [string, string])]}
+        options={choices(operations, "none")}
       />
       <fieldset className="col-span-2" disabled={job?.sentOn != null}>
         <legend className="font-[660]">Pieces</legend>
@@ -237,27 +232,24 @@ function CountSheet({ job, onClose }: { job: Job; onClose: () => void }) {
     quiet: true,
   });
   return (
-    <Sheet open title={`Count in ${job.title}`} note="What was sent stands beside each." onClose={onClose}>
-      <form
-        className="flex flex-col gap-3"
-        onSubmit={(e) => {
-          e.preventDefault();
-          send.mutate(undefined);
-        }}
-      >
-        {job.pieces.map((p, i) => (
-          <NumberField
-            key={p.name}
-            label={`${p.name}, of ${p.count}`}
-            value={counts[i] ?? 0}
-            onChange={(v) => setCounts((c) => c.map((x, j) => (i === j ? (v ?? 0) : x)))}
-          />
-        ))}
-        <ProblemNote problem={send.error} />
-        <button type="submit" className="btn btn-ink self-start">
-          Counted
-        </button>
-      </form>
-    </Sheet>
+    <FormSheet
+      title={`Count in ${job.title}`}
+      note="What was sent stands beside each."
+      action="Counted"
+      onClose={onClose}
+      onSubmit={() => send.mutate(undefined)}
+      problem={send.error}
+      except={[]}
+      busy={send.isPending}
+    >
+      {job.pieces.map((p, i) => (
+        <NumberField
+          key={p.name}
+          label={`${p.name}, of ${p.count}`}
+          value={counts[i] ?? 0}
+          onChange={(v) => setCounts((c) => c.map((x, j) => (i === j ? (v ?? 0) : x)))}
+        />
+      ))}
+    </FormSheet>
   );
 }

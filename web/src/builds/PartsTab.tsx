@@ -3,8 +3,8 @@ import { useState } from "react";
 import { api, ask, newId, type Schemas } from "../api/client";
 import { operationsQuery, partsQuery, shopQuery, useMay } from "../api/queries";
 import { day, money, today } from "../format";
-import { CheckField, ChoiceField, NumberField, TextField } from "../ui/Field";
-import { FormSheet } from "../ui/FormSheet";
+import { CheckField, ChoiceField, choices, NumberField, TextField } from "../ui/Field";
+import { FormSheet, useForm } from "../ui/FormSheet";
 import { Empty, Shown } from "../ui/States";
 import { useSend } from "../ui/useSend";
 import { useThisBuild } from "./useBuild";
@@ -133,7 +133,7 @@ function PartSheet({ buildId, part, onClose }: { buildId: string; part: Part | n
   const suppliers = useQuery(shopQuery).data?.suppliers ?? [];
   const operations = (useQuery(operationsQuery(buildId)).data ?? []).filter((o) => !o.doneAt || o.id === part?.operationId);
   const [id] = useState(part?.id ?? newId());
-  const [form, setForm] = useState({
+  const [form, set] = useForm({
     name: part?.name ?? "",
     quantity: part?.quantity ?? 1,
     unitCost: part?.unitCost ?? 0,
@@ -142,10 +142,6 @@ function PartSheet({ buildId, part, onClose }: { buildId: string; part: Part | n
     clientSupplied: part?.clientSupplied ?? false,
     operationId: part?.operationId ?? "",
   });
-  const set =
-    <K extends keyof typeof form>(key: K) =>
-    (value: (typeof form)[K]) =>
-      setForm((f) => ({ ...f, [key]: value }));
   const save = useSend(
     () =>
       ask(
@@ -171,7 +167,7 @@ function PartSheet({ buildId, part, onClose }: { buildId: string; part: Part | n
         label="For which operation"
         value={form.operationId}
         onChange={set("operationId")}
-        options={[["", "none yet"], ...operations.map((o) => [o.id, o.name] as [string, string])]}
+        options={choices(operations, "none yet")}
       />
       <NumberField label="Quantity" name="quantity" value={form.quantity} onChange={(v) => set("quantity")(v ?? 0)} problem={save.error} />
       {may.desk && (
@@ -189,7 +185,7 @@ function PartSheet({ buildId, part, onClose }: { buildId: string; part: Part | n
             problem={save.error}
             value={form.supplierId}
             onChange={set("supplierId")}
-            options={[["", "choose"], ...suppliers.map((s) => [s.id, s.name] as [string, string])]}
+            options={choices(suppliers, "choose")}
           />
           <NumberField
             label="Agreed unit price (else mark-up)"
@@ -240,11 +236,7 @@ function StepSheet({ part, onClose }: { part: Part; onClose: () => void }) {
 
 function MaterialSheet({ buildId, onClose }: { buildId: string; onClose: () => void }) {
   const [id] = useState(() => newId());
-  const [form, setForm] = useState({ name: "", quantity: 1, unit: "l", unitCost: 0, on: today() });
-  const set =
-    <K extends keyof typeof form>(key: K) =>
-    (value: (typeof form)[K]) =>
-      setForm((f) => ({ ...f, [key]: value }));
+  const [form, set] = useForm({ name: "", quantity: 1, unit: "l", unitCost: 0, on: today() });
   const save = useSend(
     () => ask(api.POST("/api/builds/{id}/materials", { params: { path: { id: buildId } }, body: { id, operationId: null, ...form } })),
     { says: "Booked", onDone: onClose, quiet: true },

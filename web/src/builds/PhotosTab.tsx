@@ -6,6 +6,7 @@ import { photosQuery, queries, useMay } from "../api/queries";
 import { sendPhoto } from "../api/upload";
 import { dateOf, day, STAGE_ORDER, stageName } from "../format";
 import { CheckField, ChoiceField, ProblemNote, TextField } from "../ui/Field";
+import { useForm } from "../ui/FormSheet";
 import { Sheet } from "../ui/Sheet";
 import { Empty, Shown } from "../ui/States";
 import { useSend } from "../ui/useSend";
@@ -101,16 +102,12 @@ export function PhotosTab() {
 }
 
 function PhotoSheet({ photo, mayShow, onClose }: { photo: Photo; mayShow: boolean; onClose: () => void }) {
-  const [form, setForm] = useState({
+  const [form, set] = useForm({
     caption: photo.caption,
     stage: photo.stage ?? "",
     panel: photo.panel ?? "",
     clientMaySee: photo.clientMaySee,
   });
-  const set =
-    <K extends keyof typeof form>(key: K) =>
-    (value: (typeof form)[K]) =>
-      setForm((f) => ({ ...f, [key]: value }));
   const save = useSend(
     () =>
       ask(

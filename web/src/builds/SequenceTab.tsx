@@ -4,7 +4,7 @@ import { api, ask, newId, type Schemas } from "../api/client";
 import { operationsQuery, shopQuery, useMay, useUser } from "../api/queries";
 import { COAT_ORDER, coatName, dateOf, day, HELD_ORDER, heldName, hm, hours, STAGE_ORDER, stageName, words } from "../format";
 import { layerColour } from "../pictures/Strata";
-import { CheckField, ChoiceField, NumberField, ProblemNote, TextField } from "../ui/Field";
+import { CheckField, ChoiceField, choices, NumberField, ProblemNote, TextField } from "../ui/Field";
 import { Sheet } from "../ui/Sheet";
 import { Shown } from "../ui/States";
 import { useSend } from "../ui/useSend";
@@ -372,7 +372,7 @@ function Editor({
               label="Who"
               value={form.personId ?? ""}
               onChange={(v) => set("personId", v || null)}
-              options={[["", "the plan chooses"], ...(shop?.people ?? []).map((p) => [p.id, p.name] as [string, string])]}
+              options={choices(shop?.people ?? [], "the plan chooses")}
             />
             <ChoiceField
               label="Panels wear then"

@@ -1,8 +1,8 @@
-import { QueryClientProvider } from "@tanstack/react-query";
 import { cleanup, fireEvent, render, screen, waitFor } from "@testing-library/react";
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 import type { Schemas } from "../api/client";
-import { clockQuery, queries, sessionQuery, stylesQuery } from "../api/queries";
+import { clockQuery, queries, stylesQuery } from "../api/queries";
+import { draw, problem, server, signIn } from "../testing";
 import { ClockPage } from "./ClockPage";
 import { HoursCoat } from "./HoursCoat";
 
@@ -37,12 +37,7 @@ const next: Schemas["ClockJob"] = {
 
 function show(running: boolean) {
   const now = new Date().toISOString();
-  queries.setQueryData(sessionQuery.queryKey, {
-    needsSetUp: false,
-    user: { accountId: "a", personId: "p", name: "Wil Aske", role: "technician" },
-    now,
-    shop: { name: "Shop", place: "", currency: "GBP", timeZone: "Europe/London", units: "metric" },
-  });
+  signIn("technician", { name: "Wil Aske", now });
   queries.setQueryData(stylesQuery.queryKey, []);
   queries.setQueryData(clockQuery.queryKey, {
     personId: "p",
@@ -52,30 +47,8 @@ function show(running: boolean) {
     running: running ? { entryId: "e", start: new Date(Date.now() - 107 * 60_000).toISOString(), kind: "billable", job } : null,
     next: [next],
   });
-  return render(
-    <QueryClientProvider client={queries}>
-      <ClockPage />
-    </QueryClientProvider>,
-  );
+  return draw(<ClockPage />);
 }
-
-/** Answers of the server, in order; every request is kept. */
-function server(...answers: (Response | Error)[]) {
-  const sent: { url: string; body: unknown }[] = [];
-  vi.stubGlobal("fetch", async (request: Request) => {
-    if (request.method === "GET") return new Response("{}", { status: 500 });
-    sent.push({ url: new URL(request.url).pathname, body: await request.clone().json() });
-    const answer =
-      answers.shift() ??
-      new Response(JSON.stringify({ id: "x", version: 1 }), { status: 200, headers: { "content-type": "application/json" } });
-    if (answer instanceof Error) throw answer;
-    return answer;
-  });
-  return sent;
-}
-
-const problem = (field: string, detail: string) =>
-  new Response(JSON.stringify({ status: 400, detail, field }), { status: 400, headers: { "content-type": "application/problem+json" } });
 
 beforeEach(() => queries.clear());
 afterEach(() => {

@@ -3,11 +3,11 @@ import { cleanup, fireEvent, render, screen } from "@testing-library/react";
 import { afterEach, describe, expect, it, vi } from "vitest";
 import type { Schemas } from "../api/client";
 import { queries, styleQuery } from "../api/queries";
+import { card, dimensions, station } from "../testing";
 import { CarAbove, folded } from "./CarAbove";
 import { FloorPlan } from "./FloorPlan";
 import { PanelMap } from "./PanelMap";
 
-const dimensions = { lengthMm: 5160, widthMm: 1700, wheelbaseMm: 2850 };
 const panel = (key: string, name: string, side: Schemas["PanelSide"], x: number): Schemas["PanelView"] => ({
   key,
   name,
@@ -42,53 +42,6 @@ const state = (key: string, change: Partial<Schemas["PanelState"]> = {}): Schema
 });
 
 const settings = { planWidthMm: 25000, planDepthMm: 20000 } as Schemas["SettingsBody"];
-const station = (id: string, name: string, kind: Schemas["StationKind"], x: number): Schemas["StationView"] => ({
-  id,
-  name,
-  kind,
-  count: 1,
-  xMm: x,
-  yMm: 0,
-  widthMm: 6700,
-  depthMm: 4450,
-  doorHeightMm: null,
-  walled: false,
-  version: 1,
-});
-const card = (change: Partial<Schemas["BuildCard"]>): Schemas["BuildCard"] => ({
-  id: "b1",
-  number: 41,
-  title: "Whimbrel Courser",
-  year: 1966,
-  client: "O. Brandvold",
-  status: "open",
-  style: "coupe",
-  dimensions,
-  colourName: "Tidewater",
-  colourHex: "#1B6670",
-  stationId: "s1",
-  awayAt: "",
-  fillIn: false,
-  priority: 1,
-  promised: null,
-  likely: null,
-  holdsKind: "nothing",
-  holds: "",
-  nextName: null,
-  nextOn: null,
-  nextStation: null,
-  untouchedDays: 0,
-  share: 0.48,
-  budgetMinutes: 600,
-  spentMinutes: 320,
-  layers: [{ stage: "metal", budget: 600, earned: 300, spent: 320, rework: 0 }],
-  onIt: [],
-  coats: { bonnet: "epoxy" },
-  leftAt: "",
-  firstMove: "",
-  ...change,
-});
-
 afterEach(cleanup);
 
 function floor(builds: Schemas["BuildCard"][], decisions: Schemas["DecisionRow"][] = [], onOpen = vi.fn()) {

@@ -2,7 +2,7 @@ import { render } from "@testing-library/react";
 import { describe, expect, it } from "vitest";
 import type { Schemas } from "../api/client";
 import { newId } from "../api/client";
-import { hm, hours, instantOf, useShopWays } from "../format";
+import { hm, hours, instantOf, takeShopWays } from "../format";
 import { contrast, inkOn, mix, onGuide } from "../tokens";
 import { mapPath } from "./geometry";
 import { panelWords } from "./PanelMap";
@@ -71,7 +71,7 @@ describe("what people read", () => {
     expect(hours(6000)).toBe("100");
   });
   it("reads wall times in the shop's zone, in summer and in winter", () => {
-    useShopWays({ timeZone: "Europe/London", currency: "GBP" }, undefined);
+    takeShopWays({ timeZone: "Europe/London", currency: "GBP" }, undefined);
     expect(instantOf("2026-07-01", "08:00")).toBe("2026-07-01T07:00:00.000Z");
     expect(instantOf("2026-12-01", "08:00")).toBe("2026-12-01T08:00:00.000Z");
   });

@@ -2,7 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useParams } from "@tanstack/react-router";
 import { useEffect } from "react";
 import { api, ask } from "../api/client";
-import { useShopWays } from "../format";
+import { takeShopWays } from "../format";
 import "./print-fonts";
 import { ReportView } from "./ReportView";
 
@@ -14,7 +14,7 @@ export function PrintPage() {
     queryFn: () => ask(api.GET("/api/print/{ticket}", { params: { path: { ticket } } })),
     retry: false,
   });
-  useShopWays(page.data ? { timeZone: "UTC", currency: page.data.page.currency } : null, undefined);
+  takeShopWays(page.data ? { timeZone: "UTC", currency: page.data.page.currency } : null, undefined);
   useEffect(() => {
     if (!page.data) return;
     const ready = async () => {

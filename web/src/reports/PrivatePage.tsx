@@ -2,7 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useParams } from "@tanstack/react-router";
 import { useEffect, useState } from "react";
 import { api, ask } from "../api/client";
-import { day, useShopWays } from "../format";
+import { day, takeShopWays } from "../format";
 import "./print-fonts";
 import { ReportView } from "./ReportView";
 
@@ -16,7 +16,7 @@ export function PrivatePage() {
     retry: false,
     staleTime: Number.POSITIVE_INFINITY,
   });
-  useShopWays(page.data ? { timeZone: "UTC", currency: page.data.page.currency } : null, undefined);
+  takeShopWays(page.data ? { timeZone: "UTC", currency: page.data.page.currency } : null, undefined);
   useEffect(() => {
     document.title = page.data ? `${page.data.page.title} · ${page.data.page.shop}` : "First Coat";
   }, [page.data]);

@@ -1,7 +1,7 @@
 import { cleanup, render, screen, within } from "@testing-library/react";
 import { afterEach, beforeEach, describe, expect, it } from "vitest";
 import type { Schemas } from "../api/client";
-import { useShopWays } from "../format";
+import { takeShopWays } from "../format";
 import { ReportView } from "./ReportView";
 
 const body: Schemas["BodyView"] = {
@@ -55,7 +55,7 @@ const page = (change: Partial<Schemas["ReportPage"]> = {}): Schemas["ReportPage"
 
 const show = (p: Schemas["ReportPage"]) => render(<ReportView page={p} body={body} photo={(h) => `/photo/${h}`} />);
 
-beforeEach(() => useShopWays({ timeZone: "UTC", currency: "GBP" }, "2026-10-13T09:00:00Z"));
+beforeEach(() => takeShopWays({ timeZone: "UTC", currency: "GBP" }, "2026-10-13T09:00:00Z"));
 afterEach(cleanup);
 
 describe("the client's page", () => {

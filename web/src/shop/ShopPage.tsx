@@ -4,7 +4,7 @@ import { api, ask, newId, type Schemas } from "../api/client";
 import { shopQuery } from "../api/queries";
 import { STATIONS, TRADES } from "../builds/SequenceTab";
 import { day, money, today } from "../format";
-import { CheckField, ChoiceField, NumberField, TextField } from "../ui/Field";
+import { CheckField, ChoiceField, choices, NumberField, TextField } from "../ui/Field";
 import { FormSheet, useForm } from "../ui/FormSheet";
 import { Empty, Shown } from "../ui/States";
 import { useSend } from "../ui/useSend";
@@ -778,7 +778,7 @@ function AccountSheet({ people, onClose }: { people: Schemas["PersonView"][]; on
         name="personId"
         value={f.personId}
         onChange={set("personId")}
-        options={[["", "nobody"], ...people.map((p) => [p.id, p.name] as [string, string])]}
+        options={choices(people, "nobody")}
         problem={save.error}
       />
     </FormSheet>

@@ -98,6 +98,12 @@ export function ChoiceField<T extends string>({
   );
 }
 
+/** What is named, to choose from, after a first choice of nothing. */
+export const choices = (named: readonly { id: string; name: string }[], nothing: string): [string, string][] => [
+  ["", nothing],
+  ...named.map((n): [string, string] => [n.id, n.name]),
+];
+
 export function CheckField({ label, value, onChange }: { label: string; value: boolean; onChange: (v: boolean) => void }) {
   return (
     <label className="flex items-center gap-2 min-h-7">

@@ -1,0 +1,78 @@
+import { afterEach, describe, expect, it } from "vitest";
+import { dateOf, day, days, hm, hours, instantOf, money, percent, takeShopWays, timeOf, today, words } from "./format";
+
+const ways = (timeZone: string, now = "2026-10-13T09:42:00Z") => takeShopWays({ timeZone, currency: "GBP" }, now);
+afterEach(() => ways("UTC"));
+
+describe("wall times of the shop", () => {
+  it.each([
+    ["Europe/London", "2026-10-13", "10:42", "2026-10-13T09:42:00.000Z"],
+    ["Europe/London", "2026-12-01", "08:00", "2026-12-01T08:00:00.000Z"],
+    ["America/New_York", "2026-10-13", "08:00", "2026-10-13T12:00:00.000Z"],
+    ["Asia/Kolkata", "2026-10-13", "00:15", "2026-10-12T18:45:00.000Z"],
+    ["Pacific/Auckland", "2026-10-13", "08:00", "2026-10-12T19:00:00.000Z"],
+  ])("in %s, %s %s", (zone, date, time, instant) => {
+    ways(zone);
+    expect(instantOf(date, time)).toBe(instant);
+    expect([dateOf(instant), timeOf(instant)]).toEqual([date, time]);
+  });
+
+  it.each([
+    // Clocks go forward at 02:00 and back at 02:00 in New York, 01:00 UTC in London.
+    ["America/New_York", "2026-03-08", "01:30", "2026-03-08T06:30:00.000Z"],
+    ["America/New_York", "2026-03-08", "03:30", "2026-03-08T07:30:00.000Z"],
+    ["America/New_York", "2026-03-08", "08:00", "2026-03-08T12:00:00.000Z"],
+    ["America/New_York", "2026-11-01", "03:30", "2026-11-01T08:30:00.000Z"],
+    ["Europe/London", "2026-03-29", "02:30", "2026-03-29T01:30:00.000Z"],
+    ["Europe/London", "2026-10-25", "00:30", "2026-10-24T23:30:00.000Z"],
+    ["Pacific/Auckland", "2026-09-27", "08:00", "2026-09-26T19:00:00.000Z"],
+  ])("on the day the clocks change in %s, %s %s", (zone, date, time, instant) => {
+    ways(zone);
+    expect(instantOf(date, time)).toBe(instant);
+  });
+
+  it("takes today from the server and the shop, not from the browser", () => {
+    ways("Pacific/Auckland", "2026-10-13T12:30:00Z");
+    expect(today()).toBe("2026-10-14");
+    ways("America/New_York", "2026-10-13T02:30:00Z");
+    expect(today()).toBe("2026-10-12");
+  });
+});
+
+describe("figures in words", () => {
+  it("writes a day without its year while that is this one", () => {
+    ways("UTC");
+    expect(day("2026-09-04")).toBe("4 Sep");
+    expect(day("2027-01-04")).toBe("4 Jan 2027");
+    expect(day(null)).toBe("–");
+  });
+
+  it.each([
+    [0, "0:00"],
+    [9, "0:09"],
+    [107, "1:47"],
+    [27_240, "454:00"],
+    [-65, "−1:05"],
+  ])("logged minutes: %i", (minutes, text) => expect(hm(minutes)).toBe(text));
+
+  it.each([
+    [0, "0"],
+    [258, "4.3"],
+    [300, "5"],
+    [599, "10"],
+    [25_230, "421"],
+    [-90, "−1.5"],
+  ])("planned minutes: %i", (minutes, text) => expect(hours(minutes)).toBe(text));
+
+  it("writes money in the shop's currency, to the cent, with a true minus", () => {
+    ways("UTC");
+    expect(money(1234.5)).toBe("£1,234.50");
+    expect(money(-0.05)).toBe("−£0.05");
+  });
+
+  it("writes shares, days and names plainly", () => {
+    expect([percent(0.5549), percent(1)]).toEqual(["55 %", "100 %"]);
+    expect([days(2.04), days(9.95), days(12.5)]).toEqual(["2", "10", "13"]);
+    expect(words("separateChassis")).toBe("separate chassis");
+  });
+});

@@ -1,0 +1,93 @@
+import { QueryClientProvider } from "@tanstack/react-query";
+import { render } from "@testing-library/react";
+import type { ReactNode } from "react";
+import { vi } from "vitest";
+import type { Schemas } from "./api/client";
+import { queries, sessionQuery } from "./api/queries";
+import { takeShopWays } from "./format";
+
+/** What tests of screens share: somebody signed in, and a server that keeps what it was sent. */
+
+type Role = "manager" | "office" | "technician";
+
+/** Signs somebody in; without a time it is now. */
+export function signIn(role: Role, { name = "Sunniva Roake", personId = "p", now = new Date().toISOString() } = {}) {
+  const shop = { name: "Shop", place: "", currency: "GBP", timeZone: "Europe/London", units: "metric" as const };
+  takeShopWays(shop, now);
+  queries.setQueryData(sessionQuery.queryKey, { needsSetUp: false, user: { accountId: "a", personId, name, role }, now, shop });
+}
+
+/** Draws a screen over what the queries hold. */
+export const draw = (screen: ReactNode) => render(<QueryClientProvider client={queries}>{screen}</QueryClientProvider>);
+
+export type Sent = { method: string; url: string; body: unknown };
+
+/** Answers of the server to changes, in order, then "saved"; every change is kept. What is read is not answered. */
+export function server(...answers: (Response | Error)[]) {
+  const sent: Sent[] = [];
+  vi.stubGlobal("fetch", async (request: Request) => {
+    if (request.method === "GET") return new Response("{}", { status: 500 });
+    sent.push({ method: request.method, url: new URL(request.url).pathname, body: await request.clone().json() });
+    const answer = answers.shift() ?? saved();
+    if (answer instanceof Error) throw answer;
+    return answer;
+  });
+  return sent;
+}
+
+const saved = () => new Response(JSON.stringify({ id: "x", version: 1 }), { status: 200, headers: { "content-type": "application/json" } });
+
+/** A refusal that names its field. */
+export const problem = (field: string, detail: string, status = 400) =>
+  new Response(JSON.stringify({ status, detail, field }), { status, headers: { "content-type": "application/problem+json" } });
+
+export const dimensions: Schemas["BodyDimensions"] = { lengthMm: 5160, widthMm: 1700, wheelbaseMm: 2850 };
+
+/** A build that stands in the shop, as the floor and its own pages get it. */
+export const card = (change: Partial<Schemas["BuildCard"]>): Schemas["BuildCard"] => ({
+  id: "b1",
+  number: 41,
+  title: "Whimbrel Courser",
+  year: 1966,
+  client: "O. Brandvold",
+  status: "open",
+  style: "coupe",
+  dimensions,
+  colourName: "Tidewater",
+  colourHex: "#1B6670",
+  stationId: "s1",
+  awayAt: "",
+  fillIn: false,
+  priority: 1,
+  promised: null,
+  likely: null,
+  holdsKind: "nothing",
+  holds: "",
+  nextName: null,
+  nextOn: null,
+  nextStation: null,
+  untouchedDays: 0,
+  share: 0.48,
+  budgetMinutes: 600,
+  spentMinutes: 320,
+  layers: [{ stage: "metal", budget: 600, earned: 300, spent: 320, rework: 0 }],
+  onIt: [],
+  coats: { bonnet: "epoxy" },
+  leftAt: "",
+  firstMove: "",
+  ...change,
+});
+
+export const station = (id: string, name: string, kind: Schemas["StationKind"], x: number): Schemas["StationView"] => ({
+  id,
+  name,
+  kind,
+  count: 1,
+  xMm: x,
+  yMm: 0,
+  widthMm: 6700,
+  depthMm: 4450,
+  doorHeightMm: null,
+  walled: false,
+  version: 1,
+});
