@@ -258,7 +258,7 @@ test("the build is paused with its first move, goes on, and a question holds wor
   await desk.getByRole("button", { name: "Do it" }).click();
   await expect(desk.getByRole("button", { name: "Pause or close" })).toBeVisible();
 
-  await desk.getByRole("button", { name: "Ask a question" }).click();
+  await desk.getByRole("button", { name: "Ask", exact: true }).click();
   await desk.getByRole("textbox", { name: "Question" }).fill("Black or brown leather?");
   await desk.getByLabel("Needed by").fill("2026-10-16");
   await desk.getByLabel("Answers, with commas").fill("Black, Brown");

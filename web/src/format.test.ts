@@ -1,5 +1,24 @@
 import { afterEach, describe, expect, it } from "vitest";
-import { dateOf, day, days, hm, hours, instantOf, money, percent, takeShopWays, timeOf, today, words } from "./format";
+import {
+  addDays,
+  dateOf,
+  day,
+  days,
+  hm,
+  hours,
+  instantOf,
+  lengthKept,
+  lengthShown,
+  lengthUnit,
+  money,
+  percent,
+  scaleMark,
+  size,
+  takeShopWays,
+  timeOf,
+  today,
+  words,
+} from "./format";
 
 const ways = (timeZone: string, now = "2026-10-13T09:42:00Z") => takeShopWays({ timeZone, currency: "GBP" }, now);
 afterEach(() => ways("UTC"));
@@ -75,4 +94,29 @@ describe("figures in words", () => {
     expect([days(2.04), days(9.95), days(12.5)]).toEqual(["2", "10", "13"]);
     expect(words("separateChassis")).toBe("separate chassis");
   });
+});
+
+describe("lengths", () => {
+  const us = () => takeShopWays({ timeZone: "UTC", currency: "USD", units: "us" }, undefined);
+
+  it("are written in millimetres and metres, or in inches and feet", () => {
+    ways("UTC");
+    expect([lengthUnit(), lengthShown(4480), lengthKept(4480), size(6700, 4450)]).toEqual(["mm", 4480, 4480, "6.7 x 4.45 m"]);
+    us();
+    expect([lengthUnit(), lengthShown(4480), size(6700, 4450)]).toEqual(["in", 176.38, "22 x 14.6 ft"]);
+    expect(scaleMark()).toEqual({ mm: 304.8, unit: "ft", bar: 6 });
+  });
+
+  it("come back as the same millimetres after being written in inches, for every length up to seven metres", () => {
+    us();
+    for (let mm = 0; mm <= 7000; mm++) expect(lengthKept(lengthShown(mm))).toBe(mm);
+  });
+});
+
+it("counts days on over the ends of months and years", () => {
+  expect([addDays("2026-10-13", 21), addDays("2026-12-31", 1), addDays("2028-03-01", -1)]).toEqual([
+    "2026-11-03",
+    "2027-01-01",
+    "2028-02-29",
+  ]);
 });

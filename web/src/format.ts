@@ -3,13 +3,18 @@ import type { Schemas } from "./api/client";
 /** Locale of the reader's browser; the shop's zone for every wall time. */
 let zone = "UTC";
 let currency = "GBP";
+let units: Schemas["UnitSystem"] = "metric";
 let offsetMs = 0;
 
 /** Takes the shop's ways, and the server's time: the browser never asks its own clock what time it is. */
-export function takeShopWays(shop: { timeZone: string; currency: string } | null, serverNow: string | undefined) {
+export function takeShopWays(
+  shop: { timeZone: string; currency: string; units?: Schemas["UnitSystem"] } | null,
+  serverNow: string | undefined,
+) {
   if (shop) {
     zone = shop.timeZone;
     currency = shop.currency;
+    units = shop.units ?? "metric";
   }
   if (serverNow) offsetMs = new Date(serverNow).getTime() - Date.now();
 }
@@ -36,6 +41,9 @@ export const dateOf = (at: string | Date) =>
   new Intl.DateTimeFormat("en-CA", { timeZone: zone, year: "numeric", month: "2-digit", day: "2-digit" }).format(new Date(at));
 
 export const today = () => dateOf(serverNow());
+
+/** A date some days on. */
+export const addDays = (date: string, days: number) => new Date(asDay(date).getTime() + days * 86_400_000).toISOString().slice(0, 10);
 
 /** The shop's wall time of an instant, as 10:42. */
 export const timeOf = (at: string | Date) =>
@@ -67,6 +75,24 @@ export const money = (amount: number) =>
     .format(amount)
     .replace("-", "−");
 
+const INCH = 25.4;
+const FOOT = 304.8;
+const decimals = (value: number, most: number) => String(Number(value.toFixed(most)));
+
+/** How lengths are written and entered in this shop; they are kept in whole millimetres. */
+export const lengthUnit = () => (units === "us" ? "in" : "mm");
+
+/** A length kept in millimetres, as the number a person writes: hundredths of an inch give back the same millimetre. */
+export const lengthShown = (mm: number) => (units === "us" ? Number((mm / INCH).toFixed(2)) : mm);
+export const lengthKept = (shown: number) => (units === "us" ? Math.round(shown * INCH) : shown);
+
+/** A size of a place: metres, or feet. */
+export const size = (...mm: number[]) =>
+  units === "us" ? `${mm.map((m) => decimals(m / FOOT, 1)).join(" x ")} ft` : `${mm.map((m) => decimals(m / 1000, 3)).join(" x ")} m`;
+
+/** A scale for pictures: what one and two marks of it are, in millimetres, and its unit. */
+export const scaleMark = () => (units === "us" ? { mm: FOOT, unit: "ft", bar: 6 } : { mm: 1000, unit: "m", bar: 2 });
+
 export const percent = (share: number) => `${Math.round(share * 100)} %`;
 
 export function days(value: number): string {
@@ -86,6 +112,7 @@ const STAGES: Record<Schemas["Stage"], string> = {
   assembly: "Assembly, road",
 };
 export const stageName = (s: Schemas["Stage"]) => STAGES[s];
+export const WEEKDAYS = ["monday", "tuesday", "wednesday", "thursday", "friday", "saturday", "sunday"] as const;
 export const STAGE_ORDER = Object.keys(STAGES) as Schemas["Stage"][];
 
 const COATS: Record<Schemas["Coat"], string> = {
@@ -123,3 +150,19 @@ export const HELD_ORDER = Object.keys(HELD) as Schemas["Held"][];
 
 /** An enum value in plain words: "separateChassis" as "separate chassis". */
 export const words = (value: string) => value.replace(/([A-Z])/g, " $1").toLowerCase();
+
+export const TRADES: Schemas["Trade"][] = ["strip", "metal", "body", "paint", "mechanic", "electric", "trim", "wood", "hand"];
+export const STATIONS: Schemas["StationKind"][] = [
+  "bay",
+  "prep",
+  "booth",
+  "blast",
+  "jig",
+  "lift",
+  "bench",
+  "engine",
+  "mix",
+  "stores",
+  "office",
+  "yard",
+];

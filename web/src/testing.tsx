@@ -1,5 +1,5 @@
 import { QueryClientProvider } from "@tanstack/react-query";
-import { render } from "@testing-library/react";
+import { fireEvent, render, screen, within } from "@testing-library/react";
 import type { ReactNode } from "react";
 import { vi } from "vitest";
 import type { Schemas } from "./api/client";
@@ -11,8 +11,11 @@ import { takeShopWays } from "./format";
 type Role = "manager" | "office" | "technician";
 
 /** Signs somebody in; without a time it is now. */
-export function signIn(role: Role, { name = "Sunniva Roake", personId = "p", now = new Date().toISOString() } = {}) {
-  const shop = { name: "Shop", place: "", currency: "GBP", timeZone: "Europe/London", units: "metric" as const };
+export function signIn(
+  role: Role,
+  { name = "Sunniva Roake", personId = "p", now = new Date().toISOString(), units = "metric" as Schemas["UnitSystem"] } = {},
+) {
+  const shop = { name: "Shop", place: "", currency: "GBP", timeZone: "Europe/London", units };
   takeShopWays(shop, now);
   queries.setQueryData(sessionQuery.queryKey, { needsSetUp: false, user: { accountId: "a", personId, name, role }, now, shop });
 }
@@ -27,13 +30,17 @@ export function server(...answers: (Response | Error)[]) {
   const sent: Sent[] = [];
   vi.stubGlobal("fetch", async (request: Request) => {
     if (request.method === "GET") return new Response("{}", { status: 500 });
-    sent.push({ method: request.method, url: new URL(request.url).pathname, body: await request.clone().json() });
+    const text = await request.clone().text();
+    sent.push({ method: request.method, url: new URL(request.url).pathname, body: text ? JSON.parse(text) : null });
     const answer = answers.shift() ?? saved();
     if (answer instanceof Error) throw answer;
     return answer;
   });
   return sent;
 }
+
+/** The body of the first change that was sent. */
+export const bodyOf = <T,>(sent: Sent[]) => sent[0]?.body as T;
 
 const saved = () => new Response(JSON.stringify({ id: "x", version: 1 }), { status: 200, headers: { "content-type": "application/json" } });
 
@@ -65,7 +72,7 @@ export const card = (change: Partial<Schemas["BuildCard"]>): Schemas["BuildCard"
   holds: "",
   nextName: null,
   nextOn: null,
-  nextStation: null,
+  move: null,
   untouchedDays: 0,
   share: 0.48,
   budgetMinutes: 600,
@@ -91,3 +98,12 @@ export const station = (id: string, name: string, kind: Schemas["StationKind"], 
   walled: false,
   version: 1,
 });
+
+/** What people do on a form. */
+export const type = (label: string | RegExp, value: string) => fireEvent.change(screen.getByLabelText(label), { target: { value } });
+export const press = (name: string | RegExp) => fireEvent.click(screen.getByRole("button", { name }));
+export const written = (label: string) => (screen.getByLabelText(label) as HTMLInputElement).value;
+export const choicesOf = (label: string) =>
+  within(screen.getByLabelText(label))
+    .getAllByRole("option")
+    .map((o) => o.textContent);

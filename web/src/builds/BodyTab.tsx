@@ -1,8 +1,8 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, ask, newId, type Schemas } from "../api/client";
-import { bodyQuery, buildQuery, operationsQuery, useMay } from "../api/queries";
-import { COAT_ORDER, coatName, day, HELD_ORDER, heldName, weekday, words } from "../format";
+import { bodyQuery, buildQuery, operationsQuery, shopQuery, useMay } from "../api/queries";
+import { COAT_ORDER, coatName, dateOf, day, HELD_ORDER, heldName, weekday, words } from "../format";
 import { PanelMap } from "../pictures/PanelMap";
 import { Strata } from "../pictures/Strata";
 import { Dab } from "../ui/Dab";
@@ -10,6 +10,7 @@ import { ChoiceField, ProblemNote, TextField } from "../ui/Field";
 import { Shown } from "../ui/States";
 import { useSend } from "../ui/useSend";
 import { BuildActions } from "./BuildActions";
+import { reasonText } from "./reason";
 import { useThisBuild } from "./useBuild";
 
 export function BodyTab() {
@@ -43,6 +44,7 @@ export function BodyTab() {
         </h2>
         <Strata layers={card.layers} paint={card.colourHex} />
         <Questions />
+        <Next />
         {body.data && <TemporaryMetal view={body.data} />}
       </section>
     </div>
@@ -86,6 +88,51 @@ function Head() {
       </p>
       <BuildActions />
     </div>
+  );
+}
+
+/** What the plan does next on this build, when and why not earlier; after it the days that matter. */
+function Next() {
+  const card = useThisBuild();
+  const operations = useQuery(operationsQuery(card.id)).data ?? [];
+  const people = useQuery(shopQuery).data?.people ?? [];
+  const milestones = useQuery(buildQuery(card.id)).data?.milestones ?? [];
+  const names = new Map(operations.map((o) => [o.id, o.name]));
+  const next = operations
+    .filter((o) => !o.doneAt && o.starts)
+    .sort((a, b) => (a.starts ?? "").localeCompare(b.starts ?? ""))
+    .slice(0, 6);
+  if (next.length === 0) return null;
+  return (
+    <section className="mt-4">
+      <h2>
+        Next <small>by today's plan</small>
+      </h2>
+      <table className="rows">
+        <tbody>
+          {next.map((o) => (
+            <tr key={o.id}>
+              <td className="w-[58px] font-[640]">{day(dateOf(o.starts ?? ""))}</td>
+              <td>
+                {o.name}
+                <span className="block text-ink2">{reasonText(o.reason, names)}</span>
+              </td>
+              <td className="text-right whitespace-nowrap">
+                {people.find((p) => p.id === o.plannedPersonId)?.name.split(" ")[0] ?? (o.kind === "work" ? "" : words(o.kind))}
+              </td>
+            </tr>
+          ))}
+          {milestones.map((m) => (
+            <tr key={m.name}>
+              <td className="font-[640]">{day(m.on)}</td>
+              <td colSpan={2} className="text-ink2">
+                {m.name}, as agreed
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </section>
   );
 }
 

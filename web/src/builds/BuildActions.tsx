@@ -1,14 +1,16 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, ask, newId, type Schemas } from "../api/client";
-import { buildQuery, operationsQuery, shopQuery, useMay } from "../api/queries";
-import { today } from "../format";
-import { AreaField, CheckField, ChoiceField, choices, NumberField, TextField } from "../ui/Field";
-import { FormSheet, useForm } from "../ui/FormSheet";
+import { operationsQuery, photosQuery, shopQuery, useMay } from "../api/queries";
+import { dateOf, day, today } from "../format";
+import { AreaField, ChoiceField, choices, NumberField, TextField } from "../ui/Field";
+import { FormSheet } from "../ui/FormSheet";
+import { useForm } from "../ui/useForm";
 import { useSend } from "../ui/useSend";
+import { EditBuild } from "./EditBuild";
 import { useThisBuild } from "./useBuild";
 
-type Open = "move" | "status" | "question" | "brief" | null;
+type Open = "move" | "status" | "question" | "brief" | "vehicle" | "agreement" | null;
 
 /** What the desk does with a build as a whole: move it, pause it, ask for an answer, change what was agreed. */
 export function BuildActions() {
@@ -20,10 +22,10 @@ export function BuildActions() {
   return (
     <div className="flex flex-wrap gap-2 mt-2 col-span-3">
       <button type="button" className="btn" onClick={() => setOpen("move")}>
-        Move it
+        Move
       </button>
       <button type="button" className="btn" onClick={() => setOpen("question")}>
-        Ask a question
+        Ask
       </button>
       {may.manager && (
         <>
@@ -31,14 +33,20 @@ export function BuildActions() {
             {card.status === "paused" ? "Go on" : "Pause or close"}
           </button>
           <button type="button" className="btn" onClick={() => setOpen("brief")}>
-            Change the brief
+            Brief
+          </button>
+          <button type="button" className="btn" onClick={() => setOpen("vehicle")}>
+            Vehicle
+          </button>
+          <button type="button" className="btn" onClick={() => setOpen("agreement")}>
+            Agreement
           </button>
         </>
       )}
       {open === "move" && <MoveSheet onClose={close} />}
       {open === "question" && <QuestionSheet onClose={close} />}
       {open === "status" && <StatusSheet onClose={close} />}
-      {open === "brief" && <BriefSheet onClose={close} />}
+      {(open === "brief" || open === "vehicle" || open === "agreement") && <EditBuild part={open} onClose={close} />}
     </div>
   );
 }
@@ -141,8 +149,10 @@ function StatusSheet({ onClose }: { onClose: () => void }) {
 function QuestionSheet({ onClose }: { onClose: () => void }) {
   const card = useThisBuild();
   const operations = (useQuery(operationsQuery(card.id)).data ?? []).filter((o) => !o.doneAt);
+  const photos = useQuery(photosQuery(card.id)).data ?? [];
   const [id] = useState(() => newId());
   const [f, set] = useForm({
+    photoId: "",
     question: "",
     detail: "",
     who: "manager" as Schemas["DecisionFor"],
@@ -168,6 +178,7 @@ function QuestionSheet({ onClose }: { onClose: () => void }) {
             holds: f.holds ? [f.holds] : [],
             dueOn: f.dueOn,
             adds: f.adds,
+            photoId: f.photoId || null,
           },
         }),
       ),
@@ -213,99 +224,16 @@ function QuestionSheet({ onClose }: { onClose: () => void }) {
       <TextField label="Needed by" type="date" name="dueOn" value={f.dueOn} onChange={set("dueOn")} problem={send.error} />
       <TextField label="Answers, with commas" name="options" value={f.options} onChange={set("options")} problem={send.error} />
       <NumberField label="Adds to the bill, net" name="adds" value={f.adds} onChange={set("adds")} problem={send.error} />
-      <ChoiceField className="col-span-2" label="Holds" value={f.holds} onChange={set("holds")} options={choices(operations, "nothing")} />
-    </FormSheet>
-  );
-}
-
-function BriefSheet({ onClose }: { onClose: () => void }) {
-  const card = useThisBuild();
-  const build = useQuery(buildQuery(card.id)).data;
-  return build?.contract && build.estimate ? (
-    <BriefForm build={build} contract={build.contract} estimate={build.estimate} onClose={onClose} />
-  ) : null;
-}
-
-type BriefProps = {
-  build: Schemas["BuildView"];
-  contract: Schemas["ContractTerms"];
-  estimate: Schemas["EstimateTotals"];
-  onClose: () => void;
-};
-
-function BriefForm({ build, contract, estimate, onClose }: BriefProps) {
-  const [f, set] = useForm({
-    promised: build.promised ?? "",
-    budget: build.budget,
-    labour: estimate.labour,
-    parts: estimate.parts,
-    outside: estimate.outside,
-    materials: estimate.materials,
-    priority: build.priority,
-    fillIn: build.fillIn,
-    colourName: build.vehicle.colourName,
-    colourHex: build.vehicle.colourHex,
-  });
-  const send = useSend(
-    () =>
-      ask(
-        api.PUT("/api/builds/{id}", {
-          params: { path: { id: build.id } },
-          body: {
-            vehicle: { ...build.vehicle, colourName: f.colourName, colourHex: f.colourHex },
-            brief: {
-              grade: build.grade,
-              originality: build.originality,
-              promised: f.promised || null,
-              budget: f.budget,
-              milestones: build.milestones,
-            },
-            contract,
-            estimate: { labour: f.labour, parts: f.parts, outside: f.outside, materials: f.materials },
-            priority: f.priority,
-            fillIn: f.fillIn,
-            version: build.version,
-          },
-        }),
-      ),
-    { says: "Saved", onDone: onClose, quiet: true },
-  );
-  const amount = (label: string, key: "labour" | "parts" | "outside" | "materials") => (
-    <NumberField label={label} name="estimate" value={f[key]} onChange={(v) => set(key)(v ?? 0)} problem={send.error} />
-  );
-  return (
-    <FormSheet
-      title="Change the brief"
-      onClose={onClose}
-      onSubmit={() => send.mutate(undefined)}
-      problem={send.error}
-      except={["promised", "budget", "estimate", "priority", "colourHex"]}
-      busy={send.isPending}
-    >
-      <TextField
-        label="Promised for"
-        type="date"
-        name="promised"
-        value={f.promised}
-        onChange={set("promised")}
-        problem={send.error}
-        autoFocus
+      <ChoiceField label="Holds" value={f.holds} onChange={set("holds")} options={choices(operations, "nothing")} />
+      <ChoiceField
+        label="Photo that shows it"
+        value={f.photoId}
+        onChange={set("photoId")}
+        options={choices(
+          photos.map((p) => ({ id: p.id, name: `${day(dateOf(p.takenAt))}, ${p.caption || "no caption"}` })),
+          "none",
+        )}
       />
-      <NumberField label="Budget, net" name="budget" value={f.budget} onChange={set("budget")} problem={send.error} />
-      {amount("Estimate: labour", "labour")}
-      {amount("parts", "parts")}
-      {amount("outside work", "outside")}
-      {amount("materials", "materials")}
-      <NumberField
-        label="Place in the queue"
-        name="priority"
-        value={f.priority}
-        onChange={(v) => set("priority")(v ?? 0)}
-        problem={send.error}
-      />
-      <CheckField label="Fill-in: takes what others leave" value={f.fillIn} onChange={set("fillIn")} />
-      <TextField label="Colour" value={f.colourName} onChange={set("colourName")} />
-      <TextField label="Paint, as # and six digits" name="colourHex" value={f.colourHex} onChange={set("colourHex")} problem={send.error} />
     </FormSheet>
   );
 }

@@ -6,7 +6,9 @@ import { linksQuery, pageQuery, photosQuery, reportsQuery, useMay } from "../api
 import { dateOf, day } from "../format";
 import { ReportView } from "../reports/ReportView";
 import { AreaField, ProblemNote, TextField } from "../ui/Field";
+import { Clashes } from "../ui/FormSheet";
 import { Empty, Shown } from "../ui/States";
+import { useForm } from "../ui/useForm";
 import { useSend } from "../ui/useSend";
 import { useThisBuild } from "./useBuild";
 
@@ -81,20 +83,22 @@ function Editor({ report }: { report: Row }) {
   const card = useThisBuild();
   const may = useMay();
   const photos = useQuery(photosQuery(card.id)).data?.filter((p) => p.clientMaySee) ?? [];
-  const [text, setText] = useState(report.text);
+  const [form, set, , clashes] = useForm({
+    ...report.text,
+    done: report.text.done.join("\n"),
+    next: report.text.next.join("\n"),
+  });
   const lines = (v: string) =>
     v
       .split("\n")
       .map((l) => l.trim())
       .filter(Boolean);
-  const [done, setDone] = useState(report.text.done.join("\n"));
-  const [next, setNext] = useState(report.text.next.join("\n"));
   const save = useSend(
     () =>
       ask(
         api.PUT("/api/reports/{id}", {
           params: { path: { id: report.id } },
-          body: { ...text, done: lines(done), next: lines(next), version: report.version },
+          body: { ...form, done: lines(form.done), next: lines(form.next), version: report.version },
         }),
       ),
     { says: "Saved", quiet: true },
@@ -103,8 +107,7 @@ function Editor({ report }: { report: Row }) {
     () => ask(api.POST("/api/reports/{id}/publish", { params: { path: { id: report.id } }, body: { version: null } })),
     { says: "Published: the page is frozen", quiet: true },
   );
-  const choose = (id: string) =>
-    setText((t) => ({ ...t, photos: t.photos.includes(id) ? t.photos.filter((p) => p !== id) : [...t.photos, id] }));
+  const choose = (id: string) => set("photos")(form.photos.includes(id) ? form.photos.filter((p) => p !== id) : [...form.photos, id]);
   const error = save.error ?? publish.error;
   return (
     <form
@@ -114,29 +117,23 @@ function Editor({ report }: { report: Row }) {
         save.mutate(undefined);
       }}
     >
-      <TextField label="Title" name="title" value={text.title} onChange={(v) => setText((t) => ({ ...t, title: v }))} problem={error} />
-      <AreaField
-        label="Opening"
-        name="lede"
-        rows={4}
-        value={text.lede}
-        onChange={(v) => setText((t) => ({ ...t, lede: v }))}
-        problem={error}
-      />
-      <AreaField label="Done, a line each" name="done" rows={5} value={done} onChange={setDone} problem={error} />
-      <AreaField label="Next, a line each" rows={4} value={next} onChange={setNext} />
+      <TextField label="Title" name="title" value={form.title} onChange={set("title")} problem={error} />
+      <AreaField label="Opening" name="lede" rows={4} value={form.lede} onChange={set("lede")} problem={error} />
+      <AreaField label="Done, a line each" name="done" rows={5} value={form.done} onChange={set("done")} problem={error} />
+      <AreaField label="Next, a line each" rows={4} value={form.next} onChange={set("next")} />
       <fieldset>
         <legend className="text-[12px] text-ink2">Photos the client may see</legend>
         <div className="grid grid-cols-4 gap-2 max-h-[220px] overflow-y-auto">
           {photos.map((p) => (
-            <label key={p.id} className={`block border-2 ${text.photos.includes(p.id) ? "border-ink" : "border-transparent"}`}>
-              <input type="checkbox" className="sr-only" checked={text.photos.includes(p.id)} onChange={() => choose(p.id)} />
+            <label key={p.id} className={`block border-2 ${form.photos.includes(p.id) ? "border-ink" : "border-transparent"}`}>
+              <input type="checkbox" className="sr-only" checked={form.photos.includes(p.id)} onChange={() => choose(p.id)} />
               <img src={`/api/photos/file/${p.thumbHash}`} alt={p.caption || "photo"} className="w-full" loading="lazy" />
             </label>
           ))}
         </div>
       </fieldset>
       <ProblemNote problem={error} except={["title", "lede", "done"]} />
+      <Clashes clashes={clashes} />
       <div className="flex gap-2">
         <button type="submit" className="btn" disabled={save.isPending}>
           Save and preview
@@ -146,10 +143,7 @@ function Editor({ report }: { report: Row }) {
             type="button"
             className="btn btn-ink"
             disabled={publish.isPending || save.isPending}
-            onClick={async () => {
-              await save.mutateAsync(undefined);
-              publish.mutate(undefined);
-            }}
+            onClick={() => save.mutate(undefined, { onSuccess: () => publish.mutate(undefined) })}
           >
             Publish
           </button>

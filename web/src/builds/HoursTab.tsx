@@ -4,8 +4,9 @@ import { api, ask, newId, type Schemas } from "../api/client";
 import { hoursQuery, operationsQuery, shopQuery, useMay, useUser } from "../api/queries";
 import { dateOf, hm, instantOf, timeOf, today, weekday } from "../format";
 import { ChoiceField, choices, TextField } from "../ui/Field";
-import { FormSheet, useForm } from "../ui/FormSheet";
+import { FormSheet } from "../ui/FormSheet";
 import { Empty, Shown } from "../ui/States";
+import { useForm } from "../ui/useForm";
 import { useSend } from "../ui/useSend";
 import { useThisBuild } from "./useBuild";
 

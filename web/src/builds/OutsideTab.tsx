@@ -4,8 +4,10 @@ import { api, ask, newId, type Schemas } from "../api/client";
 import { operationsQuery, outsideQuery, shopQuery, useMay } from "../api/queries";
 import { day, money, today } from "../format";
 import { ChoiceField, choices, NumberField, TextField } from "../ui/Field";
-import { FormSheet, useForm } from "../ui/FormSheet";
+import { FormSheet } from "../ui/FormSheet";
+import { ListField } from "../ui/ListField";
 import { Empty, Shown } from "../ui/States";
+import { newest, useForm } from "../ui/useForm";
 import { useSend } from "../ui/useSend";
 import { useThisBuild } from "./useBuild";
 
@@ -97,7 +99,9 @@ export function OutsideTab() {
           )
         }
       </Shown>
-      {editing && <JobSheet buildId={card.id} job={editing === "new" ? null : editing} onClose={() => setEditing(null)} />}
+      {editing && (
+        <JobSheet buildId={card.id} job={newest(editing === "new" ? null : editing, jobs.data)} onClose={() => setEditing(null)} />
+      )}
       {sending && <SendSheet job={sending} onClose={() => setSending(null)} />}
       {counting && <CountSheet job={counting} onClose={() => setCounting(null)} />}
     </div>
@@ -108,7 +112,7 @@ function JobSheet({ buildId, job, onClose }: { buildId: string; job: Job | null;
   const suppliers = useQuery(shopQuery).data?.suppliers ?? [];
   const operations = (useQuery(operationsQuery(buildId)).data ?? []).filter((o) => o.kind === "outside");
   const [id] = useState(job?.id ?? newId());
-  const [form, set] = useForm({
+  const [form, set, , clashes] = useForm({
     title: job?.title ?? "",
     supplierId: job?.supplierId ?? "",
     operationId: job?.operationId ?? "",
@@ -135,6 +139,7 @@ function JobSheet({ buildId, job, onClose }: { buildId: string; job: Job | null;
       problem={save.error}
       except={["title", "supplierId", "quotedDays", "quoted", "billed"]}
       busy={save.isPending}
+      clashes={clashes}
     >
       <TextField
         className="col-span-2"
@@ -159,31 +164,21 @@ function JobSheet({ buildId, job, onClose }: { buildId: string; job: Job | null;
         onChange={set("operationId")}
         options={choices(operations, "none")}
       />
-      <fieldset className="col-span-2" disabled={job?.sentOn != null}>
-        <legend className="font-[660]">Pieces</legend>
-        {form.pieces.map((p, i) => (
-          <div key={i} className="flex gap-2 items-end mb-1">
-            <TextField
-              className="flex-1"
-              label="kind"
-              value={p.name}
-              onChange={(v) => set("pieces")(form.pieces.map((x, j) => (i === j ? { ...x, name: v } : x)))}
-            />
-            <NumberField
-              className="w-20"
-              label="count"
-              value={p.count}
-              onChange={(v) => set("pieces")(form.pieces.map((x, j) => (i === j ? { ...x, count: v ?? 0 } : x)))}
-            />
-            <button type="button" className="btn" onClick={() => set("pieces")(form.pieces.filter((_, j) => j !== i))}>
-              Remove
-            </button>
-          </div>
-        ))}
-        <button type="button" className="btn" onClick={() => set("pieces")([...form.pieces, { name: "", count: 1 }])}>
-          Another kind
-        </button>
-      </fieldset>
+      <ListField
+        legend="Pieces"
+        rows={form.pieces}
+        onChange={set("pieces")}
+        add="Another kind"
+        next={() => ({ name: "", count: 1 })}
+        disabled={job?.sentOn != null}
+      >
+        {(piece, change) => (
+          <>
+            <TextField className="flex-1" label="kind" value={piece.name} onChange={(name) => change({ name })} />
+            <NumberField className="w-20" label="count" value={piece.count} onChange={(v) => change({ count: v ?? 0 })} />
+          </>
+        )}
+      </ListField>
       <NumberField
         label="Quoted days"
         name="quotedDays"

@@ -4,8 +4,9 @@ import { api, ask, newId, type Schemas } from "../api/client";
 import { operationsQuery, partsQuery, shopQuery, useMay } from "../api/queries";
 import { day, money, today } from "../format";
 import { CheckField, ChoiceField, choices, NumberField, TextField } from "../ui/Field";
-import { FormSheet, useForm } from "../ui/FormSheet";
+import { FormSheet } from "../ui/FormSheet";
 import { Empty, Shown } from "../ui/States";
+import { newest, useForm } from "../ui/useForm";
 import { useSend } from "../ui/useSend";
 import { useThisBuild } from "./useBuild";
 
@@ -106,7 +107,13 @@ export function PartsTab() {
           </>
         )}
       </Shown>
-      {editing && <PartSheet buildId={card.id} part={editing === "new" ? null : editing} onClose={() => setEditing(null)} />}
+      {editing && (
+        <PartSheet
+          buildId={card.id}
+          part={newest(editing === "new" ? null : editing, parts.data?.parts)}
+          onClose={() => setEditing(null)}
+        />
+      )}
       {moving && <StepSheet part={moving} onClose={() => setMoving(null)} />}
       {booking && <MaterialSheet buildId={card.id} onClose={() => setBooking(false)} />}
     </div>
@@ -133,7 +140,7 @@ function PartSheet({ buildId, part, onClose }: { buildId: string; part: Part | n
   const suppliers = useQuery(shopQuery).data?.suppliers ?? [];
   const operations = (useQuery(operationsQuery(buildId)).data ?? []).filter((o) => !o.doneAt || o.id === part?.operationId);
   const [id] = useState(part?.id ?? newId());
-  const [form, set] = useForm({
+  const [form, set, , clashes] = useForm({
     name: part?.name ?? "",
     quantity: part?.quantity ?? 1,
     unitCost: part?.unitCost ?? 0,
@@ -160,6 +167,7 @@ function PartSheet({ buildId, part, onClose }: { buildId: string; part: Part | n
       problem={save.error}
       except={["name", "quantity", "unitCost", "supplierId", "unitPrice"]}
       busy={save.isPending}
+      clashes={clashes}
     >
       <TextField className="col-span-2" label="What" name="name" value={form.name} onChange={set("name")} problem={save.error} autoFocus />
       <ChoiceField

@@ -2,13 +2,13 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { toast } from "sonner";
 import { api, ask, newId, type Schemas } from "../api/client";
-import { photosQuery, queries, useMay } from "../api/queries";
+import { bodyQuery, photosQuery, queries, useMay } from "../api/queries";
 import { sendPhoto } from "../api/upload";
 import { dateOf, day, STAGE_ORDER, stageName } from "../format";
-import { CheckField, ChoiceField, ProblemNote, TextField } from "../ui/Field";
-import { useForm } from "../ui/FormSheet";
-import { Sheet } from "../ui/Sheet";
+import { CheckField, ChoiceField, choices, TextField } from "../ui/Field";
+import { FormSheet } from "../ui/FormSheet";
 import { Empty, Shown } from "../ui/States";
+import { newest, useForm } from "../ui/useForm";
 import { useSend } from "../ui/useSend";
 import { useThisBuild } from "./useBuild";
 
@@ -96,13 +96,14 @@ export function PhotosTab() {
           )
         }
       </Shown>
-      {editing && <PhotoSheet photo={editing} mayShow={may.desk} onClose={() => setEditing(null)} />}
+      {editing && <PhotoSheet photo={newest(editing, photos.data) ?? editing} mayShow={may.desk} onClose={() => setEditing(null)} />}
     </div>
   );
 }
 
 function PhotoSheet({ photo, mayShow, onClose }: { photo: Photo; mayShow: boolean; onClose: () => void }) {
-  const [form, set] = useForm({
+  const panels = useQuery(bodyQuery(useThisBuild().id)).data?.body.panels ?? [];
+  const [form, set, , clashes] = useForm({
     caption: photo.caption,
     stage: photo.stage ?? "",
     panel: photo.panel ?? "",
@@ -126,38 +127,42 @@ function PhotoSheet({ photo, mayShow, onClose }: { photo: Photo; mayShow: boolea
     { says: "Saved", onDone: onClose, quiet: true },
   );
   return (
-    <Sheet open title={photo.caption || "Photo"} onClose={onClose}>
-      <img src={`/api/photos/file/${photo.hash}`} alt={photo.caption || "workshop photo"} className="w-full mb-3" />
-      <form
-        className="grid grid-cols-2 gap-3"
-        onSubmit={(e) => {
-          e.preventDefault();
-          save.mutate(undefined);
-        }}
-      >
-        <TextField
-          className="col-span-2"
-          label="Caption"
-          name="caption"
-          value={form.caption}
-          onChange={set("caption")}
-          problem={save.error}
-        />
-        <ChoiceField
-          label="Stage"
-          value={form.stage}
-          onChange={set("stage")}
-          options={[["", "none"], ...STAGE_ORDER.map((s) => [s, stageName(s)] as [string, string])] as [Schemas["Stage"] | "", string][]}
-        />
-        <TextField label="Panel, by key" name="panel" value={form.panel} onChange={set("panel")} problem={save.error} />
-        {mayShow && <CheckField label="The client may see it" value={form.clientMaySee} onChange={set("clientMaySee")} />}
-        <div className="col-span-2">
-          <ProblemNote problem={save.error} except={["caption", "panel"]} />
-          <button type="submit" className="btn btn-ink mt-1">
-            Save
-          </button>
-        </div>
-      </form>
-    </Sheet>
+    <FormSheet
+      title={photo.caption || "Photo"}
+      onClose={onClose}
+      onSubmit={() => save.mutate(undefined)}
+      problem={save.error}
+      except={["caption", "panel"]}
+      busy={save.isPending}
+      clashes={clashes}
+    >
+      <img src={`/api/photos/file/${photo.hash}`} alt={photo.caption || "workshop photo"} className="w-full col-span-2" />
+      <TextField
+        className="col-span-2"
+        label="Caption"
+        name="caption"
+        value={form.caption}
+        onChange={set("caption")}
+        problem={save.error}
+      />
+      <ChoiceField
+        label="Stage"
+        value={form.stage}
+        onChange={set("stage")}
+        options={[["", "none"], ...STAGE_ORDER.map((s) => [s, stageName(s)] as [string, string])] as [Schemas["Stage"] | "", string][]}
+      />
+      <ChoiceField
+        label="Panel"
+        name="panel"
+        value={form.panel}
+        onChange={set("panel")}
+        options={choices(
+          panels.map((p) => ({ id: p.key, name: p.name })),
+          "none",
+        )}
+        problem={save.error}
+      />
+      {mayShow && <CheckField label="The client may see it" value={form.clientMaySee} onChange={set("clientMaySee")} />}
+    </FormSheet>
   );
 }

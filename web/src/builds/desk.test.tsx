@@ -1,4 +1,4 @@
-import { cleanup, fireEvent, screen, waitFor, within } from "@testing-library/react";
+import { act, cleanup, fireEvent, screen, waitFor, within } from "@testing-library/react";
 import type { ReactNode } from "react";
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 import type { Schemas } from "../api/client";
@@ -13,7 +13,7 @@ import {
   queries,
   shopQuery,
 } from "../api/queries";
-import { card, draw, problem, server, signIn, station } from "../testing";
+import { bodyOf, card, choicesOf, draw, press, problem, server, signIn, station, type, written } from "../testing";
 import { BuildActions } from "./BuildActions";
 import { HoursTab } from "./HoursTab";
 import { MoneyTab } from "./MoneyTab";
@@ -44,12 +44,6 @@ afterEach(() => {
   vi.unstubAllGlobals();
 });
 
-const type = (label: string | RegExp, value: string) => fireEvent.change(screen.getByLabelText(label), { target: { value } });
-const press = (name: string | RegExp) => fireEvent.click(screen.getByRole("button", { name }));
-const choicesOf = (label: string) =>
-  within(screen.getByLabelText(label))
-    .getAllByRole("option")
-    .map((o) => o.textContent);
 const as = (role: "office" | "technician", screen: ReactNode) => {
   signIn(role, { personId: "wil", now: "2026-10-13T09:42:00Z" });
   return draw(screen);
@@ -427,7 +421,7 @@ describe("money", () => {
 describe("what the desk does with a build", () => {
   it("is the desk's: the office moves and asks, the technician sees none of it", () => {
     as("office", <BuildActions />);
-    expect(screen.getAllByRole("button").map((b) => b.textContent)).toEqual(["Move it", "Ask a question"]);
+    expect(screen.getAllByRole("button").map((b) => b.textContent)).toEqual(["Move", "Ask"]);
     cleanup();
     as("technician", <BuildActions />);
     expect(screen.queryAllByRole("button")).toEqual([]);
@@ -436,13 +430,13 @@ describe("what the desk does with a build", () => {
   it("moves it to a station, or away with a place in words", async () => {
     const sent = server();
     draw(<BuildActions />);
-    press("Move it");
+    press("Move");
     expect(screen.queryByLabelText("Where else")).toBeNull();
     type("Station", "s2");
     press("Move");
     await waitFor(() => expect(sent).toHaveLength(1));
     await waitFor(() => expect(screen.queryByRole("dialog")).toBeNull());
-    press("Move it");
+    press("Move");
     type("Station", "");
     type("Where else", "Marram Finishers");
     press("Move");
@@ -476,7 +470,7 @@ describe("what the desk does with a build", () => {
   it("asks a question with its answers parted and the work it holds", async () => {
     const sent = server();
     draw(<BuildActions />);
-    press("Ask a question");
+    press("Ask");
     fireEvent.change(screen.getByRole("textbox", { name: "Question" }), { target: { value: "Black or brown leather?" } });
     type("Answers, with commas", " black, brown,, ");
     type("Whose word", "client");
@@ -495,41 +489,55 @@ describe("what the desk does with a build", () => {
     });
   });
 
-  it("changes only what was changed in the brief, with the version that was seen", async () => {
-    const sent = server(problem("version", "Somebody changed this since you opened it.", 409));
-    const vehicle = { style: "coupe", colourName: "Tidewater", colourHex: "#1B6670" } as Schemas["Vehicle"];
-    const contract = {
+  const kept = {
+    id: "b41",
+    number: 41,
+    vehicle: {
+      make: "Whimbrel",
+      model: "Courser",
+      year: 1966,
+      style: "coupe",
+      construction: "unitary",
+      identification: "W41",
+      colourName: "Tidewater",
+      colourHex: "#1B6670",
+      dimensions: { lengthMm: 5160, widthMm: 1700, wheelbaseMm: 2850 },
+    },
+    contract: {
       kind: "timeAndMaterials",
+      price: null,
+      stages: null,
       donePercent: 100,
       retentionPercent: 0,
       retentionReleased: false,
-    } as Schemas["ContractTerms"];
-    queries.setQueryData(buildQuery("b41").queryKey, {
-      id: "b41",
-      vehicle,
-      contract,
-      estimate: { labour: 1000, parts: 500, outside: 250, materials: 100 },
-      grade: "driver",
-      originality: "sympathetic",
-      promised: "2026-12-15",
-      milestones: [{ name: "rolling", on: "2026-11-02" }],
-      budget: null,
-      priority: 2,
-      fillIn: false,
-      version: 12,
-    } as unknown as Schemas["BuildView"]);
+    },
+    estimate: { labour: 1000, parts: 500, outside: 250, materials: 100 },
+    grade: "driver",
+    originality: "original",
+    promised: "2026-12-15",
+    milestones: [{ name: "rolling", on: "2026-11-02" }],
+    budget: null,
+    priority: 2,
+    fillIn: false,
+    version: 12,
+  } as unknown as Schemas["BuildView"];
+  const keep = (change: Partial<Schemas["BuildView"]> = {}) => queries.setQueryData(buildQuery("b41").queryKey, { ...kept, ...change });
+
+  it("changes only what was changed in the brief, with the version that was seen", async () => {
+    const sent = server(problem("version", "Somebody changed this since you opened it.", 409));
+    keep();
     draw(<BuildActions />);
-    press("Change the brief");
+    press("Brief");
     type("Promised for", "2026-12-22");
     press("Save");
     expect((await screen.findByRole("alert")).textContent).toBe("Somebody changed this since you opened it.");
-    expect((screen.getByLabelText("Promised for") as HTMLInputElement).value).toBe("2026-12-22");
+    expect(written("Promised for")).toBe("2026-12-22");
     expect(sent[0]?.body).toEqual({
-      vehicle,
-      contract,
+      vehicle: kept.vehicle,
+      contract: kept.contract,
       brief: {
         grade: "driver",
-        originality: "sympathetic",
+        originality: "original",
         promised: "2026-12-22",
         budget: null,
         milestones: [{ name: "rolling", on: "2026-11-02" }],
@@ -539,5 +547,90 @@ describe("what the desk does with a build", () => {
       fillIn: false,
       version: 12,
     });
+  });
+
+  it("follows what somebody else saved meanwhile, and shows both words where both changed the same", async () => {
+    const sent = server();
+    keep();
+    draw(<BuildActions />);
+    press("Brief");
+    type("Promised for", "2026-12-22");
+    act(() => void keep({ promised: "2026-12-18", priority: 1, version: 13 }));
+    await waitFor(() => expect(written("Place in the queue")).toBe("1"));
+    expect(written("Promised for")).toBe("2026-12-22");
+    expect(screen.getByRole("alert").textContent).toContain("promised is now: 2026-12-18");
+    press("Take that");
+    expect(written("Promised for")).toBe("2026-12-18");
+    expect(screen.queryByRole("alert")).toBeNull();
+    press("Save");
+    await waitFor(() => expect(sent[0]?.body).toMatchObject({ version: 13, priority: 1, brief: { promised: "2026-12-18" } }));
+  });
+
+  it("sets up an agreement by progress with its stages, which must make a hundred", async () => {
+    const sent = server();
+    keep();
+    draw(<BuildActions />);
+    press("Agreement");
+    type("Contract", "progress");
+    type("Price, net", "9000");
+    type("share, %", "40");
+    type("Stage", "Metal");
+    expect(screen.getByRole("status").textContent).toBe("The shares add up to 40 percent; they must make 100.");
+    press("Add a stage");
+    fireEvent.change(screen.getAllByLabelText("Stage")[1] as HTMLElement, { target: { value: "Paint" } });
+    expect(screen.getByRole("status").textContent).toBe("The shares add up to 100 percent.");
+    press("Save");
+    await waitFor(() => expect(sent).toHaveLength(1));
+    expect(bodyOf<{ contract: unknown }>(sent).contract).toEqual({
+      kind: "progress",
+      price: 9000,
+      stages: [
+        { name: "Metal", sharePercent: 40, donePercent: 0 },
+        { name: "Paint", sharePercent: 60, donePercent: 0 },
+      ],
+      donePercent: 100,
+      retentionPercent: 0,
+      retentionReleased: false,
+    });
+  });
+
+  it("adds a milestone to the brief and takes one away", async () => {
+    const sent = server();
+    keep();
+    draw(<BuildActions />);
+    press("Brief");
+    press("Add a milestone");
+    fireEvent.change(screen.getAllByLabelText("Milestone")[1] as HTMLElement, { target: { value: "the spring show" } });
+    fireEvent.click(screen.getAllByRole("button", { name: "Remove" })[0] as HTMLElement);
+    press("Save");
+    await waitFor(() => expect(sent).toHaveLength(1));
+    expect(bodyOf<{ brief: { milestones: unknown } }>(sent).brief.milestones).toEqual([{ name: "the spring show", on: "2026-12-15" }]);
+  });
+
+  it("writes a vehicle's lengths in inches in a US shop and keeps whole millimetres", async () => {
+    const sent = server();
+    signIn("manager", { now: "2026-10-13T09:42:00Z", units: "us" });
+    keep();
+    draw(<BuildActions />);
+    press("Vehicle");
+    expect(written("Length, in")).toBe("203.15");
+    type("Wheelbase, in", "112.25");
+    expect(written("Wheelbase, in")).toBe("112.25");
+    press("Save");
+    await waitFor(() => expect(sent).toHaveLength(1));
+    // 112.25 in x 25.4 = 2851.15 mm; the length was not touched.
+    expect(bodyOf<{ vehicle: Schemas["Vehicle"] }>(sent).vehicle.dimensions).toEqual({
+      lengthMm: 5160,
+      widthMm: 1700,
+      wheelbaseMm: 2851,
+    });
+  });
+
+  it("warns of a paint that would be taken for an alarm", () => {
+    keep({ vehicle: { ...kept.vehicle, colourHex: "#9A3A1E" } });
+    queries.setQueryData(["paint", "#9A3A1E"], { readsAsAlarm: true });
+    draw(<BuildActions />);
+    press("Vehicle");
+    expect(screen.getByText(/reads as an alarm/)).toBeTruthy();
   });
 });

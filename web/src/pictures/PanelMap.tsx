@@ -1,6 +1,6 @@
 import { type KeyboardEvent, useId, useMemo, useRef } from "react";
 import type { Schemas } from "../api/client";
-import { COAT_ORDER, coatName, HELD_ORDER, heldName, hm } from "../format";
+import { COAT_ORDER, coatName, HELD_ORDER, heldName, hm, scaleMark } from "../format";
 import { CHALK, CHALK2, GUIDE, GUIDE3, inkOn, P4 } from "../tokens";
 import { FinishDefs, isWood, Swatch, tint } from "./finishes";
 import { boxOf, f, mapPath } from "./geometry";
@@ -57,13 +57,26 @@ type Props = {
   labels?: boolean;
   ruler?: boolean;
   legend?: boolean;
+  /** Nose to the left, for a wide place; without labels, ruler and legend. */
+  lying?: boolean;
 };
 
 type Fit = { x: number; y: number; turned: boolean; lines: { text: string; bold: boolean }[] };
 
+/** Label rooms are measured for lines of this many centimetres. */
+const ROOM_LINE = 10.5;
+
+/** Height of a label's line and sizes of its type, in pixels: as large as the rooms allow; null where it could not be read. */
+export function labelType(px: number): { line: number; name: number; coat: number } | null {
+  const line = Math.min(13, ROOM_LINE * px);
+  return line < 10 ? null : { line, name: (line * 12) / 13, coat: (line * 11.5) / 13 };
+}
+
+type LabelType = NonNullable<ReturnType<typeof labelType>>;
+
 /** The first arrangement of name and coat that the panel has room for. */
-function fitLabel(panel: Panel, wear: string, px: number): Fit | null {
-  const wide = (text: string, bold: boolean) => (text.length * (bold ? 12 * 0.475 : 11.5 * 0.445)) / px;
+function fitLabel(panel: Panel, wear: string, px: number, type: LabelType): Fit | null {
+  const wide = (text: string, bold: boolean) => (text.length * (bold ? type.name * 0.475 : type.coat * 0.445)) / px;
   const box = (n: number) => panel.labels.find((l) => !l.turned && l.lines === n);
   const turned = panel.labels.find((l) => l.turned);
   const name = { text: panel.name, bold: true };
@@ -94,11 +107,10 @@ function fitLabel(panel: Panel, wear: string, px: number): Fit | null {
   ];
   for (const [n, lines] of tries) {
     const room = box(n);
-    // Boxes are measured for lines of 10.5 cm; at this scale a line may be smaller or larger.
-    if (room && lines.length === n && 13 / px <= 10.6 && room.width >= Math.max(...lines.map((l) => wide(l.text, l.bold))) + 3)
+    if (room && lines.length === n && room.width >= Math.max(...lines.map((l) => wide(l.text, l.bold))) + 3)
       return { x: room.x, y: room.y, turned: false, lines };
   }
-  if (turned && 13 / px <= 10.6) {
+  if (turned) {
     const both = wide(`${panel.name} ${wear}`, true);
     if (turned.width >= both + 3) return { x: turned.x, y: turned.y, turned: true, lines: [name, coat] };
     if (turned.width >= wide(panel.name, true) + 3) return { x: turned.x, y: turned.y, turned: true, lines: [name] };
@@ -122,13 +134,17 @@ export function PanelMap({
   labels = true,
   ruler = true,
   legend = true,
+  lying = false,
 }: Props) {
   const id = useId().replace(/:/g, "");
   const group = useRef<SVGGElement>(null);
   const state = useMemo(() => new Map(states.map((s) => [s.panel, s])), [states]);
   const right = legend ? 196 : 8;
   const left = ruler ? 62 : 8;
-  const scale = Math.min((width - left - right) / (body.maxX - body.minX + 6), (height - 26) / (body.maxY - body.minY));
+  const [long, wide] = [body.maxY - body.minY, body.maxX - body.minX];
+  const scale = lying
+    ? Math.min((width - 20) / long, (height - 20) / wide)
+    : Math.min((width - left - right) / (wide + 6), (height - 26) / long);
   const ox = left + (width - left - right) / 2;
   const oy = 12 - body.minY * scale;
   const one = 1 / scale;
@@ -168,7 +184,14 @@ export function PanelMap({
       <FinishDefs prefix={id} paint={paint} scale={scale} />
       <rect width={width} height={height} fill={GUIDE} />
       {ruler && <Ruler ox={8} oy={oy} scale={scale} from={body.minY} to={body.maxY} />}
-      <g transform={`translate(${f(ox)},${f(oy)}) scale(${scale.toFixed(4)})`} ref={group}>
+      <g
+        transform={
+          lying
+            ? `translate(${f((width - long * scale) / 2 - body.minY * scale)},${f(height / 2)}) rotate(-90) scale(${scale.toFixed(4)})`
+            : `translate(${f(ox)},${f(oy)}) scale(${scale.toFixed(4)})`
+        }
+        ref={group}
+      >
         {order.map((p, i) => {
           const s = of(p.key);
           const edge = EDGE[s.held];
@@ -275,18 +298,20 @@ export function PanelMap({
   );
 }
 
+/** Marks along the body in the shop's unit, with a short one halfway between. */
 function Ruler({ ox, oy, scale, from, to }: { ox: number; oy: number; scale: number; from: number; to: number }) {
-  const marks: number[] = [];
-  for (let m = 0; m * 50 <= to; m++) if (m * 50 >= from - 20) marks.push(m);
+  const { mm, unit } = scaleMark();
+  const half = mm / 20;
+  const marks = Array.from({ length: Math.floor(to / half) + 1 }, (_, i) => i).filter((i) => i * half >= from - 20);
   return (
     <g aria-hidden="true">
-      {marks.map((m) => (
-        <g key={m}>
-          <path d={`M${ox},${f(oy + m * 50 * scale)}h${m % 2 ? 10 : 16}`} stroke={GUIDE3} />
-          {m % 2 === 0 && (
-            <text x={ox + 20} y={oy + m * 50 * scale + 4} fontSize="12" fill={CHALK2}>
-              {m / 2}
-              {m === 0 ? " m" : ""}
+      {marks.map((i) => (
+        <g key={i}>
+          <path d={`M${ox},${f(oy + i * half * scale)}h${i % 2 ? 10 : 16}`} stroke={GUIDE3} />
+          {i % 2 === 0 && (
+            <text x={ox + 20} y={f(oy + i * half * scale + 4)} fontSize="12" fill={CHALK2}>
+              {i / 2}
+              {i === 0 ? ` ${unit}` : ""}
             </text>
           )}
         </g>
@@ -298,7 +323,8 @@ function Ruler({ ox, oy, scale, from, to }: { ox: number; oy: number; scale: num
 function Label({ panel, state, paint, px }: { panel: Panel; state: State; paint: string; px: number }) {
   const away = state.held === "away";
   const ground = away ? GUIDE : tint(state.coat, paint);
-  const fit = fitLabel(panel, away ? "away" : coatName(state.coat), px);
+  const type = labelType(px);
+  const fit = type && fitLabel(panel, away ? "away" : coatName(state.coat), px, type);
   if (!fit) return null;
   const one = 1 / px;
   // The mouth of the grille takes the upper half of the nose.
@@ -316,7 +342,12 @@ function Label({ panel, state, paint, px }: { panel: Panel; state: State; paint:
         style={{ strokeWidth: 3 * one }}
       >
         {fit.lines.map((l, i) => (
-          <tspan key={l.text} className={l.bold ? "pn" : "ps"} dx={i ? 4 * one : 0} style={{ fontSize: (l.bold ? 12 : 11.5) * one }}>
+          <tspan
+            key={l.text}
+            className={l.bold ? "pn" : "ps"}
+            dx={i ? 4 * one : 0}
+            style={{ fontSize: (l.bold ? type.name : type.coat) * one }}
+          >
             {l.text}
           </tspan>
         ))}
@@ -326,7 +357,7 @@ function Label({ panel, state, paint, px }: { panel: Panel; state: State; paint:
   return (
     <text
       x={fit.x}
-      y={y - (13 * fit.lines.length * one) / 2 + 10 * one}
+      y={y - (type.line * fit.lines.length * one) / 2 + type.line * 0.77 * one}
       textAnchor="middle"
       fill={ink}
       stroke={ground}
@@ -337,9 +368,9 @@ function Label({ panel, state, paint, px }: { panel: Panel; state: State; paint:
         <tspan
           key={l.text + i}
           x={fit.x}
-          dy={i ? 13 * one : 0}
+          dy={i ? type.line * one : 0}
           className={l.bold ? "pn" : "ps"}
-          style={{ fontSize: (l.bold ? 12 : 11.5) * one }}
+          style={{ fontSize: (l.bold ? type.name : type.coat) * one }}
         >
           {l.text}
         </tspan>

@@ -1,5 +1,6 @@
-import { type ReactNode, useId } from "react";
+import { type ReactNode, useId, useState } from "react";
 import { Problem } from "../api/client";
+import { lengthKept, lengthShown, lengthUnit } from "../format";
 
 type Base = { label: string; problem?: unknown; name?: string; className?: string };
 
@@ -74,6 +75,23 @@ export function NumberField({ value, onChange, ...base }: Base & { value: number
         />
       )}
     </Frame>
+  );
+}
+
+/** A length, kept in whole millimetres and written in the shop's unit; what is typed stays as typed while it means the same. */
+export function LengthField({ label, value, onChange, ...base }: Base & { value: number | null; onChange: (mm: number | null) => void }) {
+  const [typed, setTyped] = useState<number | null>(null);
+  const means = (shown: number | null) => (shown === null ? null : lengthKept(shown));
+  return (
+    <NumberField
+      {...base}
+      label={`${label}, ${lengthUnit()}`}
+      value={typed !== null && means(typed) === value ? typed : value === null ? null : lengthShown(value)}
+      onChange={(v) => {
+        setTyped(v);
+        onChange(means(v));
+      }}
+    />
   );
 }
 

@@ -1,6 +1,8 @@
-import { type ReactNode, useState } from "react";
+import type { ReactNode } from "react";
+import { words } from "../format";
 import { ProblemNote } from "./Field";
 import { Sheet } from "./Sheet";
+import type { Clash } from "./useForm";
 
 type Props = {
   title: string;
@@ -12,12 +14,14 @@ type Props = {
   /** Fields that show their own problem. */
   except: string[];
   busy: boolean;
+  /** What somebody else changed meanwhile. */
+  clashes?: Clash[];
   more?: ReactNode;
   children: ReactNode;
 };
 
 /** A sheet that is one form: fields in two columns, what the server refused, one button. */
-export function FormSheet({ title, note, action = "Save", onClose, onSubmit, problem, except, busy, more, children }: Props) {
+export function FormSheet({ title, note, action = "Save", onClose, onSubmit, problem, except, busy, clashes = [], more, children }: Props) {
   return (
     <Sheet open title={title} note={note} onClose={onClose}>
       <form
@@ -30,6 +34,7 @@ export function FormSheet({ title, note, action = "Save", onClose, onSubmit, pro
         {children}
         <div className="col-span-2">
           <ProblemNote problem={problem} except={except} />
+          <Clashes clashes={clashes} />
           <div className="flex gap-2 mt-1">
             <button type="submit" className="btn btn-ink" disabled={busy}>
               {action}
@@ -42,12 +47,25 @@ export function FormSheet({ title, note, action = "Save", onClose, onSubmit, pro
   );
 }
 
-/** State of a form with one setter for each field. */
-export function useForm<T extends object>(start: T) {
-  const [form, setForm] = useState(start);
-  const set =
-    <K extends keyof T>(key: K) =>
-    (value: T[K]) =>
-      setForm((f) => ({ ...f, [key]: value }));
-  return [form, set, setForm] as const;
+/** Both people's words side by side; saving keeps what stands in the form. */
+export function Clashes({ clashes }: { clashes: Clash[] }) {
+  if (clashes.length === 0) return null;
+  return (
+    <div role="alert" className="border-t-4 border-oxide pt-2 mb-2">
+      <b>Somebody changed this meanwhile</b>
+      <ul>
+        {clashes.map((c) => (
+          <li key={c.field} className="flex items-center gap-2 py-[2px]">
+            <span className="flex-1">
+              {words(c.field)} is now: {c.theirs}
+            </span>
+            <button type="button" className="btn" onClick={c.take}>
+              Take that
+            </button>
+          </li>
+        ))}
+      </ul>
+      <p className="text-ink2">Saving keeps what stands in the form.</p>
+    </div>
+  );
 }

@@ -1,0 +1,266 @@
+import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import { api, ask, newId, type Schemas } from "../api/client";
+import { bodyQuery, shopQuery } from "../api/queries";
+import { COAT_ORDER, coatName, HELD_ORDER, heldName, STAGE_ORDER, STATIONS, stageName, TRADES, words } from "../format";
+import { CheckField, ChoiceField, choices, NumberField, TextField } from "../ui/Field";
+import { FormSheet } from "../ui/FormSheet";
+import { useForm } from "../ui/useForm";
+import { useSend } from "../ui/useSend";
+
+type Operation = Schemas["OperationView"];
+
+const GATES: Schemas["GateKind"][] = [
+  "datum",
+  "shellSupport",
+  "fitUp",
+  "provisions",
+  "uniformCoat",
+  "filmAndCure",
+  "firstDrive",
+  "tractionBattery",
+  "asbestos",
+  "handover",
+];
+const HAZARDS: Schemas["Hazard"][] = [
+  "twoPack",
+  "blasting",
+  "asbestos",
+  "lead",
+  "welding",
+  "support",
+  "airTools",
+  "fuel",
+  "highVoltage",
+  "dust",
+  "lifting",
+  "firstDrive",
+];
+
+const NEW: Omit<Schemas["OperationBody"], "version"> = {
+  name: "",
+  stage: "metal",
+  kind: "work",
+  trade: "metal",
+  budgetMinutes: 60,
+  station: null,
+  personId: null,
+  panels: [],
+  coat: null,
+  held: null,
+  withoutStop: false,
+  gate: null,
+  hazard: null,
+  clockMinutes: 0,
+  after: [],
+  position: null,
+};
+
+/** What of an operation can be changed here; dates and hours booked move by themselves. */
+const fieldsOf = (o: Operation) => Object.fromEntries(Object.keys(NEW).map((k) => [k, o[k as keyof Operation]])) as typeof NEW;
+
+/** One operation of a build: what, by whom, where, after what. */
+export function OperationSheet({
+  buildId,
+  all,
+  operation,
+  onClose,
+}: {
+  buildId: string;
+  all: Operation[];
+  operation: Operation | null;
+  onClose: () => void;
+}) {
+  const shop = useQuery(shopQuery).data;
+  const [id] = useState(operation?.id ?? newId());
+  const panels = useQuery(bodyQuery(buildId)).data?.body.panels ?? [];
+  const [form, set, , clashes] = useForm<Omit<Schemas["OperationBody"], "version">>(operation ? fieldsOf(operation) : NEW);
+  const body = (): Schemas["OperationBody"] => ({
+    name: form.name,
+    stage: form.stage,
+    kind: form.kind,
+    trade: form.kind === "work" ? form.trade : null,
+    budgetMinutes: form.kind === "work" ? form.budgetMinutes : 0,
+    station: form.station,
+    personId: form.personId,
+    panels: form.panels,
+    coat: form.coat,
+    held: form.held,
+    withoutStop: form.withoutStop,
+    gate: form.kind === "gate" ? form.gate : null,
+    hazard: form.hazard,
+    clockMinutes: form.kind === "cure" || form.kind === "outside" ? form.clockMinutes : 0,
+    after: form.after,
+    position: form.position,
+    version: operation?.version ?? null,
+  });
+  const save = useSend(
+    () => ask(api.PUT("/api/builds/{id}/operations/{operationId}", { params: { path: { id: buildId, operationId: id } }, body: body() })),
+    { says: "Saved", onDone: onClose, quiet: true },
+  );
+  const remove = useSend(() => ask(api.DELETE("/api/operations/{id}", { params: { path: { id } } })), {
+    says: "Taken out",
+    onDone: onClose,
+    quiet: true,
+  });
+  const none = <T extends string>(list: readonly T[], name = (v: T) => words(v)) =>
+    [["", "none"], ...list.map((v) => [v, name(v)] as [string, string])] as [string, string][];
+  const error = save.error ?? remove.error;
+  return (
+    <FormSheet
+      title={operation ? operation.name : "New operation"}
+      onClose={onClose}
+      onSubmit={() => save.mutate(undefined)}
+      problem={error}
+      except={["name", "trade", "budgetMinutes", "panels", "gate", "clockMinutes", "after"]}
+      busy={save.isPending}
+      clashes={clashes}
+      more={
+        operation && (
+          <button type="button" className="btn" onClick={() => remove.mutate(undefined)}>
+            Take out of the sequence
+          </button>
+        )
+      }
+    >
+      <TextField
+        className="col-span-2"
+        label="Name"
+        name="name"
+        value={form.name}
+        onChange={(v) => set("name")(v)}
+        problem={error}
+        autoFocus
+      />
+      <ChoiceField
+        label="Stage"
+        value={form.stage}
+        onChange={(v) => set("stage")(v)}
+        options={STAGE_ORDER.map((s) => [s, stageName(s)] as const)}
+      />
+      <ChoiceField
+        label="Kind"
+        value={form.kind}
+        onChange={(v) => set("kind")(v)}
+        options={[
+          ["work", "work"],
+          ["gate", "gate: a check to sign"],
+          ["cure", "cure: a wait on the clock"],
+          ["outside", "outside work"],
+        ]}
+      />
+      {form.kind === "work" && (
+        <>
+          <ChoiceField
+            label="Trade"
+            name="trade"
+            problem={error}
+            value={form.trade ?? ""}
+            onChange={(v) => set("trade")((v || null) as Schemas["Trade"] | null)}
+            options={none(TRADES)}
+          />
+          <NumberField
+            label="Hours"
+            name="budgetMinutes"
+            problem={error}
+            value={form.budgetMinutes / 60}
+            onChange={(v) => set("budgetMinutes")(Math.round((v ?? 0) * 60))}
+          />
+          <ChoiceField
+            label="Station"
+            value={form.station ?? ""}
+            onChange={(v) => set("station")((v || null) as Schemas["StationKind"] | null)}
+            options={none(STATIONS)}
+          />
+          <ChoiceField
+            label="Who"
+            value={form.personId ?? ""}
+            onChange={(v) => set("personId")(v || null)}
+            options={choices(shop?.people ?? [], "the plan chooses")}
+          />
+          <ChoiceField
+            label="Panels wear then"
+            value={form.coat ?? ""}
+            onChange={(v) => set("coat")((v || null) as Schemas["Coat"] | null)}
+            options={none(COAT_ORDER, coatName)}
+          />
+          <ChoiceField
+            label="Panels are held then"
+            value={form.held ?? ""}
+            onChange={(v) => set("held")((v || null) as Schemas["Held"] | null)}
+            options={none(HELD_ORDER, heldName)}
+          />
+          <fieldset className="col-span-2">
+            <legend className="font-[660]">On which panels</legend>
+            <div className="grid grid-cols-3">
+              {panels.map((p) => (
+                <CheckField
+                  key={p.key}
+                  label={p.name}
+                  value={form.panels.includes(p.key)}
+                  onChange={(on) => set("panels")(on ? [...form.panels, p.key] : form.panels.filter((x) => x !== p.key))}
+                />
+              ))}
+            </div>
+          </fieldset>
+          <ChoiceField
+            label="Hazard"
+            value={form.hazard ?? ""}
+            onChange={(v) => set("hazard")((v || null) as Schemas["Hazard"] | null)}
+            options={none(HAZARDS)}
+          />
+          <CheckField label="Must not stop" value={form.withoutStop} onChange={(v) => set("withoutStop")(v)} />
+        </>
+      )}
+      {form.kind === "gate" && (
+        <ChoiceField
+          label="Check"
+          name="gate"
+          problem={error}
+          value={form.gate ?? ""}
+          onChange={(v) => set("gate")((v || null) as Schemas["GateKind"] | null)}
+          options={none(GATES)}
+        />
+      )}
+      {(form.kind === "cure" || form.kind === "outside") && (
+        <NumberField
+          label={form.kind === "cure" ? "Hours on the clock" : "Days at the supplier"}
+          name="clockMinutes"
+          problem={error}
+          value={form.clockMinutes / (form.kind === "cure" ? 60 : 1440)}
+          onChange={(v) => set("clockMinutes")(Math.round((v ?? 0) * (form.kind === "cure" ? 60 : 1440)))}
+        />
+      )}
+      <fieldset className="col-span-2 border-t border-p3 pt-2">
+        <legend className="font-[660]">Comes after</legend>
+        {form.after.map((a) => (
+          <div key={a.operation} className="flex items-end gap-2 mb-1">
+            <span className="flex-1 self-center">{all.find((o) => o.id === a.operation)?.name}</span>
+            <NumberField
+              className="w-24"
+              label="wait, h"
+              value={a.lagMinutes / 60}
+              onChange={(v) => set("after")(form.after.map((x) => (x === a ? { ...x, lagMinutes: Math.round((v ?? 0) * 60) } : x)))}
+            />
+            <button type="button" className="btn" onClick={() => set("after")(form.after.filter((x) => x !== a))}>
+              Unlink
+            </button>
+          </div>
+        ))}
+        <ChoiceField
+          label="Link after…"
+          name="after"
+          problem={error}
+          value=""
+          onChange={(v) => v && set("after")([...form.after, { operation: v, lagMinutes: 0 }])}
+          options={[
+            ["", "choose an operation"],
+            ...all
+              .filter((o) => o.id !== id && !form.after.some((a) => a.operation === o.id))
+              .map((o) => [o.id, o.name] as [string, string]),
+          ]}
+        />
+      </fieldset>
+    </FormSheet>
+  );
+}

@@ -1,0 +1,97 @@
+import { useState } from "react";
+import { api, ask, newId, type Schemas } from "../api/client";
+import { STATIONS, WEEKDAYS } from "../format";
+import { CheckField, ChoiceField, LengthField, NumberField, TextField } from "../ui/Field";
+import { FormSheet } from "../ui/FormSheet";
+import { useForm } from "../ui/useForm";
+import { useSend } from "../ui/useSend";
+
+export function StationSheet({ station, onClose }: { station: Schemas["StationView"] | null; onClose: () => void }) {
+  const [id] = useState(station?.id ?? newId());
+  const [f, set, , clashes] = useForm<Omit<Schemas["StationBody"], "version">>(
+    station ?? { name: "", kind: "bay", count: 1, xMm: 0, yMm: 0, widthMm: 6500, depthMm: 4500, doorHeightMm: null, walled: false },
+  );
+  const body = (): Schemas["StationBody"] => ({
+    name: f.name,
+    kind: f.kind,
+    count: f.count,
+    xMm: f.xMm,
+    yMm: f.yMm,
+    widthMm: f.widthMm,
+    depthMm: f.depthMm,
+    doorHeightMm: f.doorHeightMm,
+    walled: f.walled,
+    version: station?.version ?? null,
+  });
+  const save = useSend(() => ask(api.PUT("/api/shop/stations/{id}", { params: { path: { id } }, body: body() })), {
+    says: "Saved",
+    onDone: onClose,
+    quiet: true,
+  });
+  const length = (label: string, key: "xMm" | "yMm" | "widthMm" | "depthMm") => (
+    <LengthField label={label} name={key} value={f[key]} onChange={(v) => set(key)(v ?? 0)} problem={save.error} />
+  );
+  return (
+    <FormSheet
+      title={station?.name ?? "New station"}
+      onClose={onClose}
+      onSubmit={() => save.mutate(undefined)}
+      problem={save.error}
+      except={["name", "count", "xMm", "yMm", "widthMm", "depthMm", "doorHeightMm"]}
+      busy={save.isPending}
+      clashes={clashes}
+    >
+      <TextField label="Name" name="name" value={f.name} onChange={set("name")} problem={save.error} autoFocus />
+      <ChoiceField label="Kind" value={f.kind} onChange={set("kind")} options={STATIONS.map((k) => [k, k] as const)} />
+      <NumberField
+        label="Serves how many builds"
+        name="count"
+        value={f.count}
+        onChange={(v) => set("count")(v ?? 0)}
+        problem={save.error}
+      />
+      <LengthField label="Door height" name="doorHeightMm" value={f.doorHeightMm} onChange={set("doorHeightMm")} problem={save.error} />
+      {length("From the left of the plan", "xMm")}
+      {length("From the top of the plan", "yMm")}
+      {length("Width", "widthMm")}
+      {length("Depth", "depthMm")}
+      <CheckField label="Walls round it" value={f.walled} onChange={set("walled")} />
+    </FormSheet>
+  );
+}
+
+export function SupplierSheet({ supplier, onClose }: { supplier: Schemas["SupplierView"] | null; onClose: () => void }) {
+  const [id] = useState(supplier?.id ?? newId());
+  const [f, set, , clashes] = useForm({ name: supplier?.name ?? "", what: supplier?.what ?? "", freightDays: supplier?.freightDays ?? [] });
+  const save = useSend(
+    () => ask(api.PUT("/api/shop/suppliers/{id}", { params: { path: { id } }, body: { ...f, version: supplier?.version ?? null } })),
+    { says: "Saved", onDone: onClose, quiet: true },
+  );
+  return (
+    <FormSheet
+      title={supplier?.name ?? "New supplier"}
+      onClose={onClose}
+      onSubmit={() => save.mutate(undefined)}
+      problem={save.error}
+      except={["name", "what"]}
+      busy={save.isPending}
+      clashes={clashes}
+    >
+      <TextField label="Name" name="name" value={f.name} onChange={set("name")} problem={save.error} autoFocus />
+      <TextField label="For what" name="what" value={f.what} onChange={set("what")} problem={save.error} />
+      <fieldset className="col-span-2">
+        <legend className="font-[660]">Goods come on (none: any day)</legend>
+        <div className="grid grid-cols-3">
+          {WEEKDAYS.map((d) => (
+            <CheckField
+              key={d}
+              label={d}
+              value={f.freightDays.includes(d)}
+              onChange={(on) => set("freightDays")(on ? [...f.freightDays, d] : f.freightDays.filter((x) => x !== d))}
+            />
+          ))}
+        </div>
+      </fieldset>
+    </FormSheet>
+  );
+}

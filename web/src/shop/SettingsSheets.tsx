@@ -1,0 +1,258 @@
+import { useState } from "react";
+import { api, ask, newId, type Schemas } from "../api/client";
+import { today, WEEKDAYS } from "../format";
+import { ChoiceField, LengthField, NumberField, TextField } from "../ui/Field";
+import { FormSheet } from "../ui/FormSheet";
+import { ListField } from "../ui/ListField";
+import { useForm } from "../ui/useForm";
+import { useSend } from "../ui/useSend";
+
+function useSaveSettings(settings: Schemas["SettingsBody"], onClose: () => void) {
+  return useSend((body: Schemas["SettingsBody"]) => ask(api.PUT("/api/shop/settings", { body: { ...body, version: settings.version } })), {
+    says: "Saved",
+    onDone: onClose,
+    quiet: true,
+  });
+}
+
+export function SettingsSheet({ settings, onClose }: { settings: Schemas["SettingsBody"]; onClose: () => void }) {
+  const [f, set, , clashes] = useForm(settings);
+  const save = useSaveSettings(settings, onClose);
+  const tax = (key: keyof Schemas["TaxView"]) => (
+    <NumberField
+      label={`Tax on ${key}, %`}
+      name="taxRates"
+      value={f.taxRates[key]}
+      onChange={(v) => set("taxRates")({ ...f.taxRates, [key]: v ?? 0 })}
+      problem={save.error}
+    />
+  );
+  const fields = [
+    "name",
+    "place",
+    "phone",
+    "currency",
+    "timeZone",
+    "taxRates",
+    "partTiers",
+    "outsideMarkup",
+    "materialsMarkup",
+    "consumablesPercent",
+    "consumablesCap",
+    "overtimeAfterHours",
+    "overtimeMultiplier",
+    "planWidthMm",
+    "planDepthMm",
+  ];
+  return (
+    <FormSheet
+      title="Settings"
+      onClose={onClose}
+      onSubmit={() => save.mutate(f)}
+      problem={save.error}
+      except={fields}
+      busy={save.isPending}
+      clashes={clashes}
+    >
+      <TextField label="Name" name="name" value={f.name} onChange={set("name")} problem={save.error} />
+      <TextField label="Place" name="place" value={f.place} onChange={set("place")} problem={save.error} />
+      <TextField label="Telephone" name="phone" value={f.phone} onChange={set("phone")} problem={save.error} />
+      <TextField
+        label="Currency"
+        name="currency"
+        value={f.currency}
+        onChange={(v) => set("currency")(v.toUpperCase())}
+        problem={save.error}
+      />
+      <TextField label="Time zone" name="timeZone" value={f.timeZone} onChange={set("timeZone")} problem={save.error} />
+      <ChoiceField
+        label="Units"
+        value={f.units}
+        onChange={set("units")}
+        options={[
+          ["metric", "metric"],
+          ["us", "US"],
+        ]}
+      />
+      {tax("labour")}
+      {tax("parts")}
+      {tax("outside")}
+      {tax("materials")}
+      {f.partTiers.map((t, i) => (
+        <div key={i} className="col-span-2 grid grid-cols-2 gap-3">
+          {t.upTo === null ? (
+            <span className="self-end">parts above that</span>
+          ) : (
+            <NumberField
+              label="Parts up to"
+              name="partTiers"
+              value={t.upTo}
+              onChange={(v) => set("partTiers")(f.partTiers.map((x, j) => (i === j ? { ...x, upTo: v } : x)))}
+              problem={save.error}
+            />
+          )}
+          <NumberField
+            label="mark-up, %"
+            value={t.percent}
+            onChange={(v) => set("partTiers")(f.partTiers.map((x, j) => (i === j ? { ...x, percent: v ?? 0 } : x)))}
+          />
+        </div>
+      ))}
+      <button
+        type="button"
+        className="btn col-span-2 justify-self-start"
+        onClick={() =>
+          set("partTiers")(
+            [{ upTo: (f.partTiers.at(-2)?.upTo ?? 0) + 100, percent: f.partTiers[0]?.percent ?? 0 }, ...f.partTiers].sort(
+              (a, b) => (a.upTo ?? Infinity) - (b.upTo ?? Infinity),
+            ),
+          )
+        }
+      >
+        Another tier
+      </button>
+      <NumberField
+        label="Mark-up on outside work, %"
+        name="outsideMarkup"
+        value={f.outsideMarkup}
+        onChange={(v) => set("outsideMarkup")(v ?? 0)}
+        problem={save.error}
+      />
+      <NumberField
+        label="Mark-up on materials, %"
+        name="materialsMarkup"
+        value={f.materialsMarkup}
+        onChange={(v) => set("materialsMarkup")(v ?? 0)}
+        problem={save.error}
+      />
+      <NumberField
+        label="Consumables, % of labour"
+        name="consumablesPercent"
+        value={f.consumablesPercent}
+        onChange={(v) => set("consumablesPercent")(v ?? 0)}
+        problem={save.error}
+      />
+      <NumberField
+        label="Consumables, at most"
+        name="consumablesCap"
+        value={f.consumablesCap}
+        onChange={set("consumablesCap")}
+        problem={save.error}
+      />
+      <ChoiceField
+        label="Billed minutes"
+        value={f.rounding}
+        onChange={set("rounding")}
+        options={[
+          ["none", "as worked"],
+          ["nearest6", "nearest tenth of an hour"],
+          ["up15", "up to the quarter"],
+        ]}
+      />
+      <NumberField
+        label="Overtime after, h a day"
+        name="overtimeAfterHours"
+        value={f.overtimeAfterHours}
+        onChange={(v) => set("overtimeAfterHours")(v ?? 0)}
+        problem={save.error}
+      />
+      <NumberField
+        label="Overtime counts"
+        name="overtimeMultiplier"
+        value={f.overtimeMultiplier}
+        onChange={(v) => set("overtimeMultiplier")(v ?? 1)}
+        problem={save.error}
+      />
+      <span />
+      <LengthField
+        label="Plan, width"
+        name="planWidthMm"
+        value={f.planWidthMm}
+        onChange={(v) => set("planWidthMm")(v ?? 0)}
+        problem={save.error}
+      />
+      <LengthField
+        label="Plan, depth"
+        name="planDepthMm"
+        value={f.planDepthMm}
+        onChange={(v) => set("planDepthMm")(v ?? 0)}
+        problem={save.error}
+      />
+    </FormSheet>
+  );
+}
+
+export function WeekSheet({ settings, onClose }: { settings: Schemas["SettingsBody"]; onClose: () => void }) {
+  const save = useSaveSettings(settings, onClose);
+  const [f, set, , clashes] = useForm({ week: settings.week });
+  const hour = (at: string) => at.slice(0, 5);
+  return (
+    <FormSheet
+      title="The week"
+      note="A shift belongs to the day it starts on, also over midnight."
+      onClose={onClose}
+      onSubmit={() => save.mutate({ ...settings, week: f.week })}
+      problem={save.error}
+      except={[]}
+      busy={save.isPending}
+      clashes={clashes}
+    >
+      <ListField
+        rows={f.week}
+        onChange={set("week")}
+        add="Add a shift"
+        next={() => ({ day: "saturday" as const, from: "08:00:00", to: "12:00:00", breaks: [] })}
+      >
+        {(shift, change) => (
+          <div className="flex-1 border-t border-p2 pt-2 grid grid-cols-[1fr_80px_80px] gap-2 items-end">
+            <ChoiceField
+              label="Day"
+              value={shift.day}
+              onChange={(v) => change({ day: v })}
+              options={WEEKDAYS.map((d) => [d, d] as const)}
+            />
+            <TextField label="From" type="time" value={hour(shift.from)} onChange={(v) => change({ from: `${v}:00` })} />
+            <TextField label="To" type="time" value={hour(shift.to)} onChange={(v) => change({ to: `${v}:00` })} />
+            <ListField
+              className="col-span-3"
+              rows={shift.breaks}
+              onChange={(breaks) => change({ breaks })}
+              add="Add a break"
+              next={() => ({ from: "12:00:00", to: "12:30:00" })}
+            >
+              {(pause, changeBreak) => (
+                <>
+                  <span className="text-ink2 flex-1">unpaid break</span>
+                  <TextField label="From" type="time" value={hour(pause.from)} onChange={(v) => changeBreak({ from: `${v}:00` })} />
+                  <TextField label="To" type="time" value={hour(pause.to)} onChange={(v) => changeBreak({ to: `${v}:00` })} />
+                </>
+              )}
+            </ListField>
+          </div>
+        )}
+      </ListField>
+    </FormSheet>
+  );
+}
+
+export function ClosedSheet({ onClose }: { onClose: () => void }) {
+  const [id] = useState(() => newId());
+  const [f, set] = useForm({ date: today(), reason: "" });
+  const save = useSend(
+    () => ask(api.PUT("/api/shop/closed-days/{date}", { params: { path: { date: f.date } }, body: { id, reason: f.reason } })),
+    { says: "Saved", onDone: onClose, quiet: true },
+  );
+  return (
+    <FormSheet
+      title="Closed day"
+      onClose={onClose}
+      onSubmit={() => save.mutate(undefined)}
+      problem={save.error}
+      except={["date", "reason"]}
+      busy={save.isPending}
+    >
+      <TextField label="Day" type="date" name="date" value={f.date} onChange={set("date")} problem={save.error} />
+      <TextField label="Why" name="reason" value={f.reason} onChange={set("reason")} problem={save.error} />
+    </FormSheet>
+  );
+}
