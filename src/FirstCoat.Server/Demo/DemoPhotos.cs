@@ -1,5 +1,3 @@
-using System.Buffers.Binary;
-using System.Text;
 using FirstCoat.Core.Sequence;
 using FirstCoat.Core.Survey;
 using SkiaSharp;
@@ -12,14 +10,26 @@ internal static class DemoPhotos
     private const int W = 1200, H = 800;
 
     /// <summary>A JPEG with capture data.</summary>
-    public static byte[] Draw(Operation operation, DemoCast.CastBuild build, LocalDateTime taken, int seed)
+    public static byte[] Draw(Operation operation, DemoCast.CastBuild build, LocalDateTime taken, int seed) =>
+        Draw(taken, seed, (canvas, chance) => Scene(canvas, chance, operation, SKColor.Parse(build.Hex)));
+
+    /// <summary>Metal found rusted through, with a chalk ring round it.</summary>
+    public static byte[] DrawRust(LocalDateTime taken, int seed) => Draw(taken, seed, Rust);
+
+    private static byte[] Draw(LocalDateTime taken, int seed, Action<SKCanvas, Random> scene)
     {
         var chance = new Random(seed);
         using var surface = SKSurface.Create(new SKImageInfo(W, H));
-        var canvas = surface.Canvas;
-        var paint = SKColor.Parse(build.Hex);
-        canvas.Clear(new(0x3A, 0x40, 0x43));
-        Backdrop(canvas, chance);
+        surface.Canvas.Clear(new(0x3A, 0x40, 0x43));
+        Backdrop(surface.Canvas, chance);
+        scene(surface.Canvas, chance);
+        using var image = surface.Snapshot();
+        using var data = image.Encode(SKEncodedImageFormat.Jpeg, 84);
+        return CaptureTime.Into(data.ToArray(), taken);
+    }
+
+    private static void Scene(SKCanvas canvas, Random chance, Operation operation, SKColor paint)
+    {
         switch (operation.Coat)
         {
             case Coat.BareSteel or Coat.Blasted: Panel(canvas, chance, new(0x9A, 0xA2, 0xA6), grain: true); Weld(canvas, chance); break;
@@ -30,12 +40,10 @@ internal static class DemoPhotos
             case Coat.Blocked: Panel(canvas, chance, new(0xC9, 0xC0, 0xA4)); Guide(canvas, chance); Block(canvas); break;
             case Coat.Base or Coat.Clear or Coat.Polished: Panel(canvas, chance, paint, gloss: true); break;
             case Coat.NewAsh: Wood(canvas, chance); break;
-            default: Rust(canvas, chance); break;
+            case null when operation.Stage == Stage.Driveline: Engine(canvas, chance); break;
+            case null when operation.Stage == Stage.Teardown: Tray(canvas, chance); break;
+            default: Panel(canvas, chance, new(0x8C, 0x96, 0x9B), grain: true); Weld(canvas, chance); break;
         }
-
-        using var image = surface.Snapshot();
-        using var data = image.Encode(SKEncodedImageFormat.Jpeg, 84);
-        return WithTime(data.ToArray(), taken);
     }
 
     private static void Backdrop(SKCanvas c, Random r)
@@ -214,33 +222,65 @@ internal static class DemoPhotos
         c.DrawRoundRect(300, 260, 640, 420, 90, 80, p);
     }
 
-    /// <summary>Puts an APP1 segment with DateTimeOriginal behind the start of the file (Exif 2.3, big-endian).</summary>
-    private static byte[] WithTime(byte[] jpeg, LocalDateTime taken)
+    /// <summary>A block on its stand: head, cover, ports, belt pulleys.</summary>
+    private static void Engine(SKCanvas c, Random r)
     {
-        var text = Encoding.ASCII.GetBytes(taken.ToString("uuuu':'MM':'dd' 'HH':'mm':'ss", CultureInfo.InvariantCulture) + "\0");
-        var tiff = new byte[8 + 2 + 12 + 4 + 2 + 12 + 4 + text.Length];
-        var span = tiff.AsSpan();
-        "MM"u8.CopyTo(span);
-        BinaryPrimitives.WriteUInt16BigEndian(span[2..], 42);
-        BinaryPrimitives.WriteUInt32BigEndian(span[4..], 8);
-        Entry(span[8..], 0x8769, 4, 1, 26);
-        Entry(span[26..], 0x9003, 2, (uint)text.Length, 44);
-        text.CopyTo(span[44..]);
-        var segment = new byte[4 + 6 + tiff.Length];
-        segment[0] = 0xFF;
-        segment[1] = 0xE1;
-        BinaryPrimitives.WriteUInt16BigEndian(segment.AsSpan(2), (ushort)(segment.Length - 2));
-        "Exif\0\0"u8.CopyTo(segment.AsSpan(4));
-        tiff.CopyTo(segment, 10);
-        return [.. jpeg[..2], .. segment, .. jpeg[2..]];
+        using var p = new SKPaint { IsAntialias = true };
+        void Box(float x, float y, float w, float h, SKColor colour)
+        {
+            p.Color = colour;
+            c.DrawRoundRect(x, y, w, h, 10, 10, p);
+        }
+
+        Box(250, 360, 640, 300, new(0x5E, 0x67, 0x69));
+        Box(280, 660, 580, 90, new(0x30, 0x35, 0x38));
+        Box(230, 270, 680, 96, new(0x8B, 0x93, 0x95));
+        Box(290, 200, 560, 78, new((byte)(0x60 + r.Next(40)), 0x3C, 0x34));
+        for (var i = 0; i < 4; i++)
+        {
+            p.Color = new(0x22, 0x27, 0x2A);
+            c.DrawOval(345 + i * 150, 318, 40, 28, p);
+            p.Color = new(0xC9, 0xCD, 0xCA);
+            c.DrawCircle(300 + i * 180, 236, 9, p);
+        }
+
+        foreach (var (x, y, size) in new[] { (930f, 610f, 96f), (960f, 420f, 58f), (1050f, 520f, 44f) })
+        {
+            p.Color = new(0x22, 0x27, 0x2A);
+            c.DrawCircle(x, y, size, p);
+            p.Color = new(0x9A, 0xA2, 0xA4);
+            c.DrawCircle(x, y, size * .82f, p);
+            p.Color = new(0x3C, 0x43, 0x46);
+            c.DrawCircle(x, y, size * .3f, p);
+        }
     }
 
-    private static void Entry(Span<byte> at, ushort tag, ushort type, uint count, uint value)
+    /// <summary>What came off, laid out on the bench in order, each with its tag.</summary>
+    private static void Tray(SKCanvas c, Random r)
     {
-        BinaryPrimitives.WriteUInt16BigEndian(at, 1);
-        BinaryPrimitives.WriteUInt16BigEndian(at[2..], tag);
-        BinaryPrimitives.WriteUInt16BigEndian(at[4..], type);
-        BinaryPrimitives.WriteUInt32BigEndian(at[6..], count);
-        BinaryPrimitives.WriteUInt32BigEndian(at[10..], value);
+        using var p = new SKPaint { IsAntialias = true, Color = new(0xA8, 0x8F, 0x6A) };
+        c.DrawRect(0, 240, W, H - 240, p);
+        for (var row = 0; row < 3; row++)
+        {
+            for (var column = 0; column < 6; column++)
+            {
+                var (x, y) = (110f + column * 178, 320f + row * 160);
+                p.Color = new(0xF0, 0xE9, 0xD6);
+                c.DrawRect(x - 34, y + 44, 68, 34, p);
+                p.Color = new(0x70, 0x72, 0x6E);
+                for (var line = 0; line < 2; line++)
+                {
+                    c.DrawRect(x - 26, y + 52 + line * 11, 30 + r.Next(22), 4, p);
+                }
+
+                p.Color = r.Next(3) == 0 ? new(0x7A, 0x52, 0x3C) : new(0x7E, 0x88, 0x8C);
+                switch (r.Next(3))
+                {
+                    case 0: c.DrawRoundRect(x - 46, y - 14, 92, 26, 8, 8, p); break;
+                    case 1: c.DrawCircle(x, y, 30, p); p.Color = new(0x3A, 0x3E, 0x40); c.DrawCircle(x, y, 12, p); break;
+                    default: c.DrawRect(x - 40, y - 20, 26, 44, p); c.DrawRect(x - 40, y + 8, 84, 16, p); break;
+                }
+            }
+        }
     }
 }
