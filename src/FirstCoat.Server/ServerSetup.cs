@@ -10,6 +10,7 @@ using FirstCoat.Server.Rooms;
 using FirstCoat.Server.Web;
 using Microsoft.AspNetCore.Authorization;
 using Microsoft.AspNetCore.DataProtection;
+using Microsoft.AspNetCore.HttpOverrides;
 using Microsoft.AspNetCore.Identity;
 using Microsoft.AspNetCore.RateLimiting;
 using NodaTime.Serialization.SystemTextJson;
@@ -105,6 +106,8 @@ public static class ServerSetup
 
     private static void Pipeline(WebApplication app)
     {
+        // Behind a proxy on this machine, and only then, the caller's address and scheme are the ones it forwards: the limits count callers.
+        app.UseForwardedHeaders(new ForwardedHeadersOptions { ForwardedHeaders = ForwardedHeaders.XForwardedFor | ForwardedHeaders.XForwardedProto });
         app.UseExceptionHandler();
         app.UseStatusCodePages();
         app.UseResponseCompression();

@@ -1,5 +1,6 @@
 using System.Net.Http.Json;
 using System.Text.Json;
+using System.Text.Json.Nodes;
 using NodaTime;
 
 namespace FirstCoat.Server.Tests;
@@ -57,7 +58,7 @@ public sealed class PlanTests : IClassFixture<ShopFixture>, IAsyncLifetime
     public async Task A_decision_costs_the_days_between_two_plans_and_is_gone_when_it_is_taken()
     {
         var decision = Guid.CreateVersion7();
-        await _shop.Manager.PostAsJsonAsync($"/api/builds/{_second.Id}/decisions", new { id = decision, question = "Chrome or paint?", detail = "", @for = "manager", options = new[] { "Chrome", "Paint" }, holds = new[] { _secondWork }, dueOn = "2026-03-05", adds = (decimal?)null }).Json();
+        await _shop.Manager.PostAsJsonAsync($"/api/builds/{_second.Id}/decisions", new { id = decision, question = "Chrome or paint?", detail = "", @for = "manager", options = new[] { "Chrome", "Paint" }, holds = new[] { _secondWork }, dueOn = "2026-03-05", adds = (decimal?)null, photoId = (Guid?)null }).Json();
         // Held until Friday the 6th 08:00, done at 16:30; taken now it is done on Tuesday the 3rd at 16:30: three days.
         var floor = await _shop.Manager.GetAsync("/api/floor").Json();
         var row = floor.GetProperty("decisions")[0];
@@ -71,6 +72,36 @@ public sealed class PlanTests : IClassFixture<ShopFixture>, IAsyncLifetime
         await _shop.Office.PostAsJsonAsync($"/api/decisions/{decision}/answer", new { answer = "Paint" }).Json();
         (await _shop.Manager.GetAsync("/api/floor").Json()).GetProperty("decisions").GetArrayLength().ShouldBe(0);
         await _shop.Manager.PostAsJsonAsync($"/api/decisions/{decision}/answer", new { answer = "Chrome" }).Refused("answer");
+    }
+
+    [Fact]
+    public async Task A_vehicle_moves_next_where_its_work_is_planned_and_a_clients_question_says_whom_to_call()
+    {
+        var (bay, booth) = (Guid.CreateVersion7(), Guid.CreateVersion7());
+        foreach (var (id, kind, x) in new[] { (bay, "bay", 0), (booth, "booth", 7000) })
+        {
+            await _shop.Manager.PutAsJsonAsync($"/api/shop/stations/{id}", new { name = $"A {kind} {id:N}"[..20], kind, count = 1, xMm = x, yMm = 0, widthMm = 6000, depthMm = 4000, doorHeightMm = (int?)null, walled = false, version = (uint?)null }).Json();
+        }
+
+        await _shop.Manager.PutAsJsonAsync($"/api/builds/{_first.Id}/place", new { stationId = bay, awayAt = "" }).Json();
+        (await _first.Card()).GetProperty("move").ValueKind.ShouldBe(JsonValueKind.Null, "its work names no other place");
+        JsonObject At(string name, string station, Guid after)
+        {
+            var work = JsonSerializer.SerializeToNode(TestBuild.Work(name, 60, after: [new { operation = after, lagMinutes = 0 }]))!.AsObject();
+            work["station"] = station;
+            return work;
+        }
+
+        // Eight hours today, then an hour at the bench, which a vehicle does not go to, then the booth tomorrow.
+        var bench = await _first.Add(At("Bench work", "bench", _firstWork));
+        await _first.Add(At("Colour", "booth", bench));
+        var move = (await _first.Card()).GetProperty("move");
+        Text(move, "to").ShouldBe("booth");
+        Text(move, "on").ShouldBe("2026-03-03");
+
+        await _shop.Manager.PostAsJsonAsync($"/api/builds/{_first.Id}/decisions", new { id = Guid.CreateVersion7(), question = "Which blue?", detail = "", @for = "client", options = Array.Empty<string>(), holds = Array.Empty<Guid>(), dueOn = "2026-03-05", adds = (decimal?)null, photoId = (Guid?)null }).Json();
+        var floor = await _shop.Manager.GetAsync("/api/floor").Json();
+        Text(floor.GetProperty("decisions")[0].GetProperty("call"), "name").ShouldBe("Petra Client");
     }
 
     [Fact]

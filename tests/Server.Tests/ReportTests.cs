@@ -119,6 +119,35 @@ public sealed class ReportTests(ShopFixture shop) : IClassFixture<ShopFixture>
     }
 
     [Fact]
+    public async Task A_question_shows_its_photo_and_what_an_answer_now_is_worth()
+    {
+        shop.At(new(2026, 3, 2), 8, 0);
+        var build = await TestBuild.Open(shop);
+        var held = await build.Add(TestBuild.Work("Held by the client", 120));
+        var (photo, hidden) = (await Photo(build, visible: true), await Photo(build, visible: false));
+        Task<HttpResponseMessage> Ask(Guid? about) => shop.Office.PostAsJsonAsync($"/api/builds/{build.Id}/decisions", new { id = Guid.CreateVersion7(), question = "Cut it out?", detail = "", @for = "client", options = new[] { "Yes", "No" }, holds = new[] { held }, dueOn = "2026-04-20", adds = 250m, photoId = about });
+        await Ask(Guid.CreateVersion7()).Refused("photoId");
+        await Ask(photo).Json();
+        await Ask(hidden).Json();
+        await Publish(await Draft(build));
+        var token = await Link(build);
+        var client = await shop.Anonymous();
+        var page = (await client.GetAsync($"/api/private/{token}").Json()).GetProperty("page");
+        var asked = page.GetProperty("decisions").EnumerateArray().ToList();
+        asked.Select(d => d.GetProperty("photo").ValueKind).ShouldBe([JsonValueKind.Object, JsonValueKind.Null], "a photo the client may not see stays in the shop");
+        var hash = asked[0].GetProperty("photo").GetProperty("hash").GetString();
+        (await client.GetAsync($"/api/private/{token}/photos/{hash}")).StatusCode.ShouldBe(HttpStatusCode.OK);
+        // Two hours that may start on Tuesday 21 April when the question stays open; the other question still holds them if one is answered.
+        asked[0].GetProperty("likelyOpen").GetString().ShouldBe("2026-04-21");
+        asked[0].GetProperty("likelyNow").GetString().ShouldBe("2026-04-21");
+        var other = (await shop.Manager.GetAsync($"/api/builds/{build.Id}").Json()).GetProperty("decisions")[1].GetProperty("id").GetGuid();
+        await shop.Office.PostAsJsonAsync($"/api/decisions/{other}/answer", new { answer = "No" }).Json();
+        var preview = await shop.Manager.GetAsync($"/api/reports/{await Draft(build)}/page").Json();
+        var only = preview.GetProperty("page").GetProperty("decisions").EnumerateArray().ShouldHaveSingleItem();
+        string.CompareOrdinal(only.GetProperty("likelyNow").GetString(), "2026-04-21").ShouldBeLessThan(0);
+    }
+
+    [Fact]
     public async Task A_photo_that_the_client_may_not_see_cannot_be_put_in_a_report()
     {
         var build = await TestBuild.Open(shop);

@@ -56,6 +56,11 @@ public sealed record Milestone(string Name, LocalDate On);
 public sealed record EstimateTotals(decimal Labour, decimal Parts, decimal Outside, decimal Materials)
 {
     public decimal Total => Labour + Parts + Outside + Materials;
+
+    /// <summary>Checks the amounts.</summary>
+    /// <exception cref="Refusal">Names what cannot be.</exception>
+    public void Check() =>
+        Refusal.When(new[] { Labour, Parts, Outside, Materials }.Any(a => a is < 0 or > 100_000_000 || !Cents.AreWhole(a)), "estimate", "Estimated amounts are in whole cents, not negative.");
 }
 
 /// <summary>One vehicle being worked on for one client.</summary>

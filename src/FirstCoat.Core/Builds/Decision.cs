@@ -22,6 +22,9 @@ public sealed class Decision : Recorded
     /// <summary>What it adds to the bill when taken, net; null when it adds nothing.</summary>
     public decimal? Adds { get; set; }
 
+    /// <summary>The photo that shows what it is about; the client sees it when the photo may be seen.</summary>
+    public Guid? PhotoId { get; set; }
+
     public string? Answer { get; private set; }
     public Instant? SettledAt { get; private set; }
     public string? SettledBy { get; private set; }

@@ -2,6 +2,7 @@ using FirstCoat.Core.Builds;
 using FirstCoat.Core.Labour;
 using FirstCoat.Core.Plan;
 using FirstCoat.Core.Sequence;
+using FirstCoat.Core.Shop;
 using FirstCoat.Core.Survey;
 using FirstCoat.Store.Plan;
 
@@ -13,13 +14,19 @@ public sealed record OnIt(Guid PersonId, string Name, Guid OperationId, string O
 /// <summary>Minutes of a stage for its layer.</summary>
 public sealed record Layer(Stage Stage, int Budget, decimal Earned, int Spent, int Rework);
 
+/// <summary>The next place a vehicle goes to by the plan.</summary>
+/// <param name="To">The kind of station its work asks for.</param>
+/// <param name="On">The shop's day on which that work starts.</param>
+public sealed record NextMove(StationKind To, LocalDate On, Stage Stage);
+
 /// <summary>A build as the floor and the list show it.</summary>
+/// <param name="Move">Null: it is away, or stays where it stands as far as the plan goes.</param>
 /// <param name="Holds">What holds it now, in words.</param>
 /// <param name="UntouchedDays">Days since its last hour; null: nothing was ever booked.</param>
 /// <param name="Coats">What each panel wears, by key.</param>
 public sealed record BuildCard(
     Guid Id, int Number, string Title, int? Year, string Client, BuildStatus Status, BodyStyleKey Style, BodyDimensions Dimensions, string ColourName, string ColourHex,
-    Guid? StationId, string AwayAt, bool FillIn, int Priority, LocalDate? Promised, LocalDate? Likely, WaitKind HoldsKind, string Holds, string? NextName, LocalDate? NextOn, string? NextStation,
+    Guid? StationId, string AwayAt, bool FillIn, int Priority, LocalDate? Promised, LocalDate? Likely, WaitKind HoldsKind, string Holds, string? NextName, LocalDate? NextOn, NextMove? Move,
     int? UntouchedDays, decimal Share, int BudgetMinutes, int SpentMinutes, List<Layer> Layers, List<OnIt> OnIt, Dictionary<string, Coat> Coats, string LeftAt, string FirstMove);
 
 /// <summary>Makes cards of builds that have not ended.</summary>
@@ -36,27 +43,42 @@ public sealed class BuildCards(ShopDb db, ShopClock clock, PlanDesk plan)
         var operations = (await db.Operations.AsNoTracking().Where(o => ids.Contains(o.BuildId) && !o.Removed).ToListAsync(cancel)).ToLookup(o => o.BuildId);
         var entries = (await db.TimeEntries.AsNoTracking().Where(e => ids.Contains(e.BuildId) && e.ReplacedBy == null && !e.Void).ToListAsync(cancel)).ToLookup(e => e.BuildId);
         var events = (await db.PanelEvents.AsNoTracking().Where(e => ids.Contains(e.BuildId) && e.Fact == PanelFact.Coat && e.Zone == null).ToListAsync(cancel)).ToLookup(e => e.BuildId);
+        var stations = await db.Stations.AsNoTracking().ToDictionaryAsync(s => s.Id, s => s.Kind, cancel);
         var view = await plan.Look(cancel);
-        return builds.Select(b => Card(b, clients[b.ClientId], people, operations[b.Id].ToList(), entries[b.Id].ToList(), events[b.Id], view, zone)).ToList();
+        return builds.Select(b => Card(b, clients[b.ClientId], people, stations, operations[b.Id].ToList(), entries[b.Id].ToList(), events[b.Id], view, zone)).ToList();
     }
 
-    private BuildCard Card(Build b, string client, Dictionary<Guid, Core.Shop.Person> people, List<Operation> operations, List<TimeEntry> entries, IEnumerable<PanelEvent> events, PlanView view, DateTimeZone zone)
+    private BuildCard Card(Build b, string client, Dictionary<Guid, Person> people, Dictionary<Guid, StationKind> stations, List<Operation> operations, List<TimeEntry> entries, IEnumerable<PanelEvent> events, PlanView view, DateTimeZone zone)
     {
         var stages = Progress.ByStage(operations, entries, clock.Now);
         var byId = operations.ToDictionary(o => o.Id);
         var onIt = entries.Where(e => e.IsRunning).Select(e => new OnIt(e.PersonId, people[e.PersonId].ShortName, e.OperationId, byId[e.OperationId].Name, e.Minutes(clock.Now), byId[e.OperationId].Panels)).ToList();
         view.Builds.TryGetValue(b.Id, out var forecast);
-        // Nobody takes a waiting station for the next place of a car: only what is dated is drawn as a move.
         var next = operations.Where(o => !o.IsDone && o.Kind == OperationKind.Work && view.Operations.ContainsKey(o.Id)).OrderBy(o => view.Operations[o.Id].Start).FirstOrDefault();
         var last = entries.Count == 0 ? (Instant?)null : entries.Max(e => e.Stop ?? clock.Now);
         var untouched = last is { } l ? Math.Max(0, Period.DaysBetween(l.InZone(zone).Date, clock.Now.InZone(zone).Date)) : (int?)null;
         return new(
             b.Id, b.Number, b.Title, b.Vehicle.Year, client, b.Status, b.Vehicle.Style, b.Vehicle.Dimensions, b.Vehicle.ColourName, b.Vehicle.ColourHex, b.StationId, b.AwayAt, b.FillIn, b.Priority,
             b.Brief.Promised, forecast?.Finish.InZone(zone).Date, forecast?.Holds.Kind ?? WaitKind.Nothing, HoldsText(b, forecast, byId, onIt), next?.Name,
-            next is null ? null : view.Operations[next.Id].Start.InZone(zone).Date, next?.Station?.ToString().ToLowerInvariant(), untouched, Progress.Share(stages), stages.Sum(s => s.BudgetMinutes), stages.Sum(s => s.SpentMinutes),
+            next is null ? null : view.Operations[next.Id].Start.InZone(zone).Date, Move(b, stations, operations, view, zone), untouched, Progress.Share(stages), stages.Sum(s => s.BudgetMinutes), stages.Sum(s => s.SpentMinutes),
             stages.Select(s => new Layer(s.Stage, s.BudgetMinutes, s.EarnedMinutes, s.SpentMinutes, s.ReworkMinutes)).ToList(), onIt,
             events.OrderBy(e => e.Seq).GroupBy(e => e.Panel).ToDictionary(g => g.Key, g => g.Last().Coat!.Value), b.LeftAt, b.FirstMove);
     }
+
+    private static NextMove? Move(Build b, Dictionary<Guid, StationKind> stations, List<Operation> operations, PlanView view, DateTimeZone zone)
+    {
+        if (b.StationId is not { } at || b.Status != BuildStatus.Open)
+        {
+            return null;
+        }
+
+        return operations.Where(o => !o.IsDone && o.Station is { } kind && kind != stations[at] && IsForVehicle(kind) && view.Operations.ContainsKey(o.Id))
+            .OrderBy(o => view.Operations[o.Id].Start)
+            .Select(o => new NextMove(o.Station!.Value, view.Operations[o.Id].Start.InZone(zone).Date, o.Stage)).FirstOrDefault();
+    }
+
+    /// <summary>Whether a whole vehicle goes there; parts alone go to a bench.</summary>
+    private static bool IsForVehicle(StationKind kind) => kind is StationKind.Bay or StationKind.Prep or StationKind.Booth or StationKind.Blast or StationKind.Jig or StationKind.Lift;
 
     private static string HoldsText(Build b, BuildForecast? forecast, Dictionary<Guid, Operation> byId, List<OnIt> onIt)
     {

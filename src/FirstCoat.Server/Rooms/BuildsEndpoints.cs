@@ -18,7 +18,7 @@ public static class BuildsEndpoints
 
     public sealed record PlaceBody(Guid? StationId, [property: StringLength(100)] string AwayAt);
 
-    public sealed record DecisionBody(Guid Id, [property: StringLength(200)] string Question, [property: StringLength(1000)] string Detail, DecisionFor For, List<string> Options, List<Guid> Holds, LocalDate DueOn, decimal? Adds);
+    public sealed record DecisionBody(Guid Id, [property: StringLength(200)] string Question, [property: StringLength(1000)] string Detail, DecisionFor For, List<string> Options, List<Guid> Holds, LocalDate DueOn, decimal? Adds, Guid? PhotoId);
 
     public sealed record AnswerBody([property: StringLength(300)] string Answer);
 
@@ -32,8 +32,12 @@ public static class BuildsEndpoints
 
     public sealed record DecisionView(Guid Id, string Question, string Detail, DecisionFor For, List<string> Options, List<Guid> Holds, LocalDate DueOn, decimal? Adds, string? Answer, string? SettledBy, Instant? SettledAt, uint Version);
 
+    /// <param name="ReadsAsAlarm">It lies so near the one accent of the screens that a build in it would look like an alarm.</param>
+    public sealed record PaintView(bool ReadsAsAlarm);
+
     public static void MapBuilds(this RouteGroupBuilder api)
     {
+        api.MapGet("/paint", (string hex) => Paint.IsHex(hex) ? new PaintView(Paint.ReadsAsAlarm(hex)) : throw new Refusal("hex", "Give the colour as # and six digits, such as #1B6670.")).RequireAuthorization(Policies.Anyone).WithName("judgePaint");
         var builds = api.MapGroup("/builds");
         builds.MapGet("", (BuildCards cards, CancellationToken cancel) => cards.Look(cancel)).RequireAuthorization(Policies.Anyone).WithName("listBuilds");
         builds.MapGet("/{id:guid}", Look).RequireAuthorization(Policies.Anyone).WithName("getBuild");
@@ -44,7 +48,7 @@ public static class BuildsEndpoints
         builds.MapPut("/{id:guid}/status", async (Guid id, StatusBody b, BuildsDesk desk, CancellationToken cancel) => Saved.From(await desk.SetStatus(id, b.Status, b.LeftAt, b.FirstMove, cancel))).RequireAuthorization(Policies.Manager).WithName("setBuildStatus");
         builds.MapPut("/{id:guid}/place", async (Guid id, PlaceBody b, BuildsDesk desk, CancellationToken cancel) => Saved.From(await desk.Stand(id, b.StationId, b.AwayAt, cancel))).RequireAuthorization(Policies.Desk).WithName("moveBuild");
         builds.MapPost("/{id:guid}/decisions", async (Guid id, DecisionBody b, BuildsDesk desk, CancellationToken cancel) =>
-            Saved.From(await desk.Ask(id, b.Id, new(b.Question, b.Detail, b.For, b.Options, b.Holds, b.DueOn, b.Adds), cancel))).RequireAuthorization(Policies.Desk).WithName("askDecision");
+            Saved.From(await desk.Ask(id, b.Id, new(b.Question, b.Detail, b.For, b.Options, b.Holds, b.DueOn, b.Adds, b.PhotoId), cancel))).RequireAuthorization(Policies.Desk).WithName("askDecision");
         api.MapPost("/decisions/{id:guid}/answer", async (Guid id, AnswerBody b, BuildsDesk desk, CancellationToken cancel) => Saved.From(await desk.Settle(id, b.Answer, cancel))).RequireAuthorization(Policies.Desk).WithName("settleDecision");
         builds.MapPost("/{id:guid}/payments", async (Guid id, PaymentBody b, BuildsDesk desk, CancellationToken cancel) => Saved.From(await desk.Pay(id, b.Id, b.On, b.Amount, b.Note, cancel))).RequireAuthorization(Policies.Desk).WithName("addPayment");
     }

@@ -1,5 +1,6 @@
 using FirstCoat.Core.Builds;
 using FirstCoat.Core.Labour;
+using FirstCoat.Core.Parts;
 using FirstCoat.Core.Sequence;
 using FirstCoat.Store.Plan;
 
@@ -8,14 +9,19 @@ namespace FirstCoat.Server.Rooms;
 /// <summary>The plan room: the floor and what waits for a decision.</summary>
 public static class PlanEndpoints
 {
-    public sealed record DecisionRow(Guid Id, Guid BuildId, int BuildNumber, string ColourHex, string Question, string Detail, DecisionFor For, List<string> Options, LocalDate DueOn, decimal Days, int WorstBuild);
+    /// <summary>Whom to ask, and how.</summary>
+    public sealed record Call(string Name, string Phone, string Email);
+
+    /// <param name="Call">The client, where the word is the client's.</param>
+    public sealed record DecisionRow(Guid Id, Guid BuildId, int BuildNumber, string ColourHex, string Question, string Detail, DecisionFor For, Call? Call, List<string> Options, LocalDate DueOn, decimal Days, int WorstBuild);
 
     public sealed record AwayRow(Guid JobId, Guid BuildId, int BuildNumber, string ColourHex, string Title, string Supplier, LocalDate? SentOn, LocalDate? PromisedOn, LocalDate? HereOn, int AwayDays, bool Late);
 
     public sealed record ReadyGate(Guid OperationId, Guid BuildId, int BuildNumber, string Name);
 
+    /// <param name="OnFreight">Orders and outside jobs that are expected by that day and not before today.</param>
     /// <param name="DaysWaiting">The headline: computed once over all builds, not added up.</param>
-    public sealed record FloorView(List<BuildCard> Builds, List<DecisionRow> Decisions, decimal DaysWaiting, List<AwayRow> Away, List<ReadyGate> ReadyGates, int OnTheClock, int TodayMinutes, LocalDate? NextFreight, Instant Now);
+    public sealed record FloorView(List<BuildCard> Builds, List<DecisionRow> Decisions, decimal DaysWaiting, List<AwayRow> Away, List<ReadyGate> ReadyGates, int OnTheClock, int TodayMinutes, LocalDate? NextFreight, int OnFreight, Instant Now);
 
     public static void MapPlan(this RouteGroupBuilder api)
     {
@@ -30,8 +36,9 @@ public static class PlanEndpoints
         var builds = await cards.Look(cancel);
         var byId = builds.ToDictionary(b => b.Id);
         var view = await plan.Look(cancel);
+        var clients = await db.Clients.AsNoTracking().Join(db.Builds.AsNoTracking(), c => c.Id, b => b.ClientId, (c, b) => new { b.Id, Call = new Call(c.Name, c.Phone, c.Email) }).ToDictionaryAsync(x => x.Id, x => x.Call, cancel);
         var decisions = view.Decisions.Where(d => byId.ContainsKey(d.Decision.BuildId)).Select(d => new DecisionRow(
-            d.Decision.Id, d.Decision.BuildId, byId[d.Decision.BuildId].Number, byId[d.Decision.BuildId].ColourHex, d.Decision.Question, d.Decision.Detail, d.Decision.For, d.Decision.Options, d.Decision.DueOn, d.Days,
+            d.Decision.Id, d.Decision.BuildId, byId[d.Decision.BuildId].Number, byId[d.Decision.BuildId].ColourHex, d.Decision.Question, d.Decision.Detail, d.Decision.For, d.Decision.For == DecisionFor.Client ? clients[d.Decision.BuildId] : null, d.Decision.Options, d.Decision.DueOn, d.Days,
             byId.TryGetValue(d.WorstBuild, out var worst) ? worst.Number : byId[d.Decision.BuildId].Number)).ToList();
         var suppliers = await db.Suppliers.AsNoTracking().ToDictionaryAsync(s => s.Id, cancel);
         var jobs = await db.OutsideJobs.AsNoTracking().Where(j => j.SentOn != null && j.BackOn == null).OrderBy(j => j.PromisedOn).ToListAsync(cancel);
@@ -47,6 +54,8 @@ public static class PlanEndpoints
         var logged = await db.TimeEntries.AsNoTracking().Where(e => e.ReplacedBy == null && !e.Void && (e.Stop == null || e.Start >= start)).ToListAsync(cancel);
         var freight = suppliers.Values.SelectMany(s => s.FreightDays).Distinct().ToList();
         var next = freight.Count == 0 ? (LocalDate?)null : Enumerable.Range(0, 7).Select(today.PlusDays).First(d => freight.Contains(d.DayOfWeek));
-        return new(builds, decisions, view.DaysWaiting, away, ready, logged.Count(e => e.IsRunning), logged.Where(e => e.Start >= start).Sum(e => e.Minutes(clock.Now)), next, clock.Now);
+        var orders = next is null ? 0 : await db.Parts.AsNoTracking().CountAsync(p => p.State < PartState.Received && p.ExpectedOn >= today && p.ExpectedOn <= next, cancel);
+        var returning = next is null ? 0 : away.Count(a => a.HereOn >= today && a.HereOn <= next);
+        return new(builds, decisions, view.DaysWaiting, away, ready, logged.Count(e => e.IsRunning), logged.Where(e => e.Start >= start).Sum(e => e.Minutes(clock.Now)), next, orders + returning, clock.Now);
     }
 }

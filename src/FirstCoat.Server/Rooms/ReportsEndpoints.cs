@@ -65,13 +65,13 @@ public static class ReportsEndpoints
         pages.MapGet("/photos/{hash}", async (string token, string hash, ReportsDesk desk, PhotoFiles files, HttpContext context, CancellationToken cancel) =>
         {
             var all = await desk.Behind(token, cancel);
-            var shown = all?.Any(r => ReportsDesk.Read(r.Published!).Photos.Any(p => p.Hash == hash || p.ThumbHash == hash)) == true;
+            var shown = all?.Any(r => ReportsDesk.Read(r.Published!).Shows(hash)) == true;
             return shown ? PhotosEndpoints.Send(files, hash, context) : Nothing();
         }).WithName("getPrivatePhoto");
         var print = api.MapGroup("/print/{ticket}").AllowAnonymous().RequireRateLimiting(Policies.LinkLimit);
         print.MapGet("", (string ticket, PrintTickets tickets) => tickets.Get(ticket) is { } page ? Results.Ok(Show(page)) : Nothing()).WithName("openPrint").Produces<PageView>();
         print.MapGet("/photos/{hash}", (string ticket, string hash, PrintTickets tickets, PhotoFiles files, HttpContext context) =>
-            tickets.Get(ticket)?.Photos.Any(p => p.Hash == hash || p.ThumbHash == hash) == true ? PhotosEndpoints.Send(files, hash, context) : Nothing()).WithName("getPrintPhoto");
+            tickets.Get(ticket)?.Shows(hash) == true ? PhotosEndpoints.Send(files, hash, context) : Nothing()).WithName("getPrintPhoto");
     }
 
     private static PageView Show(ReportPage page) => new(page, BodyOf(page));

@@ -15,7 +15,7 @@ public sealed record OpenBuild(
     EstimateTotals Estimate, string Template, decimal Scale, int Priority, bool FillIn, Guid? StationId);
 
 /// <summary>A question for the manager or the client, as asked.</summary>
-public sealed record AskDecision(string Question, string Detail, DecisionFor For, List<string> Options, List<Guid> Holds, LocalDate DueOn, decimal? Adds);
+public sealed record AskDecision(string Question, string Detail, DecisionFor For, List<string> Options, List<Guid> Holds, LocalDate DueOn, decimal? Adds, Guid? PhotoId = null);
 
 /// <summary>Commands of the builds room.</summary>
 public sealed class BuildsDesk(ShopDb db, ShopClock clock, CurrentActor current) : Desk(db, clock, current)
@@ -31,8 +31,8 @@ public sealed class BuildsDesk(ShopDb db, ShopClock clock, CurrentActor current)
         ask.Vehicle.Check();
         ask.Brief.Check();
         ask.Contract.Check();
+        ask.Estimate.Check();
         Plausible(ask.Brief.Promised, "promised");
-        Refusal.When(new[] { ask.Estimate.Labour, ask.Estimate.Parts, ask.Estimate.Outside, ask.Estimate.Materials }.Any(a => a < 0 || !Cents.AreWhole(a) || a > 100_000_000), "estimate", "Estimated amounts are in whole cents, not negative.");
         Refusal.When(ask.Number is < 1 or > 999_999, "number", "A build's number lies between 1 and 999,999.");
         Refusal.When(ask.Priority is < 0 or > 10_000, "priority", "The place in the queue lies between 0 and 10,000.");
         Refusal.When(ask.StationId is { } s && await Db.Stations.FindAsync([s], cancel) is null, "stationId", "There is no such station.");
@@ -79,9 +79,9 @@ public sealed class BuildsDesk(ShopDb db, ShopClock clock, CurrentActor current)
         vehicle.Check();
         brief.Check();
         contract.Check();
+        estimate.Check();
         Plausible(brief.Promised, "promised");
         Refusal.When(priority is < 0 or > 10_000, "priority", "The place in the queue lies between 0 and 10,000.");
-        Refusal.When(new[] { estimate.Labour, estimate.Parts, estimate.Outside, estimate.Materials }.Any(a => a < 0 || !Cents.AreWhole(a) || a > 100_000_000), "estimate", "Estimated amounts are in whole cents, not negative.");
         (build.Vehicle, build.Brief, build.Contract, build.Estimate, build.Priority, build.FillIn) = (vehicle, brief, contract, estimate, priority, fillIn);
         await Save(cancel);
         return build;
@@ -134,6 +134,7 @@ public sealed class BuildsDesk(ShopDb db, ShopClock clock, CurrentActor current)
         Refusal.When(ask.Adds is { } adds && (!Cents.AreWhole(adds) || Math.Abs(adds) > 10_000_000), "adds", "The amount is in whole cents.");
         var own = await Db.Operations.Where(o => o.BuildId == buildId).Select(o => o.Id).ToListAsync(cancel);
         Refusal.When(ask.Holds.Except(own).Any(), "holds", "It can only hold operations of its own build.");
+        Refusal.When(ask.PhotoId is { } photo && !await Db.Photos.AnyAsync(p => p.Id == photo && p.BuildId == buildId, cancel), "photoId", "There is no such photo of this build.");
         var decision = new Decision
         {
             Id = id,
@@ -147,6 +148,7 @@ public sealed class BuildsDesk(ShopDb db, ShopClock clock, CurrentActor current)
             Holds = ask.Holds,
             DueOn = ask.DueOn,
             Adds = ask.Adds,
+            PhotoId = ask.PhotoId,
         };
         Db.Add(decision);
         await Save(cancel);

@@ -307,6 +307,10 @@ namespace FirstCoat.Store.Migrations
                         .HasColumnType("jsonb")
                         .HasColumnName("options");
 
+                    b.Property<Guid?>("PhotoId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("photo_id");
+
                     b.Property<string>("Question")
                         .IsRequired()
                         .HasColumnType("text")

@@ -17,7 +17,8 @@ public sealed record OperationForecast(Guid Id, Guid BuildId, Instant Start, Ins
 public sealed record BuildForecast(Guid Id, Instant Finish, Guid? First, PlanReason Holds);
 
 /// <summary>An open decision with the days it costs the worst-hit build.</summary>
-public sealed record RankedDecision(Decision Decision, decimal Days, Guid WorstBuild);
+/// <param name="Taken">Each build's likely finish if this one were taken now and the others stay open.</param>
+public sealed record RankedDecision(Decision Decision, decimal Days, Guid WorstBuild, IReadOnlyDictionary<Guid, Instant> Taken);
 
 /// <summary>The plan as the shop sees it.</summary>
 /// <param name="DaysWaiting">Sum over builds of likely delay with all decisions left open, less with all taken now.</param>
@@ -87,18 +88,19 @@ public sealed class PlanDesk(ShopDb db, ShopClock clock, CurrentActor current, I
         {
             var taken = planner.Plan(Problem(facts, facts.Decisions.Where(d => d.Id != decision.Id).ToList()));
             var (worst, minutes) = facts.Builds.Select(b => (b.Id, Late: open.Builds[b.Id.ToString()].Finish - taken.Builds[b.Id.ToString()].Finish)).MaxBy(x => x.Late);
-            ranked.Add(new(decision, Days(Math.Max(0, minutes)), minutes > 0 ? worst : decision.BuildId));
+            ranked.Add(new(decision, Days(Math.Max(0, minutes)), minutes > 0 ? worst : decision.BuildId, facts.Builds.ToDictionary(b => b.Id, b => At(taken.Builds[b.Id.ToString()].Finish))));
         }
 
         var allTaken = facts.Decisions.Count == 0 ? open : planner.Plan(Problem(facts, []));
         var waiting = facts.Builds.Sum(b => Math.Max(0, open.Builds[b.Id.ToString()].Finish - allTaken.Builds[b.Id.ToString()].Finish));
-        static Instant At(long minute) => Instant.FromUnixTimeSeconds(minute * 60);
         return new(
             open.Operations.Values.ToDictionary(o => Guid.Parse(o.Id), o => new OperationForecast(Guid.Parse(o.Id), Guid.Parse(o.Build), At(o.Start), At(o.Finish), o.Person is null ? null : Guid.Parse(o.Person), o.Reason)),
             open.Builds.Values.ToDictionary(b => Guid.Parse(b.Id), b => new BuildForecast(Guid.Parse(b.Id), At(b.Finish), b.First is null ? null : Guid.Parse(b.First), b.Holds)),
             ranked.OrderByDescending(r => r.Days).ThenBy(r => r.Decision.DueOn).ThenBy(r => r.Decision.Seq).ToList(),
             Days(waiting));
     }
+
+    private static Instant At(long minute) => Instant.FromUnixTimeSeconds(minute * 60);
 
     private static decimal Days(long minutes) => Math.Round(minutes / 1440m, 1, MidpointRounding.AwayFromZero);
 

@@ -10,7 +10,14 @@ public sealed record ReportPage(
     int BuildNumber, string Vehicle, string ColourHex, LocalDate? Promised, LocalDate? Likely, IReadOnlyList<PageMilestone> Milestones,
     IReadOnlyList<PageStage> Stages, int SinceMinutes, IReadOnlyList<PageCost> Costs, PageTotals Totals, IReadOnlyList<PageAdjustment> Adjusted,
     IReadOnlyList<string> Done, IReadOnlyList<string> Next, IReadOnlyList<PageWait> Waiting, IReadOnlyList<PageDecision> Decisions,
-    IReadOnlyList<PagePhoto> Photos, PageBody Body, IReadOnlyDictionary<string, decimal> Lines);
+    IReadOnlyList<PagePhoto> Photos, PageBody Body, IReadOnlyDictionary<string, decimal> Lines)
+{
+    /// <summary>Every picture on the page; nothing else is handed out through its link.</summary>
+    public IEnumerable<PagePhoto> AllPhotos() => Photos.Concat(Decisions.Select(d => d.Photo).OfType<PagePhoto>());
+
+    /// <summary>Whether a picture of this hash, whole or small, is on the page.</summary>
+    public bool Shows(string hash) => AllPhotos().Any(p => p.Hash == hash || p.ThumbHash == hash);
+}
 
 public sealed record PageMilestone(string Name, LocalDate On);
 
@@ -27,7 +34,10 @@ public sealed record PageAdjustment(int Report, string What, int? Minutes, decim
 public sealed record PageWait(string What, string Where, LocalDate? Until);
 
 /// <summary>A question for the client, with whom to call.</summary>
-public sealed record PageDecision(string Question, string Detail, LocalDate DueOn, decimal? Adds, LocalDate? LikelyNow, LocalDate? LikelyOpen, string Call, string Phone);
+/// <param name="LikelyNow">Likely finish when it is answered on the day of the report.</param>
+/// <param name="LikelyOpen">Likely finish when it stays open until it is due.</param>
+/// <param name="Photo">What it is about; null: nothing to be seen.</param>
+public sealed record PageDecision(string Question, string Detail, LocalDate DueOn, decimal? Adds, LocalDate? LikelyNow, LocalDate? LikelyOpen, string Call, string Phone, PagePhoto? Photo = null);
 
 public sealed record PagePhoto(Guid Id, string Hash, string ThumbHash, int Width, int Height, string Caption, string By, Instant TakenAt);
 

@@ -162,7 +162,7 @@ public sealed class ReportsDesk(ShopDb db, ShopClock clock, CurrentActor current
             new(build.Estimate.Total, s.Net, s.Tax, s.Gross, s.Retention, s.Paid, s.Balance),
             before is null ? [] : Adjusted(before, entries, sums),
             report.Text.Done, report.Text.Next, await Waiting(build.Id, cancel), await Decisions(build, shop, view, likely, zone, cancel),
-            report.Text.Photos.Select(id => photos.SingleOrDefault(p => p.Id == id)).OfType<Photo>().Select(p => new PagePhoto(p.Id, p.Hash, p.ThumbHash, p.Width, p.Height, p.Caption, p.By, p.TakenAt)).ToList(),
+            report.Text.Photos.Select(id => photos.SingleOrDefault(p => p.Id == id)).OfType<Photo>().Select(OnPage).ToList(),
             new(build.Vehicle.Style, build.Vehicle.Dimensions, panels),
             sums.Lines.GroupBy(l => l.Id).ToDictionary(g => g.Key, g => g.Sum(l => l.Net)));
     }
@@ -225,11 +225,15 @@ public sealed class ReportsDesk(ShopDb db, ShopClock clock, CurrentActor current
     private async Task<List<PageDecision>> Decisions(Build build, Core.Shop.ShopSettings shop, PlanView view, LocalDate? likely, DateTimeZone zone, CancellationToken cancel)
     {
         var open = await Db.Decisions.AsNoTracking().Where(d => d.BuildId == build.Id && d.SettledAt == null && d.For == DecisionFor.Client).OrderBy(d => d.DueOn).ToListAsync(cancel);
+        var ids = open.Select(d => d.PhotoId).OfType<Guid>().ToList();
+        var photos = await Db.Photos.AsNoTracking().Where(p => ids.Contains(p.Id) && p.ClientMaySee).ToListAsync(cancel);
         return open.Select(d =>
         {
-            var days = view.Decisions.FirstOrDefault(r => r.Decision.Id == d.Id && r.WorstBuild == build.Id)?.Days ?? 0;
-            var now = likely is { } l ? view.Builds[build.Id].Finish.Minus(Duration.FromDays((double)days)).InZone(zone).Date : (LocalDate?)null;
-            return new PageDecision(d.Question, d.Detail, d.DueOn, d.Adds, now, likely, Actor.Name, shop.Phone);
+            var taken = view.Decisions.FirstOrDefault(r => r.Decision.Id == d.Id)?.Taken;
+            var now = likely is null || taken is null ? likely : taken[build.Id].InZone(zone).Date;
+            return new PageDecision(d.Question, d.Detail, d.DueOn, d.Adds, now, likely, Actor.Name, shop.Phone, photos.Where(p => p.Id == d.PhotoId).Select(OnPage).FirstOrDefault());
         }).ToList();
     }
+
+    private static PagePhoto OnPage(Photo p) => new(p.Id, p.Hash, p.ThumbHash, p.Width, p.Height, p.Caption, p.By, p.TakenAt);
 }

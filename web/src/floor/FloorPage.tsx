@@ -2,7 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useNavigate } from "@tanstack/react-router";
 import { api, ask, type Schemas } from "../api/client";
 import { floorQuery, shopQuery, useMay } from "../api/queries";
-import { day, days, hm, weekday } from "../format";
+import { day, days, hm, today, weekday } from "../format";
 import { FloorPlan } from "../pictures/FloorPlan";
 import { Dab } from "../ui/Dab";
 import { Shown } from "../ui/States";
@@ -24,7 +24,7 @@ export function FloorPage() {
                   <p className="text-ink2">
                     <b className="text-ink">{fl.onTheClock}</b> on the clock, <b className="text-ink">{hm(fl.todayMinutes)}</b> h logged
                     today.
-                    {fl.nextFreight && ` Next freight ${weekday(fl.nextFreight)}.`}
+                    {fl.nextFreight && ` Next freight ${freight(fl.nextFreight, fl.onFreight)}.`}
                   </p>
                 </div>
                 {s.stations.length === 0 ? (
@@ -48,6 +48,9 @@ export function FloorPage() {
     </Shown>
   );
 }
+
+const freight = (on: string, orders: number) =>
+  `${on === today() ? "today" : weekday(on)}${orders > 0 ? `, ${orders} expected by then` : ""}`;
 
 /** Pixels for a day of delay: the bar is the quantity. */
 const PX_DAY = 34;
@@ -132,10 +135,22 @@ function DecisionRow({ decision: d, first }: { decision: Schemas["DecisionRow"];
                 {o}
               </button>
             ))}
+            {d.call && <CallThem call={d.call} />}
           </div>
         )}
       </div>
     </li>
+  );
+}
+
+/** Whom to ask: the number, or else the address. */
+function CallThem({ call }: { call: Schemas["Call"] }) {
+  const where = call.phone || call.email;
+  if (!where) return <span className="text-ink2 self-center">Ask {call.name}.</span>;
+  return (
+    <a className="btn" href={call.phone ? `tel:${call.phone.replace(/[^+\d]/g, "")}` : `mailto:${call.email}`}>
+      {call.phone ? "Call" : "Write to"} {call.name}, {where}
+    </a>
   );
 }
 

@@ -6,7 +6,8 @@ import { queries, styleQuery } from "../api/queries";
 import { card, dimensions, station } from "../testing";
 import { CarAbove, folded } from "./CarAbove";
 import { FloorPlan } from "./FloorPlan";
-import { PanelMap } from "./PanelMap";
+import { movesOf } from "./moves";
+import { labelType, PanelMap } from "./PanelMap";
 
 const panel = (key: string, name: string, side: Schemas["PanelSide"], x: number): Schemas["PanelView"] => ({
   key,
@@ -78,11 +79,46 @@ describe("the floor", () => {
     fireEvent.click(screen.getByRole("link", { name: /Build 41/ }));
     expect(open).toHaveBeenCalledWith(expect.objectContaining({ number: 41 }));
   });
+  it("says what for and when it goes on, and until when the place it goes to is free", () => {
+    floor([card({ move: { to: "bay", on: "2026-10-20", stage: "metal" } })]);
+    expect(screen.getByText("metalwork, Tue 20 Oct")).toBeTruthy();
+    expect(screen.getByText("free to Tue 20 Oct")).toBeTruthy();
+    expect(screen.getByRole("link", { name: /goes to Bay B Tue 20 Oct/ })).toBeTruthy();
+  });
   it("draws a coupe to scale: 4.5 m of a 25 m plan", () => {
     floor([card({})]);
     const scale = 850 / 25 / 100;
     const group = document.querySelector(`g[transform*="scale(${scale.toFixed(4)})"]`);
     expect(group).not.toBeNull();
+  });
+});
+
+describe("moves", () => {
+  const places = [station("s1", "Prep 1", "prep", 0), station("s2", "Bay A", "bay", 7000), station("s3", "Bay B", "bay", 14000)];
+  const going = (id: string, at: string, on: string, to: Schemas["StationKind"] = "bay") =>
+    card({ id, stationId: at, move: { to, on, stage: "metal" } });
+  const of = (builds: Schemas["BuildCard"][], stations = places) =>
+    movesOf(builds, stations).map((m) => [m.build.id, m.to.name, m.free, m.drawn]);
+
+  it("take the nearest empty place of the kind, the soonest first", () => {
+    expect(of([going("late", "s1", "2026-10-21"), going("soon", "yard", "2026-10-20")])).toEqual([["late", "Bay A", true, true]]);
+    const yard = station("yard", "Yard", "yard", 21000);
+    expect(of([going("late", "s1", "2026-10-21"), going("soon", "yard", "2026-10-20")], [...places, yard])).toEqual([
+      ["soon", "Bay B", true, false],
+      ["late", "Bay A", true, true],
+    ]);
+  });
+  it("are words only where another vehicle stands between, or the place is taken", () => {
+    const between = of([going("a", "s1", "2026-10-20"), card({ id: "b", stationId: "s2" })]);
+    expect(between).toEqual([["a", "Bay B", true, false]]);
+    const taken = of([going("a", "s1", "2026-10-20"), card({ id: "b", stationId: "s2" }), card({ id: "c", stationId: "s3" })]);
+    expect(taken).toEqual([["a", "Bay A", false, false]]);
+  });
+  it("lead to the edge of a taken place that lies straight across", () => {
+    const booth = { ...station("s4", "Booth", "booth", 0), yMm: 6000 };
+    expect(of([going("a", "s1", "2026-10-20", "booth"), card({ id: "b", stationId: "s4" })], [...places, booth])).toEqual([
+      ["a", "Booth", false, true],
+    ]);
   });
 });
 
@@ -142,6 +178,14 @@ describe("the panel map", () => {
       />,
     );
     expect(screen.getByText("What the panels wear").parentElement?.textContent).toMatch(/epoxy1filler1/);
+  });
+  it("writes its labels as large as the rooms allow, and leaves them out where nobody could read them", () => {
+    expect(labelType(1.4)).toEqual({ line: 13, name: 12, coat: 11.5 });
+    const long = labelType(626 / 516);
+    expect(long?.line).toBeCloseTo(12.74, 2);
+    expect(labelType(0.9)).toBeNull();
+    const { container } = render(<PanelMap body={body} states={[state("bonnet")]} paint="#1B6670" width={792} height={652} />);
+    expect(container.querySelector("text.halo")?.textContent).toBe("Bonnetepoxy");
   });
   it("draws a left zone mirrored from the right one's path", () => {
     const { container } = render(

@@ -1,11 +1,13 @@
 import { useQueries } from "@tanstack/react-query";
 import type { Schemas } from "../api/client";
 import { styleQuery } from "../api/queries";
-import { day, hm, percent } from "../format";
-import { GUIDE, GUIDE3, INK2, OXIDE, P0, P2, P3, P4, seeded } from "../tokens";
+import { addDays, day, hm, percent, scaleMark, today, weekday } from "../format";
+import { GUIDE, INK2, OXIDE, P0, P2, P3, seeded } from "../tokens";
 import { DabMark } from "../ui/Dab";
 import { CarAbove, PersonAbove, PLAN_LENGTH } from "./CarAbove";
+import { Furniture, Gravel, Quay, RollerDoor, Room } from "./Furniture";
 import { f } from "./geometry";
+import { forWhat, type Move, MoveArrow, movesOf } from "./moves";
 import { StrataMini } from "./Strata";
 
 type Station = Schemas["StationView"];
@@ -24,6 +26,9 @@ type Props = {
   onOpen: (build: Card) => void;
 };
 
+/** A move further off than this is words, not an arrow. */
+const ARROW_DAYS = 21;
+
 const HELD_FOR_MANAGER = new Set(["decision"]);
 
 /** The shop in plan, to scale: every vehicle where it stands, who is on it, what it waits for. */
@@ -37,6 +42,11 @@ export function FloorPlan({ shop, stations, builds, away, decisions, onOpen }: P
   const bodies = useQueries({ queries: builds.map((b) => styleQuery(b.style, b.dimensions)) });
   const bodyOf = new Map(builds.map((b, i) => [b.id, bodies[i]?.data]));
   const asked = new Map(decisions.map((d) => [d.buildId, d]));
+  const scale = scaleMark();
+  const bar = px(scale.bar * scale.mm);
+  const moves = movesOf(builds, stations);
+  const soon = addDays(today(), ARROW_DAYS);
+  const arrows = moves.filter((m) => m.drawn && m.on <= soon);
   return (
     <svg
       className="plan-pic block w-full"
@@ -96,7 +106,21 @@ export function FloorPlan({ shop, stations, builds, away, decisions, onOpen }: P
             asked={asked}
             onOpen={onOpen}
             away={x.kind === "yard" ? away : []}
+            moves={moves}
           />
+        ))}
+        {hall
+          .filter((x) => x.kind === "office" && decisions.length > 0)
+          .map((x) => (
+            <g key={x.id} transform={`translate(${f(px(x.xMm + x.widthMm * 0.6))},${f(px(x.yMm) + 70)})`}>
+              <PersonAbove x={0} y={0} turn={90} colour={OXIDE} />
+              <text x={-14} y={26} className="wh" textAnchor="end">
+                you
+              </text>
+            </g>
+          ))}
+        {arrows.map((m) => (
+          <MoveArrow key={m.build.id} move={m} px={px} />
         ))}
         <Quay y={px(shop.planDepthMm)} w={px(shop.planWidthMm)} />
         <g
@@ -105,146 +129,13 @@ export function FloorPlan({ shop, stations, builds, away, decisions, onOpen }: P
           aria-hidden="true"
           transform={`translate(${px(shop.planWidthMm) - 82},${px(slab) - px(slab) * 0.605})`}
         >
-          <path d={`M0,0h${2 * s}M0,0v-5M${s},0v-5M${2 * s},0v-5`} fill="none" />
-          <text x={s} y={-9} textAnchor="middle" className="wt" stroke="none">
-            2 m
+          <path d={`M0,0h${f(bar)}M0,0v-5M${f(bar / 2)},0v-5M${f(bar)},0v-5`} fill="none" />
+          <text x={f(bar / 2)} y={-9} textAnchor="middle" className="wt" stroke="none">
+            {scale.bar} {scale.unit}
           </text>
         </g>
       </g>
     </svg>
-  );
-}
-
-function Gravel() {
-  const r = seeded(9);
-  return (
-    <g fill={P4} fillOpacity=".4">
-      {Array.from({ length: 26 }, (_, i) => (
-        <circle key={i} cx={f(r() * 46)} cy={f(r() * 46)} r={(0.4 + r() * 0.5).toFixed(2)} />
-      ))}
-    </g>
-  );
-}
-
-function Quay({ y, w }: { y: number; w: number }) {
-  const n = Math.floor(w / 13);
-  return (
-    <g fill="none" aria-hidden="true">
-      <path d={`M0,${y - 4}H${w}`} stroke={GUIDE3} strokeWidth="2" />
-      <path d={`M0,${y + 2}${Array.from({ length: n }, (_, i) => `q6.5,${i % 2 ? -3 : 3} 13,0`).join("")}`} stroke={P4} />
-    </g>
-  );
-}
-
-function RollerDoor({ x, y, w }: { x: number; y: number; w: number }) {
-  return (
-    <g>
-      <path d={`M${x},${y}h${w}`} stroke={P0} strokeWidth="8" />
-      <path d={`M${x},${y}h${w}`} stroke={GUIDE3} strokeWidth="1.5" strokeDasharray="3 3" />
-    </g>
-  );
-}
-
-function Room({ x, y, w, d, station, slab }: { x: number; y: number; w: number; d: number; station: Station; slab: number }) {
-  const inner = y + d < slab - 2;
-  const dy = inner ? y + d : y;
-  return (
-    <g>
-      <path d={`M${x},${y}h${w}v${d}h${-w}Z`} fill="none" stroke={GUIDE} strokeWidth="4" />
-      {station.doorHeightMm ? <RollerDoor x={x + w * 0.26} y={dy} w={w * 0.52} /> : inner && <LeafDoor x={x + w * 0.2} y={dy} />}
-    </g>
-  );
-}
-
-function LeafDoor({ x, y }: { x: number; y: number }) {
-  return (
-    <g>
-      <path d={`M${x},${y}h31`} stroke={P0} strokeWidth="6" />
-      <path d={`M${x},${y}v31A31 31 0 0 0 ${x + 31},${y}`} fill="none" stroke={P4} />
-    </g>
-  );
-}
-
-/** What belongs to a kind of place, drawn to scale as far as the place goes. */
-function Furniture({ station, px }: { station: Station; px: (mm: number) => number }) {
-  const [x, y, w, d] = [px(station.xMm), px(station.yMm), px(station.widthMm), px(station.depthMm)];
-  switch (station.kind) {
-    case "booth":
-      return (
-        <g>
-          <rect x={x + 16} y={y + 28} width={w - 34} height={d * 0.52} fill="url(#booth-grate)" opacity=".55" />
-          <g fill="none" stroke={P3}>
-            {Array.from({ length: Math.floor((w - 30) / 30) }, (_, i) => (
-              <rect key={i} x={x + 16 + i * 30} y={y + 6} width="28" height="7" />
-            ))}
-          </g>
-        </g>
-      );
-    case "stores":
-      return (
-        <g fill="none" stroke={P4}>
-          {Array.from({ length: Math.max(1, Math.floor(w / 40)) }, (_, i) => (
-            <path key={i} d={`M${x + 16 + i * 38},${y + 10}h15v${d * 0.45}h-15Zm0,${d * 0.11}h15m-15,${d * 0.11}h15m-15,${d * 0.11}h15`} />
-          ))}
-        </g>
-      );
-    case "office":
-      return (
-        <g fill="none" stroke={P4}>
-          <rect x={x + w * 0.42} y={y + 32} width={w * 0.36} height="24" />
-          <rect x={x + w - 24} y={y + 8} width="18" height={d * 0.5} />
-        </g>
-      );
-    case "mix":
-      return (
-        <g fill="none" stroke={P4}>
-          <rect x={x + 5} y={y + 7} width="14" height={d * 0.5} />
-          {Array.from({ length: 7 }, (_, i) => (
-            <circle key={i} cx={x + 12} cy={y + 14 + i * 11} r="4.2" />
-          ))}
-        </g>
-      );
-    case "jig":
-      return (
-        <g stroke={P3} fill="none">
-          <path d={`M${x + 16},${y + d * 0.23}h${w * 0.69}M${x + 16},${y + d * 0.53}h${w * 0.69}`} strokeWidth="3" />
-          {Array.from({ length: 8 }, (_, i) => (
-            <path key={i} d={`M${x + 22 + i * w * 0.09},${y + d * 0.15}v${d * 0.46}`} strokeWidth="1.4" />
-          ))}
-        </g>
-      );
-    case "lift":
-      return (
-        <g fill={GUIDE3}>
-          {[0.3, 0.56].map((t) => [0.05, 0.56].map((v) => <rect key={`${t}${v}`} x={x + w * t} y={y + d * v} width="11" height="11" />))}
-        </g>
-      );
-    case "bench":
-      return <rect x={x + 16} y={y + 12} width={w * 0.74} height={d * 0.24} fill={P2} stroke={P4} />;
-    case "engine":
-      return (
-        <g fill="none" stroke={P4}>
-          <circle cx={x + 34} cy={y + 30} r="9" />
-          <rect x={x + 60} y={y + 20} width="30" height="22" rx="3" />
-          <rect x={x + 16} y={y + d - 46} width={w * 0.76} height="15" />
-        </g>
-      );
-    case "blast":
-      return <Media x={x + w * 0.86} y={y + 26} />;
-    default:
-      return null;
-  }
-}
-
-function Media({ x, y }: { x: number; y: number }) {
-  const r = seeded(31);
-  const gauss = () => r() + r() + r() - 1.5;
-  return (
-    <g fill={P4}>
-      {Array.from({ length: 130 }, (_, i) => (
-        <circle key={i} cx={f(x + gauss() * 22)} cy={f(y + Math.abs(gauss()) * 18)} r={(0.5 + r() * 0.6).toFixed(2)} />
-      ))}
-    </g>
   );
 }
 
@@ -256,12 +147,14 @@ type SpotProps = {
   asked: Map<string, Schemas["DecisionRow"]>;
   onOpen: (b: Card) => void;
   away: Schemas["AwayRow"][];
+  moves: Move[];
 };
 
 const NO_STRATA = 190;
 
-function StationSpot({ station, px, builds, bodyOf, asked, onOpen, away }: SpotProps) {
+function StationSpot({ station, px, builds, bodyOf, asked, onOpen, away, moves }: SpotProps) {
   const [x, y, w, d] = [px(station.xMm), px(station.yMm), px(station.widthMm), px(station.depthMm)];
+  const freeTo = moves.find((m) => m.free && m.to.id === station.id)?.on;
   const yard = station.kind === "yard";
   const room = ["booth", "mix", "blast", "stores", "office", "engine", "bench"].includes(station.kind);
   const takes = ["booth", "blast", "bay", "prep", "jig", "lift"].includes(station.kind);
@@ -270,7 +163,7 @@ function StationSpot({ station, px, builds, bodyOf, asked, onOpen, away }: SpotP
       {station.name}
       {takes && builds.length === 0 && (
         <tspan className="stx" dx="6">
-          free
+          free{freeTo ? ` to ${weekday(freeTo)}` : ""}
         </tspan>
       )}
     </text>
@@ -286,6 +179,7 @@ function StationSpot({ station, px, builds, bodyOf, asked, onOpen, away }: SpotP
             build={b}
             body={bodyOf.get(b.id)}
             asked={asked.get(b.id)}
+            move={moves.find((m) => m.build.id === b.id)}
             x={x + 6 + i * step}
             y={y + 14}
             w={step}
@@ -307,6 +201,7 @@ function StationSpot({ station, px, builds, bodyOf, asked, onOpen, away }: SpotP
           build={b}
           body={bodyOf.get(b.id)}
           asked={asked.get(b.id)}
+          move={moves.find((m) => m.build.id === b.id)}
           x={x}
           y={y + (room ? 2 : 16)}
           w={w}
@@ -325,6 +220,7 @@ function Standing({
   build,
   body,
   asked,
+  move,
   x,
   y,
   w,
@@ -336,6 +232,7 @@ function Standing({
   build: Card;
   body?: Body;
   asked?: Schemas["DecisionRow"];
+  move?: Move;
   x: number;
   y: number;
   w: number;
@@ -366,8 +263,11 @@ function Standing({
         : build.nextOn && !waits
           ? `nobody; next ${day(build.nextOn)}`
           : "nobody");
-  const aria = [`Build ${build.number}, ${build.title}`, percent(build.share), second + idle, waits ?? build.holds].join(". ");
-  const limit = Math.max(20, Math.floor((w - 6) / 5.6));
+  const goes = move && `goes to ${move.to.name} ${weekday(move.on)}`;
+  const aria = [`Build ${build.number}, ${build.title}`, percent(build.share), second + idle, waits ?? build.holds, goes]
+    .filter(Boolean)
+    .join(". ");
+  const limit = Math.max(20, Math.floor((w + 4) / 5.5));
   const clip = (t: string) => (t.length > limit ? `${t.slice(0, limit - 1).trimEnd()}…` : t);
   return (
     <a
@@ -406,6 +306,11 @@ function Standing({
         {waits && (
           <text y="45" className="wo">
             {clip(waits)}
+          </text>
+        )}
+        {!waits && move && (on || build.holdsKind === "nothing") && (
+          <text y="45" className="wt">
+            {clip(`${forWhat(build)} at ${move.to.name} ${move.on === today() ? "today" : weekday(move.on)}`)}
           </text>
         )}
         {!waits && build.holdsKind !== "nothing" && HELD_FOR_MANAGER.has(build.holdsKind) === false && !on && (

@@ -2,6 +2,7 @@ import { cleanup, render, screen, within } from "@testing-library/react";
 import { afterEach, beforeEach, describe, expect, it } from "vitest";
 import type { Schemas } from "../api/client";
 import { takeShopWays } from "../format";
+import { casesOf } from "./Ready";
 import { ReportView } from "./ReportView";
 
 const body: Schemas["BodyView"] = {
@@ -119,5 +120,59 @@ describe("the client's page", () => {
       }),
     );
     expect(screen.getByRole("img", { name: "<b>bold</b>" }).getAttribute("src")).toBe("/photo/h");
+  });
+  const asked = (change: Partial<Schemas["PageDecision"]> = {}): Schemas["PageDecision"] => ({
+    question: "Cut out the floor?",
+    detail: "Too thin to weld.",
+    dueOn: "2026-10-19",
+    adds: 1184,
+    likelyNow: "2026-12-19",
+    likelyOpen: "2027-01-02",
+    call: "Sunniva Roake",
+    phone: "0555 200 100",
+    photo: null,
+    ...change,
+  });
+  it("draws the day it is ready twice where an answer moves it", () => {
+    const p = page({ decisions: [asked()] });
+    expect(casesOf(p).map((c) => [c.words, c.on])).toEqual([
+      ["You answer today", "2026-12-19"],
+      ["No answer until Mon 19 Oct", "2027-01-02"],
+    ]);
+    show(p);
+    expect(
+      screen.getByRole("img", { name: /you answer today: likely ready 19 Dec, no answer until mon 19 oct: likely ready 2 Jan 2027/ }),
+    ).toBeTruthy();
+    expect(casesOf(page({ decisions: [asked({ likelyOpen: "2026-12-19" })] })).map((c) => c.on)).toEqual(["2026-12-19"]);
+    expect(casesOf(page({ likely: null }))).toEqual([]);
+  });
+  it("shows the photo of a question beside its words", () => {
+    const photo = {
+      id: "p",
+      hash: "abc",
+      thumbHash: "abd",
+      width: 1200,
+      height: 800,
+      caption: "Underseal off",
+      by: "Wil",
+      takenAt: "2026-10-11T15:20:00Z",
+    };
+    show(page({ decisions: [asked({ photo })] }));
+    expect(screen.getByRole("img", { name: "Underseal off" }).getAttribute("src")).toBe("/photo/abc");
+  });
+  it("tells what the panels wear in words too", () => {
+    const wears = (panel: string, coat: Schemas["Coat"], held: Schemas["Held"] = "dressed") => ({
+      panel,
+      coat,
+      held,
+      coats: [coat],
+      zones: [],
+      replace: false,
+      newMetal: false,
+      temporaryMetal: [],
+    });
+    const panels = [wears("bonnet", "blocked"), wears("roof", "blocked"), wears("nose", "filler"), wears("doorL", "epoxy", "away")];
+    show(page({ body: { ...page().body, panels } }));
+    expect(screen.getByText(/Panels: 1 filler, 2 blocked, 1 away\./)).toBeTruthy();
   });
 });

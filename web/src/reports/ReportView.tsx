@@ -1,9 +1,10 @@
 import type { Schemas } from "../api/client";
 import { CostBar } from "../builds/MoneyTab";
-import { dateOf, day, hm, longDay, money, stageName, weekday } from "../format";
+import { COAT_ORDER, coatName, dateOf, day, hm, longDay, money, stageName, weekday } from "../format";
 import { PanelMap } from "../pictures/PanelMap";
 import { Strata } from "../pictures/Strata";
-import { INK, OXIDE, PAPER } from "../tokens";
+import { PAPER } from "../tokens";
+import { Ready } from "./Ready";
 
 type Page = Schemas["ReportPage"];
 
@@ -36,28 +37,15 @@ export function ReportView({ page, body, photo }: { page: Page; body: Schemas["B
           <p className="lede">{page.lede}</p>
           <h2>When it will be ready</h2>
           <Ready page={page} />
-          <div className="two">
-            <Lists title="Done" items={page.done} none="Nothing was finished in this time." />
-            <Lists title="Next" items={page.next} none="Nothing is planned." />
-          </div>
         </section>
         <section>
           {page.decisions.map((d) => (
-            <Decision key={d.question} decision={d} />
+            <Decision key={d.question} decision={d} photo={photo} />
           ))}
-          <h2 className="mb-2">Your vehicle today</h2>
-          <PanelMap
-            body={body}
-            states={page.body.panels}
-            paint={page.colourHex}
-            width={656}
-            height={page.decisions.length > 0 ? 420 : 540}
-            labels={false}
-            ruler={false}
-          />
+          {page.decisions.length === 0 && <Today page={page} body={body} width={656} height={400} />}
         </section>
       </div>
-      {page.photos.length > 0 && (
+      {(page.photos.length > 0 || page.decisions.length > 0) && (
         <section className="mt-6 pt-[10px] border-t border-paper-rule">
           <h2>{page.number === 1 ? "Pictures" : "Since the last report"}</h2>
           <div className="photos">
@@ -69,23 +57,19 @@ export function ReportView({ page, body, photo }: { page: Page; body: Schemas["B
                 </figcaption>
               </figure>
             ))}
+            {page.decisions.length > 0 && <Today page={page} body={body} width={375} height={250} />}
           </div>
         </section>
       )}
-      {page.waiting.length > 0 && (
-        <section className="mt-5">
-          <h2>What we wait for</h2>
-          <ul>
-            {page.waiting.map((w) => (
-              <li key={w.what} className="border-t border-paper-rule py-1">
-                {w.what}
-                {w.where && `, from ${w.where}`}
-                {w.until && `, here ${day(w.until)}`}
-              </li>
-            ))}
-          </ul>
-        </section>
-      )}
+      <div className="three">
+        <Lists title="Done" items={page.done} none="Nothing was finished in this time." />
+        <Lists title="Next" items={page.next} none="Nothing is planned." />
+        <Lists
+          title="What we wait for"
+          items={page.waiting.map((w) => `${w.what}${w.where && `, from ${w.where}`}${w.until ? `, here ${day(w.until)}` : ""}`)}
+          none="Nothing that is on its way."
+        />
+      </div>
       <section className="ruled whole">
         <h2>Hours</h2>
         <p className="text-ink2">
@@ -217,14 +201,61 @@ function Lists({ title, items, none }: { title: string; items: string[]; none: s
   );
 }
 
-function Decision({ decision: d }: { decision: Schemas["PageDecision"] }) {
+/** The body in the coats it wears, and the same in words. */
+function Today({ page, body, width, height }: { page: Page; body: Schemas["BodyView"]; width: number; height: number }) {
+  const worn = COAT_ORDER.map((c) => [c, page.body.panels.filter((p) => p.coat === c && p.held !== "away").length] as const);
+  const away = page.body.panels.filter((p) => p.held === "away").length;
+  const words = [...worn.filter(([, n]) => n > 0).map(([c, n]) => `${n} ${coatName(c)}`), ...(away > 0 ? [`${away} away`] : [])];
+  return (
+    <figure>
+      <PanelMap
+        body={body}
+        states={page.body.panels}
+        paint={page.colourHex}
+        width={width}
+        height={height}
+        labels={false}
+        ruler={false}
+        legend={false}
+        lying
+      />
+      <figcaption>
+        <b className="text-ink font-[660]">Your vehicle today, laid flat.</b> {words.length > 0 && `Panels: ${words.join(", ")}.`}
+      </figcaption>
+    </figure>
+  );
+}
+
+function Decision({ decision: d, photo }: { decision: Schemas["PageDecision"]; photo: (hash: string) => string }) {
   return (
     <div className="ask mb-5">
       <div className="flex justify-between items-baseline gap-4">
         <h2>For you to decide</h2>
         <p className="text-oxide font-[660] whitespace-nowrap">by {weekday(d.dueOn)}</p>
       </div>
-      <p className="text-[17px] font-[660] leading-[1.25] mt-2 mb-1">{d.question}</p>
+      <div className={d.photo ? "shown" : ""}>
+        {d.photo && (
+          <figure>
+            <img
+              src={photo(d.photo.hash)}
+              alt={d.photo.caption || "Workshop photo"}
+              width={d.photo.width}
+              height={d.photo.height}
+              className="w-full h-auto"
+            />
+            <figcaption>{d.photo.caption}</figcaption>
+          </figure>
+        )}
+        <DecisionWords decision={d} />
+      </div>
+    </div>
+  );
+}
+
+function DecisionWords({ decision: d }: { decision: Schemas["PageDecision"] }) {
+  return (
+    <div>
+      <p className="text-[17px] font-[660] leading-[1.25] mb-1">{d.question}</p>
       <p>{d.detail}</p>
       <table>
         <tbody>
@@ -259,83 +290,5 @@ function Decision({ decision: d }: { decision: Schemas["PageDecision"] }) {
         .
       </p>
     </div>
-  );
-}
-
-/** A line of days from the report to the likely day, with promise and milestones; length is days. */
-function Ready({ page }: { page: Page }) {
-  const [w, h] = [452, 126];
-  const at = (date: string) => new Date(`${date}T00:00:00Z`).getTime() / 86_400_000;
-  const from = at(page.on);
-  const marks = [page.likely, page.promised, ...page.milestones.map((m) => m.on)].filter((d): d is string => d !== null);
-  const to = Math.max(from + 14, ...marks.map(at)) + 7;
-  const x = (date: string) => ((at(date) - from) / (to - from)) * (w - 40);
-  const months: string[] = [];
-  for (let d = new Date(`${page.on.slice(0, 7)}-01T00:00:00Z`); d.getTime() / 86_400_000 < to; d.setUTCMonth(d.getUTCMonth() + 1)) {
-    const iso = d.toISOString().slice(0, 10);
-    if (at(iso) > from) months.push(iso);
-  }
-  const late = page.promised && page.likely && page.likely > page.promised;
-  const words = [page.likely ? `likely ready ${day(page.likely)}` : "no date yet", page.promised && `promised ${day(page.promised)}`]
-    .filter(Boolean)
-    .join(", ");
-  const step = months.length > 14 ? 3 : months.length > 7 ? 2 : 1;
-  return (
-    <figure>
-      <svg viewBox={`0 0 ${w} ${h}`} className="block w-full" role="img" aria-label={words}>
-        <text x="0" y="12" fontSize="12.5" fontWeight="680" fill={INK}>
-          Today
-        </text>
-        <path d={`M0.8,20V${h - 8}`} stroke={INK} strokeWidth="1.6" />
-        {months
-          .filter((_, i) => i % step === 0)
-          .map((m) => (
-            <g key={m}>
-              <path d={`M${x(m)},20V${h - 8}`} stroke="#CDBF9F" />
-              {x(m) > 40 && (
-                <text x={x(m) + 3} y="12" fontSize="12.5" fill="#50585B">
-                  {new Date(`${m}T00:00:00Z`).toLocaleString("en-GB", { month: "short", timeZone: "UTC" })}
-                </text>
-              )}
-            </g>
-          ))}
-        {page.likely && (
-          <>
-            <path d={`M0,55L${x(page.likely) * 0.9},48L${x(page.likely)},55L${x(page.likely) * 0.9},62Z`} fill={page.colourHex} />
-            <path d={`M${x(page.likely)},40V70`} stroke={INK} strokeWidth="2" />
-            <text x={Math.min(x(page.likely) + 6, w - 52)} y="45" fontSize="15" fontWeight="720" fill={INK}>
-              {day(page.likely)}
-            </text>
-          </>
-        )}
-        {page.promised && (
-          <g stroke={late ? OXIDE : INK} fill="none" strokeWidth="1.5">
-            <path d={`M${x(page.promised)},${h - 30}V24l-14,5l14,5`} />
-            <text
-              x={Math.max(2, x(page.promised) - 6)}
-              y={h - 36}
-              textAnchor={x(page.promised) > 120 ? "end" : "start"}
-              fontSize="12.5"
-              fontWeight="620"
-              fill={late ? OXIDE : INK}
-              stroke="none"
-            >
-              promised {day(page.promised)}
-            </text>
-          </g>
-        )}
-        {page.milestones
-          .filter((m) => at(m.on) > from)
-          .map((m) => (
-            <g key={m.name}>
-              <circle cx={x(m.on)} cy={h - 18} r="3" fill={INK} />
-              <text x={x(m.on)} y={h - 2} textAnchor="middle" fontSize="11" fill="#50585B">
-                {m.name}
-              </text>
-            </g>
-          ))}
-      </svg>
-      <figcaption>Upright mark: the likely day by today's plan. Flag: the day that was promised.</figcaption>
-    </figure>
   );
 }
