@@ -42,6 +42,7 @@ public sealed class ApiWalkTests(ShopFixture shop) : IClassFixture<ShopFixture>
         ["askDecision"] = MO,
         ["settleDecision"] = MO,
         ["addPayment"] = MO,
+        ["judgePaint"] = All,
         ["listTemplates"] = All,
         ["listOperations"] = All,
         ["putOperation"] = M,
