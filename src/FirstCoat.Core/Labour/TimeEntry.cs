@@ -1,3 +1,4 @@
+using FirstCoat.Core.Shop;
 using NodaTime;
 
 namespace FirstCoat.Core.Labour;
@@ -40,6 +41,14 @@ public sealed class TimeEntry : Recorded
 
     /// <summary>Whole minutes worked up to its stop, or up to <paramref name="now"/> while it runs.</summary>
     public int Minutes(Instant now) => Void ? 0 : (int)((Stop ?? Instant.Max(now, Start)) - Start).TotalMinutes;
+
+    /// <summary>A stopped entry at its person's rates of the shop's day on which it started.</summary>
+    public WorkedEntry Worked(Person person, DateTimeZone zone)
+    {
+        var day = Start.InZone(zone).Date;
+        var rate = person.RateOn(day);
+        return new(Id.ToString(), person.Id.ToString(), Start, Stop!.Value, day, Kind, rate?.Cost ?? 0, rate?.Billing ?? 0);
+    }
 
     /// <summary>Ends the running timer.</summary>
     public void StopAt(Instant at)

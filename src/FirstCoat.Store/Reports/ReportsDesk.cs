@@ -3,6 +3,7 @@ using FirstCoat.Core;
 using FirstCoat.Core.Access;
 using FirstCoat.Core.Builds;
 using FirstCoat.Core.Labour;
+using FirstCoat.Core.Money;
 using FirstCoat.Core.Outside;
 using FirstCoat.Core.Parts;
 using FirstCoat.Core.Photos;
@@ -125,13 +126,13 @@ public sealed class ReportsDesk(ShopDb db, ShopClock clock, CurrentActor current
         var view = await plan.Look(cancel);
         var next = operations.Where(o => !o.IsDone && o.Kind != OperationKind.Gate && view.Operations.ContainsKey(o.Id)).OrderBy(o => view.Operations[o.Id].Start).Take(5)
             .Select(o => $"{o.Name}, {DayPattern.Format(view.Operations[o.Id].Start.InZone(zone).Date)}").ToList();
-        var photos = await Db.Photos.AsNoTracking().Where(p => p.BuildId == build.Id && p.ClientMaySee && p.Seq > report.CoversFrom).OrderByDescending(p => p.Seq).Select(p => p.Id).Take(6).ToListAsync(cancel);
+        var questions = await Db.Decisions.AsNoTracking().Where(d => d.BuildId == build.Id && d.SettledAt == null && d.For == DecisionFor.Client).Select(d => d.PhotoId).ToListAsync(cancel);
+        var photos = await Db.Photos.AsNoTracking().Where(p => p.BuildId == build.Id && p.ClientMaySee && p.Seq > report.CoversFrom && !questions.Contains(p.Id)).OrderByDescending(p => p.Seq).Select(p => p.Id).Take(questions.Count > 0 ? 5 : 6).ToListAsync(cancel);
         photos.Reverse();
         var progress = Progress.ByStage(operations, entries, Clock.Now);
         var worked = entries.Where(e => e.Seq > report.CoversFrom).Sum(e => e.Minutes(Clock.Now));
-        var asked = await Db.Decisions.CountAsync(d => d.BuildId == build.Id && d.SettledAt == null && d.For == DecisionFor.Client, cancel);
         var lede = $"{Math.Round(Progress.Share(progress) * 100)} percent of the planned work on your {build.Title} is done. {(before is null ? "So far" : "Since the last report")} we worked {worked / 60} h {worked % 60:00} min and finished {done.Count} pieces of work."
-            + (asked > 0 ? " We need your word on what is marked below." : "");
+            + (questions.Count > 0 ? " We need your word on what is marked below." : "");
         var week = Period.Between(build.OpenedOn, await Today(cancel), PeriodUnits.Weeks).Weeks + 1;
         // A long first report would be a list of everything: the last pieces stand for the rest.
         return new($"Your {build.Title}, week {week}", lede, done.TakeLast(14).ToList(), next, photos);
@@ -210,7 +211,7 @@ public sealed class ReportsDesk(ShopDb db, ShopClock clock, CurrentActor current
     private static decimal ShareOf(MoneyLine line, HashSet<Guid> ids)
     {
         var rate = decimal.Parse(line.Id.Split('@')[1], System.Globalization.CultureInfo.InvariantCulture);
-        return line.Entries.All(e => ids.Contains(e.Id)) ? line.Net : Core.Money.Cents.Round(line.Entries.Where(e => ids.Contains(e.Id)).Sum(e => e.Minutes ?? 0) * rate / 60);
+        return line.Entries.All(e => ids.Contains(e.Id)) ? line.Net : Cents.Round(line.Entries.Where(e => ids.Contains(e.Id)).Sum(e => e.Minutes ?? 0) * rate / 60);
     }
 
     private async Task<List<PageWait>> Waiting(Guid buildId, CancellationToken cancel)
