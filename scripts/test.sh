@@ -92,7 +92,7 @@ browser_tests() {
   local port
   port=$(free_port 5190)
   export ASPNETCORE_URLS="http://127.0.0.1:$port" ASPNETCORE_ENVIRONMENT=Production Serilog__MinimumLevel__Default=Warning
-  export Shop__Connection="$(db_connection test)" Shop__Photos="$DATA/test/photos" Shop__SignInsPerMinute=1000
+  export Shop__Connection="$(db_connection test)" Shop__Photos="$DATA/test/photos" Shop__SignInsPerMinute=1000 Shop__StillClock=true
   (cd "$APP" && exec dotnet FirstCoat.Server.dll --now "${E2E_NOW:-2026-10-13T08:00Z}") &
   SERVER=$!
   for _ in $(seq 1 300); do curl -fs -o /dev/null "http://127.0.0.1:$port/health" && break; sleep 0.1; done

@@ -36,7 +36,7 @@ public static class ServerSetup
 
     private static void Services(IServiceCollection services, ConfigurationManager settings)
     {
-        services.AddSingleton(ClockFrom(settings["now"]));
+        services.AddSingleton(ClockFrom(settings["now"], settings.GetValue<bool>("Shop:StillClock")));
         services.AddStore(
             p => p.GetRequiredService<IConfiguration>()["Shop:Connection"] ?? "Host=127.0.0.1;Database=firstcoat",
             p => p.GetRequiredService<IConfiguration>()["Shop:Photos"] ?? Path.Combine(AppContext.BaseDirectory, "photos"));
@@ -151,7 +151,7 @@ public static class ServerSetup
         return Task.CompletedTask;
     }
 
-    private static TimeProvider ClockFrom(string? now)
+    private static TimeProvider ClockFrom(string? now, bool still)
     {
         if (string.IsNullOrWhiteSpace(now))
         {
@@ -159,7 +159,8 @@ public static class ServerSetup
         }
 
         var at = DateTimeOffset.Parse(now, CultureInfo.InvariantCulture, DateTimeStyles.AssumeUniversal);
-        return new ShiftedClock(at - TimeProvider.System.GetUtcNow());
+        // A clock that stands still gives the same figures however long a run takes.
+        return still ? new SetClock(at) : new ShiftedClock(at - TimeProvider.System.GetUtcNow());
     }
 }
 

@@ -264,7 +264,8 @@ test("the build is paused with its first move, goes on, and a question holds wor
   await desk.getByLabel("Answers, with commas").fill("Black, Brown");
   await desk.getByLabel("Holds").selectOption({ label: "Wash, hand back" });
   await desk.getByRole("button", { name: "Ask", exact: true }).click();
-  await expect(desk.getByText("Black or brown leather?")).toBeVisible();
+  await expect(desk.getByRole("listitem").getByText("Black or brown leather?")).toBeVisible();
+  await expect(desk.getByRole("row", { name: /Wash, hand back Black or brown leather\?/ })).toBeVisible(); // why it does not start earlier
   await desk.getByRole("link", { name: "Floor" }).click();
   const decisions = desk.getByRole("region", { name: "Decisions" });
   await expect(decisions.getByRole("heading", { name: /days wait on you/ })).toBeVisible();

@@ -457,7 +457,7 @@ internal sealed class DemoShop(ServiceProvider services, Instant now, Action<str
             await As(p.User, s => s.GetRequiredService<PhotosDesk>().Add(done.BuildId, id, picture, new(done.Name, done.Stage, done.Panels.Count == 1 ? done.Panels[0] : null, done.Id, false), cancel));
             if (done.Stage != Stage.Teardown)
             {
-                await As("iben", s => s.GetRequiredService<PhotosDesk>().Describe(id, new($"{done.Name}. {p.Name.Split(' ')[0]}, {_today:d MMM}", done.Stage, done.Panels.Count == 1 ? done.Panels[0] : null, done.Id, true), null, cancel));
+                await As("iben", s => s.GetRequiredService<PhotosDesk>().Describe(id, new(done.Name, done.Stage, done.Panels.Count == 1 ? done.Panels[0] : null, done.Id, true), null, cancel));
             }
         }
 

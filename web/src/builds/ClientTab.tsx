@@ -23,7 +23,7 @@ export function ClientTab() {
     onDone: (r) => setShown(r.id),
   });
   return (
-    <div className="grid grid-cols-[420px_minmax(0,1fr)]">
+    <div className="grid grid-cols-1 min-[900px]:grid-cols-[420px_minmax(0,1fr)]">
       <section className="px-5 pt-3 pb-10" aria-label="Reports">
         <Shown of={reports}>
           {(list) => {

@@ -91,7 +91,7 @@ export function OpenBuildPage() {
     open.mutate(undefined);
   };
   return (
-    <div className="grid grid-cols-[minmax(0,1fr)_460px]">
+    <div className="grid grid-cols-1 min-[900px]:grid-cols-[minmax(0,1fr)_460px]">
       <form className="px-5 pt-3 pb-10 max-w-[820px]" onSubmit={submit}>
         <h1 className="mb-3">Open a build</h1>
         <div className="grid grid-cols-4 gap-3">

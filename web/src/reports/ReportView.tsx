@@ -19,6 +19,14 @@ const KINDS: Record<string, string> = {
 /** The client's page: the same on screen, in the preview and on paper. */
 export function ReportView({ page, body, photo }: { page: Page; body: Schemas["BodyView"]; photo: (hash: string) => string }) {
   const cents = (v: number) => money(v);
+  const picture = (p: Schemas["PagePhoto"]) => (
+    <figure key={p.id}>
+      <img src={photo(p.hash)} alt={p.caption || "Workshop photo"} width={p.width} height={p.height} className="w-full h-auto" />
+      <figcaption>
+        <b className="text-ink font-[660]">{p.caption || "Workshop"}</b> {p.by}, {day(dateOf(p.takenAt))}
+      </figcaption>
+    </figure>
+  );
   return (
     <article className="rep">
       <header>
@@ -49,15 +57,9 @@ export function ReportView({ page, body, photo }: { page: Page; body: Schemas["B
         <section className="mt-6 pt-[10px] border-t border-paper-rule">
           <h2>{page.number === 1 ? "Pictures" : "Since the last report"}</h2>
           <div className="photos">
-            {page.photos.map((p) => (
-              <figure key={p.id}>
-                <img src={photo(p.hash)} alt={p.caption || "Workshop photo"} width={p.width} height={p.height} className="w-full h-auto" />
-                <figcaption>
-                  <b className="text-ink font-[660]">{p.caption || "Workshop"}</b> {p.by}, {day(dateOf(p.takenAt))}
-                </figcaption>
-              </figure>
-            ))}
+            {page.photos.slice(0, 2).map(picture)}
             {page.decisions.length > 0 && <Today page={page} body={body} width={375} height={250} />}
+            {page.photos.slice(2).map(picture)}
           </div>
         </section>
       )}
@@ -92,17 +94,19 @@ export function ReportView({ page, body, photo }: { page: Page; body: Schemas["B
             over={false}
           />
         </div>
-        <table aria-label="Hours by stage" className="sr-only">
-          <tbody>
-            {page.stages.map((s) => (
-              <tr key={s.stage}>
-                <th>{stageName(s.stage)}</th>
-                <td>{hm(s.spentMinutes)}</td>
-                <td>{hm(s.budgetMinutes)}</td>
-              </tr>
-            ))}
-          </tbody>
-        </table>
+        <div className="sr-only">
+          <table aria-label="Hours by stage">
+            <tbody>
+              {page.stages.map((s) => (
+                <tr key={s.stage}>
+                  <th>{stageName(s.stage)}</th>
+                  <td>{hm(s.spentMinutes)}</td>
+                  <td>{hm(s.budgetMinutes)}</td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+        </div>
       </section>
       <section className="ruled whole">
         <h2>Cost</h2>
