@@ -127,6 +127,7 @@ public static class ServerSetup
         api.MapOutside();
         api.MapPhotos();
         api.MapSurvey();
+        api.MapFindings();
         api.MapPlan();
         api.MapMoney();
         api.MapReports();

@@ -34,6 +34,9 @@ public sealed class ShopDb(DbContextOptions<ShopDb> options, ShopClock clock, Cu
     public DbSet<Client> Clients => Set<Client>();
     public DbSet<Build> Builds => Set<Build>();
     public DbSet<Decision> Decisions => Set<Decision>();
+    public DbSet<PunchMark> PunchMarks => Set<PunchMark>();
+    public DbSet<SurveyLook> SurveyLooks => Set<SurveyLook>();
+    public DbSet<Finding> Findings => Set<Finding>();
     public DbSet<Payment> Payments => Set<Payment>();
     public DbSet<Operation> Operations => Set<Operation>();
     public DbSet<TimeEntry> TimeEntries => Set<TimeEntry>();
@@ -128,6 +131,7 @@ public sealed class ShopDb(DbContextOptions<ShopDb> options, ShopClock clock, Cu
             e.Property(b => b.Brief).IsJson();
             e.Property(b => b.Contract).IsJson();
             e.Property(b => b.Estimate).IsJson();
+            e.Property(b => b.History).IsJson();
         });
         builder.Entity<Decision>(e =>
         {
@@ -198,6 +202,32 @@ public sealed class ShopDb(DbContextOptions<ShopDb> options, ShopClock clock, Cu
         {
             e.ToTable("photos");
             OfBuild(e, nameof(Photo.BuildId));
+        });
+        builder.Entity<PunchMark>(e =>
+        {
+            e.ToTable("survey_marks");
+            e.Property(m => m.At).IsJson();
+            OfBuild(e, nameof(PunchMark.BuildId));
+        });
+        builder.Entity<SurveyLook>(e =>
+        {
+            e.ToTable("survey_looks");
+            OfBuild(e, nameof(SurveyLook.BuildId));
+        });
+        builder.Entity<Finding>(e =>
+        {
+            e.ToTable("survey_findings");
+            e.Ignore(f => f.Counts);
+            e.Ignore(f => f.AreaM2);
+            e.Ignore(f => f.Chosen);
+            e.Property(f => f.At).IsJson();
+            e.Property(f => f.Area).IsJson();
+            e.Property(f => f.Options).IsJson();
+            e.Property(f => f.Operations).IsJson();
+            e.Property(f => f.Parts).IsJson();
+            e.Property(f => f.InEstimate).IsJson();
+            e.HasIndex(f => new { f.BuildId, f.Number }).IsUnique();
+            OfBuild(e, nameof(Finding.BuildId));
         });
         builder.Entity<PanelEvent>(e =>
         {

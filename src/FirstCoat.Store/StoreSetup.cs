@@ -40,6 +40,7 @@ public static class StoreSetup
         services.AddScoped<OutsideDesk>();
         services.AddScoped<PhotosDesk>();
         services.AddScoped<SurveyDesk>();
+        services.AddScoped<FindingsDesk>();
         services.AddScoped<PlanDesk>();
         services.AddScoped<MoneyDesk>();
         services.AddScoped<ReportsDesk>();

@@ -10,7 +10,7 @@ namespace FirstCoat.Core.Bench;
 /// </summary>
 public static class BenchCalculations
 {
-    private static readonly IReadOnlyDictionary<string, Func<Question, JsonNode>> Known = HoursAndMoney.All.Concat(TimeAndForecast.All).ToDictionary();
+    private static readonly IReadOnlyDictionary<string, Func<Question, JsonNode>> Known = HoursAndMoney.All.Concat(TimeAndForecast.All).Concat(SheetAndDoors.All).ToDictionary();
 
     /// <summary>Names of all calculations.</summary>
     public static IEnumerable<string> Names => Known.Keys;

@@ -76,6 +76,9 @@ public sealed class Build : Entity
     public required ContractTerms Contract { get; set; }
     public EstimateTotals Estimate { get; set; } = new(0, 0, 0, 0);
 
+    /// <summary>What is known of the vehicle's life, that says where to look harder.</summary>
+    public List<HistoryHint> History { get; set; } = [];
+
     /// <summary>Which template its sequence came from.</summary>
     public string Template { get; set; } = "";
 

@@ -51,6 +51,9 @@ public sealed class ShopSettings : Entity
 
     public decimal OvertimeMultiplier { get; set; } = 1.5m;
 
+    /// <summary>What a day of waiting for a part costs a build: floor, money tied up.</summary>
+    public decimal DelayPerDay { get; set; }
+
     /// <summary>The week's shifts.</summary>
     public List<DayShift> Week { get; set; } = [];
 
@@ -64,6 +67,7 @@ public sealed class ShopSettings : Entity
         Refusal.When(TaxRates.Values.Any(r => r is < 0 or > 100), "taxRates", "A tax rate lies between 0 and 100 percent.");
         Refusal.When(PlanWidthMm is < 1000 or > 1_000_000, "planWidthMm", "The shop's plan is between 1 m and 1,000 m wide.");
         Refusal.When(PlanDepthMm is < 1000 or > 1_000_000, "planDepthMm", "The shop's plan is between 1 m and 1,000 m deep.");
+        Refusal.When(DelayPerDay is < 0 or > 100_000, "delayPerDay", "A day of waiting costs between nothing and 100,000.");
         Refusal.When(OutsideMarkup is < 0 or > 1000, "outsideMarkup", "The mark-up on outside work lies between 0 and 1,000 percent.");
         Refusal.When(MaterialsMarkup is < 0 or > 1000, "materialsMarkup", "The mark-up on materials lies between 0 and 1,000 percent.");
         Refusal.When(ConsumablesPercent is < 0 or > 100, "consumablesPercent", "Consumables lie between 0 and 100 percent of labour.");

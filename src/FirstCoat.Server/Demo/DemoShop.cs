@@ -128,7 +128,7 @@ internal sealed class DemoShop(ServiceProvider services, Instant now, Action<str
             (s.PlanWidthMm, s.PlanDepthMm) = (25000, 20300);
             s.TaxRates = new() { [TaxCategory.Labour] = 20, [TaxCategory.Parts] = 20, [TaxCategory.Outside] = 20, [TaxCategory.Materials] = 20 };
             s.PartTiers = [new(100, 30), new(500, 20), new(null, 12)];
-            (s.OutsideMarkup, s.MaterialsMarkup, s.ConsumablesPercent, s.ConsumablesCap) = (10, 25, 4, 900);
+            (s.OutsideMarkup, s.MaterialsMarkup, s.ConsumablesPercent, s.ConsumablesCap, s.DelayPerDay) = (10, 25, 4, 900, 36);
             s.Week = SessionEndpoints.StandardWeek();
         }, null, cancel);
         foreach (var p in DemoCast.People)

@@ -172,6 +172,11 @@ namespace FirstCoat.Store.Migrations
                         .HasColumnType("text")
                         .HasColumnName("first_move");
 
+                    b.Property<string>("History")
+                        .IsRequired()
+                        .HasColumnType("jsonb")
+                        .HasColumnName("history");
+
                     b.Property<string>("LeftAt")
                         .IsRequired()
                         .HasColumnType("text")
@@ -1147,6 +1152,10 @@ namespace FirstCoat.Store.Migrations
                         .HasColumnType("text")
                         .HasColumnName("currency");
 
+                    b.Property<decimal>("DelayPerDay")
+                        .HasColumnType("numeric")
+                        .HasColumnName("delay_per_day");
+
                     b.Property<decimal>("MaterialsMarkup")
                         .HasColumnType("numeric")
                         .HasColumnName("materials_markup");
@@ -1320,6 +1329,166 @@ namespace FirstCoat.Store.Migrations
                     b.ToTable("shop_suppliers", (string)null);
                 });
 
+            modelBuilder.Entity("FirstCoat.Core.Survey.Finding", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<Instant?>("AgreedAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("agreed_at");
+
+                    b.Property<string>("AgreedBy")
+                        .HasColumnType("text")
+                        .HasColumnName("agreed_by");
+
+                    b.Property<string>("Area")
+                        .IsRequired()
+                        .HasColumnType("jsonb")
+                        .HasColumnName("area");
+
+                    b.Property<string>("At")
+                        .IsRequired()
+                        .HasColumnType("jsonb")
+                        .HasColumnName("at");
+
+                    b.Property<Guid?>("Behind")
+                        .HasColumnType("uuid")
+                        .HasColumnName("behind");
+
+                    b.Property<Guid>("BuildId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("build_id");
+
+                    b.Property<string>("Choice")
+                        .HasMaxLength(40)
+                        .HasColumnType("character varying(40)")
+                        .HasColumnName("choice");
+
+                    b.Property<string>("ChoiceReason")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("choice_reason");
+
+                    b.Property<Instant?>("ChosenAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("chosen_at");
+
+                    b.Property<string>("ChosenBy")
+                        .HasColumnType("text")
+                        .HasColumnName("chosen_by");
+
+                    b.Property<Instant>("FoundAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("found_at");
+
+                    b.Property<string>("FoundBy")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("found_by");
+
+                    b.Property<decimal?>("GaugeMm")
+                        .HasColumnType("numeric")
+                        .HasColumnName("gauge_mm");
+
+                    b.Property<string>("InEstimate")
+                        .HasColumnType("jsonb")
+                        .HasColumnName("in_estimate");
+
+                    b.Property<string>("Kind")
+                        .IsRequired()
+                        .HasMaxLength(40)
+                        .HasColumnType("character varying(40)")
+                        .HasColumnName("kind");
+
+                    b.Property<string>("Note")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("note");
+
+                    b.Property<int>("Number")
+                        .HasColumnType("integer")
+                        .HasColumnName("number");
+
+                    b.Property<string>("Operations")
+                        .IsRequired()
+                        .HasColumnType("jsonb")
+                        .HasColumnName("operations");
+
+                    b.Property<string>("Options")
+                        .IsRequired()
+                        .HasColumnType("jsonb")
+                        .HasColumnName("options");
+
+                    b.Property<string>("Parts")
+                        .IsRequired()
+                        .HasColumnType("jsonb")
+                        .HasColumnName("parts");
+
+                    b.Property<Guid?>("PhotoId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("photo_id");
+
+                    b.Property<string>("Place")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("place");
+
+                    b.Property<string>("Probe")
+                        .HasMaxLength(40)
+                        .HasColumnType("character varying(40)")
+                        .HasColumnName("probe");
+
+                    b.Property<Instant>("RecordedAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("recorded_at");
+
+                    b.Property<Guid>("RecordedBy")
+                        .HasColumnType("uuid")
+                        .HasColumnName("recorded_by");
+
+                    b.Property<long>("Seq")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("bigint")
+                        .HasColumnName("seq")
+                        .HasDefaultValueSql("nextval('recorded')");
+
+                    b.Property<int?>("SizeMm")
+                        .HasColumnType("integer")
+                        .HasColumnName("size_mm");
+
+                    b.Property<bool>("Structural")
+                        .HasColumnType("boolean")
+                        .HasColumnName("structural");
+
+                    b.Property<uint>("Version")
+                        .IsConcurrencyToken()
+                        .ValueGeneratedOnAddOrUpdate()
+                        .HasColumnType("xid")
+                        .HasColumnName("xmin");
+
+                    b.Property<string>("WithdrawnWhy")
+                        .HasColumnType("text")
+                        .HasColumnName("withdrawn_why");
+
+                    b.HasKey("Id")
+                        .HasName("pk_survey_findings");
+
+                    b.HasIndex("BuildId")
+                        .HasDatabaseName("ix_survey_findings_build_id");
+
+                    b.HasIndex("Seq")
+                        .IsUnique()
+                        .HasDatabaseName("ix_survey_findings_seq");
+
+                    b.HasIndex("BuildId", "Number")
+                        .IsUnique()
+                        .HasDatabaseName("ix_survey_findings_build_id_number");
+
+                    b.ToTable("survey_findings", (string)null);
+                });
+
             modelBuilder.Entity("FirstCoat.Core.Survey.PanelEvent", b =>
                 {
                     b.Property<Guid>("Id")
@@ -1404,6 +1573,135 @@ namespace FirstCoat.Store.Migrations
                         .HasDatabaseName("ix_survey_panel_events_seq");
 
                     b.ToTable("survey_panel_events", (string)null);
+                });
+
+            modelBuilder.Entity("FirstCoat.Core.Survey.PunchMark", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<string>("At")
+                        .IsRequired()
+                        .HasColumnType("jsonb")
+                        .HasColumnName("at");
+
+                    b.Property<Guid>("BuildId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("build_id");
+
+                    b.Property<string>("By")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("by");
+
+                    b.Property<Instant>("On")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("on");
+
+                    b.Property<string>("Place")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("place");
+
+                    b.Property<Instant>("RecordedAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("recorded_at");
+
+                    b.Property<Guid>("RecordedBy")
+                        .HasColumnType("uuid")
+                        .HasColumnName("recorded_by");
+
+                    b.Property<string>("Result")
+                        .IsRequired()
+                        .HasMaxLength(40)
+                        .HasColumnType("character varying(40)")
+                        .HasColumnName("result");
+
+                    b.Property<long>("Seq")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("bigint")
+                        .HasColumnName("seq")
+                        .HasDefaultValueSql("nextval('recorded')");
+
+                    b.Property<uint>("Version")
+                        .IsConcurrencyToken()
+                        .ValueGeneratedOnAddOrUpdate()
+                        .HasColumnType("xid")
+                        .HasColumnName("xmin");
+
+                    b.Property<string>("WithdrawnBy")
+                        .HasColumnType("text")
+                        .HasColumnName("withdrawn_by");
+
+                    b.HasKey("Id")
+                        .HasName("pk_survey_marks");
+
+                    b.HasIndex("BuildId")
+                        .HasDatabaseName("ix_survey_marks_build_id");
+
+                    b.HasIndex("Seq")
+                        .IsUnique()
+                        .HasDatabaseName("ix_survey_marks_seq");
+
+                    b.ToTable("survey_marks", (string)null);
+                });
+
+            modelBuilder.Entity("FirstCoat.Core.Survey.SurveyLook", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<Guid>("BuildId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("build_id");
+
+                    b.Property<string>("By")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("by");
+
+                    b.Property<Instant>("On")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("on");
+
+                    b.Property<string>("Place")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("place");
+
+                    b.Property<Instant>("RecordedAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("recorded_at");
+
+                    b.Property<Guid>("RecordedBy")
+                        .HasColumnType("uuid")
+                        .HasColumnName("recorded_by");
+
+                    b.Property<long>("Seq")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("bigint")
+                        .HasColumnName("seq")
+                        .HasDefaultValueSql("nextval('recorded')");
+
+                    b.Property<uint>("Version")
+                        .IsConcurrencyToken()
+                        .ValueGeneratedOnAddOrUpdate()
+                        .HasColumnType("xid")
+                        .HasColumnName("xmin");
+
+                    b.HasKey("Id")
+                        .HasName("pk_survey_looks");
+
+                    b.HasIndex("BuildId")
+                        .HasDatabaseName("ix_survey_looks_build_id");
+
+                    b.HasIndex("Seq")
+                        .IsUnique()
+                        .HasDatabaseName("ix_survey_looks_seq");
+
+                    b.ToTable("survey_looks", (string)null);
                 });
 
             modelBuilder.Entity("FirstCoat.Store.Access.Account", b =>
@@ -1824,6 +2122,16 @@ namespace FirstCoat.Store.Migrations
                         .HasConstraintName("fk_sequence_operations_builds_build_id");
                 });
 
+            modelBuilder.Entity("FirstCoat.Core.Survey.Finding", b =>
+                {
+                    b.HasOne("FirstCoat.Core.Builds.Build", null)
+                        .WithMany()
+                        .HasForeignKey("BuildId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_survey_findings_builds_build_id");
+                });
+
             modelBuilder.Entity("FirstCoat.Core.Survey.PanelEvent", b =>
                 {
                     b.HasOne("FirstCoat.Core.Builds.Build", null)
@@ -1832,6 +2140,26 @@ namespace FirstCoat.Store.Migrations
                         .OnDelete(DeleteBehavior.Restrict)
                         .IsRequired()
                         .HasConstraintName("fk_survey_panel_events_builds_build_id");
+                });
+
+            modelBuilder.Entity("FirstCoat.Core.Survey.PunchMark", b =>
+                {
+                    b.HasOne("FirstCoat.Core.Builds.Build", null)
+                        .WithMany()
+                        .HasForeignKey("BuildId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_survey_marks_builds_build_id");
+                });
+
+            modelBuilder.Entity("FirstCoat.Core.Survey.SurveyLook", b =>
+                {
+                    b.HasOne("FirstCoat.Core.Builds.Build", null)
+                        .WithMany()
+                        .HasForeignKey("BuildId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_survey_looks_builds_build_id");
                 });
 
             modelBuilder.Entity("Microsoft.AspNetCore.Identity.IdentityRoleClaim<System.Guid>", b =>

@@ -41,6 +41,7 @@ export function SettingsSheet({ settings, onClose }: { settings: Schemas["Settin
     "consumablesCap",
     "overtimeAfterHours",
     "overtimeMultiplier",
+    "delayPerDay",
     "planWidthMm",
     "planDepthMm",
   ];
@@ -163,7 +164,13 @@ export function SettingsSheet({ settings, onClose }: { settings: Schemas["Settin
         onChange={(v) => set("overtimeMultiplier")(v ?? 1)}
         problem={save.error}
       />
-      <span />
+      <NumberField
+        label="A day of waiting costs a build"
+        name="delayPerDay"
+        value={f.delayPerDay}
+        onChange={(v) => set("delayPerDay")(v ?? 0)}
+        problem={save.error}
+      />
       <LengthField
         label="Plan, width"
         name="planWidthMm"

@@ -24,6 +24,7 @@ const settings: Schemas["SettingsBody"] = {
   rounding: "none",
   overtimeAfterHours: 8,
   overtimeMultiplier: 1.5,
+  delayPerDay: 36,
   planWidthMm: 25000,
   planDepthMm: 20000,
   week: [{ day: "monday", from: "07:30:00", to: "16:00:00", breaks: [{ from: "12:00:00", to: "12:30:00" }] }],

@@ -1,0 +1,235 @@
+using FirstCoat.Core;
+using FirstCoat.Core.Builds;
+using FirstCoat.Core.Parts;
+using FirstCoat.Core.Sequence;
+using FirstCoat.Core.Shop;
+using FirstCoat.Core.Survey;
+using FirstCoat.Store.Access;
+using FirstCoat.Store.Sequence;
+using Microsoft.EntityFrameworkCore;
+
+namespace FirstCoat.Store.Survey;
+
+/// <summary>A finding as entered.</summary>
+public sealed record FindingEntry(
+    string Place, MapPoint At, List<MapPoint> Area, FindingKind Kind, Probe? Probe, int? SizeMm, bool Structural, decimal? GaugeMm, string Note, Guid? PhotoId, Guid? Behind);
+
+/// <summary>A build's survey: its places, marks and findings with their sums.</summary>
+public sealed record SurveyView(
+    IReadOnlyList<HistoryHint> History, SurveySheet Sheet, IReadOnlyList<PunchMark> Marks, IReadOnlyList<(Finding Finding, VerdictSums Sums)> Findings, decimal DelayPerDay);
+
+/// <summary>Commands of the survey room: the punch, what was looked at, findings and their verdicts.</summary>
+public sealed class FindingsDesk(ShopDb db, ShopClock clock, CurrentActor current, SequenceDesk sequence) : Desk(db, clock, current)
+{
+    /// <summary>The survey as it stands.</summary>
+    public async Task<SurveyView> Look(Guid buildId, CancellationToken cancel)
+    {
+        var build = await Build(buildId, cancel);
+        var places = SurveyPlaces.Of(build.Vehicle, build.History);
+        var marks = await Db.PunchMarks.AsNoTracking().Where(m => m.BuildId == buildId && m.WithdrawnBy == null).OrderBy(m => m.Seq).ToListAsync(cancel);
+        var looks = await Db.SurveyLooks.AsNoTracking().Where(l => l.BuildId == buildId).ToListAsync(cancel);
+        var findings = await Db.Findings.AsNoTracking().Where(f => f.BuildId == buildId).OrderBy(f => f.Number).ToListAsync(cancel);
+        var terms = await Terms(build, cancel);
+        return new(build.History, SurveySheet.Of(places, marks, looks, findings), marks,
+            findings.Where(f => f.Counts).Select(f => (f, VerdictSums.Of(f, terms(f)))).ToList(), (await Shop(cancel)).DelayPerDay);
+    }
+
+    /// <summary>Says what is known of the vehicle's life.</summary>
+    public async Task<Build> Tell(Guid buildId, List<HistoryHint> history, CancellationToken cancel)
+    {
+        var build = await Build(buildId, cancel);
+        Refusal.When(history.Any(h => !Enum.IsDefined(h)), "history", "That is not among the things a history can say.");
+        build.History = history.Distinct().Order().ToList();
+        await Save(cancel);
+        return build;
+    }
+
+    /// <summary>Notes a blow of the punch; asked again with the same id it returns what is there.</summary>
+    public async Task<PunchMark> Punch(Guid buildId, Guid id, string place, MapPoint at, Probe result, CancellationToken cancel)
+    {
+        if (await Db.PunchMarks.FindAsync([id], cancel) is { } there)
+        {
+            return there;
+        }
+
+        KnownPlace(await Build(buildId, cancel), place);
+        OnMap(at);
+        Refusal.When(!Enum.IsDefined(result), "result", "The punch rings, dents or goes through.");
+        var mark = new PunchMark { Id = id, BuildId = buildId, Place = place, At = at, Result = result, By = Actor.Name, On = Clock.Now, RecordedAt = Clock.Now, RecordedBy = Actor.AccountId };
+        Db.Add(mark);
+        await Save(cancel);
+        return mark;
+    }
+
+    /// <summary>Takes a mark back.</summary>
+    public async Task<PunchMark> TakeBack(Guid id, CancellationToken cancel)
+    {
+        var mark = await Find<PunchMark>(id, "mark", cancel);
+        Refusal.When(Actor.IsTechnician && mark.RecordedBy != Actor.AccountId, "id", "You take back your own marks; ask the desk for this one.");
+        mark.Withdraw(Actor.Name);
+        await Save(cancel);
+        return mark;
+    }
+
+    /// <summary>Notes that a place was looked at and nothing was found.</summary>
+    public async Task<SurveyLook> LookedAt(Guid buildId, Guid id, string place, CancellationToken cancel)
+    {
+        if (await Db.SurveyLooks.FindAsync([id], cancel) is { } there)
+        {
+            return there;
+        }
+
+        KnownPlace(await Build(buildId, cancel), place);
+        var look = new SurveyLook { Id = id, BuildId = buildId, Place = place, By = Actor.Name, On = Clock.Now, RecordedAt = Clock.Now, RecordedBy = Actor.AccountId };
+        Db.Add(look);
+        await Save(cancel);
+        return look;
+    }
+
+    /// <summary>Adds a finding, with the build's next number, or changes what is known of one.</summary>
+    public async Task<Finding> Put(Guid buildId, Guid id, FindingEntry entry, uint? version, CancellationToken cancel)
+    {
+        var build = await Build(buildId, cancel);
+        KnownPlace(build, entry.Place);
+        Refusal.When(entry.PhotoId is { } photo && !await Db.Photos.AnyAsync(p => p.Id == photo && p.BuildId == buildId, cancel), "photoId", "There is no such photo of this build.");
+        Refusal.When(entry.Behind == id || (entry.Behind is { } behind && !await Db.Findings.AnyAsync(f => f.Id == behind && f.BuildId == buildId, cancel)), "behind", "There is no such finding of this build.");
+        var finding = await Db.Findings.FindAsync([id], cancel);
+        if (finding is null)
+        {
+            var number = (await Db.Findings.Where(f => f.BuildId == buildId).MaxAsync(f => (int?)f.Number, cancel) ?? 0) + 1;
+            finding = new() { Id = id, BuildId = buildId, Number = number, FoundBy = Actor.Name, FoundAt = Clock.Now, RecordedAt = Clock.Now, RecordedBy = Actor.AccountId };
+            Db.Add(finding);
+        }
+
+        Refusal.When(finding.BuildId != buildId, "id", "This finding belongs to another build.");
+        Refusal.When(!finding.Counts, "id", "This finding has been taken back.");
+        Expect(finding, version);
+        (finding.Place, finding.At, finding.Area, finding.Kind, finding.Probe, finding.SizeMm) = (entry.Place, entry.At, entry.Area, entry.Kind, entry.Probe, entry.SizeMm);
+        (finding.Structural, finding.GaugeMm, finding.Note, finding.PhotoId, finding.Behind) = (entry.Structural, entry.GaugeMm, entry.Note.Trim(), entry.PhotoId, entry.Behind);
+        finding.Check();
+        await Save(cancel);
+        return finding;
+    }
+
+    /// <summary>Takes a finding back for a reason.</summary>
+    public async Task<Finding> Withdraw(Guid id, string why, CancellationToken cancel)
+    {
+        var finding = await Find<Finding>(id, "finding", cancel);
+        finding.Withdraw(why);
+        await Save(cancel);
+        return finding;
+    }
+
+    /// <summary>Says what each way would take.</summary>
+    public async Task<Finding> Judge(Guid id, List<FindingOption> options, uint? version, CancellationToken cancel)
+    {
+        var finding = await Find<Finding>(id, "finding", cancel);
+        Expect(finding, version);
+        finding.Judge(options);
+        await Save(cancel);
+        return finding;
+    }
+
+    /// <summary>Chooses a way.</summary>
+    public async Task<Finding> Choose(Guid id, Verdict verdict, string reason, CancellationToken cancel)
+    {
+        var finding = await Find<Finding>(id, "finding", cancel);
+        var sums = VerdictSums.Of(finding, (await Terms(await Build(finding.BuildId, cancel), cancel))(finding));
+        finding.Choose(verdict, reason, sums.Ways.FirstOrDefault(w => w.Option.Verdict == verdict)?.Barred, Actor.Name, Clock.Now);
+        await Save(cancel);
+        return finding;
+    }
+
+    /// <summary>The manager agrees to the choice.</summary>
+    public async Task<Finding> Agree(Guid id, CancellationToken cancel)
+    {
+        var finding = await Find<Finding>(id, "finding", cancel);
+        finding.Agree(Actor.Name, Clock.Now);
+        await Save(cancel);
+        return finding;
+    }
+
+    /// <summary>What applying the agreed verdict would do.</summary>
+    public async Task<VerdictWork> Preview(Guid id, CancellationToken cancel) => (await Reckon(await Find<Finding>(id, "finding", cancel), cancel)).Work;
+
+    /// <summary>Makes operations, parts and estimate of the agreed verdict, all or nothing.</summary>
+    public async Task<VerdictWork> Apply(Guid id, CancellationToken cancel)
+    {
+        var finding = await Find<Finding>(id, "finding", cancel);
+        Refusal.When(finding.AgreedBy is null, "verdict", "The choice has not been agreed to yet.");
+        var (work, build, made) = await Reckon(finding, cancel);
+        await using var all = await Db.Database.BeginTransactionAsync(cancel);
+        foreach (var gone in work.RemoveOperations)
+        {
+            await sequence.Remove(gone, cancel);
+        }
+
+        if (work.Operation is { } o)
+        {
+            await sequence.Put(build.Id, o.Id, x => (x.Name, x.Stage, x.Trade, x.BudgetMinutes, x.Station, x.Panels, x.Hazard, x.After) =
+                (o.Name, o.Stage, o.Trade, o.BudgetMinutes, o.Station, [.. o.Panels], o.Hazard, [.. o.After.Select(a => new OperationLink(a, 0))]), null, cancel);
+            if (o.Before is { } next)
+            {
+                await sequence.Put(build.Id, next, x => x.After = x.After.Any(a => a.Operation == o.Id) ? x.After : [.. x.After, new(o.Id, 0)], null, cancel);
+            }
+        }
+
+        Db.Parts.RemoveRange(await Db.Parts.Where(p => work.RemoveParts.Contains(p.Id)).ToListAsync(cancel));
+        foreach (var p in work.Parts)
+        {
+            var line = await Db.Parts.FindAsync([p.Id], cancel);
+            if (line is null)
+            {
+                line = new() { Id = p.Id, BuildId = build.Id, Name = p.Name, RecordedAt = Clock.Now, RecordedBy = Actor.AccountId };
+                Db.Add(line);
+            }
+
+            (line.Name, line.UnitCost, line.OperationId) = (p.Name, p.UnitCost, work.Operation?.Id);
+        }
+
+        var e = build.Estimate;
+        build.Estimate = new(e.Labour + work.Adds.Labour, e.Parts + work.Adds.Parts, e.Outside + work.Adds.Outside, e.Materials + work.Adds.Materials);
+        finding.Operations = [.. made.Operations.Select(x => x.Id).Except(work.RemoveOperations).Union(work.Operation is { } one ? [one.Id] : [])];
+        finding.Parts = [.. made.Parts.Select(x => x.Id).Except(work.RemoveParts).Union(work.Parts.Select(x => x.Id))];
+        finding.InEstimate = work.InEstimate;
+        await Save(cancel);
+        await all.CommitAsync(cancel);
+        return work;
+    }
+
+    private async Task<(VerdictWork Work, Build Build, VerdictMade Made)> Reckon(Finding finding, CancellationToken cancel)
+    {
+        Refusal.When(finding.Choice is null, "verdict", "Nothing has been chosen yet.");
+        var build = await Build(finding.BuildId, cancel);
+        var shop = await Shop(cancel);
+        var operations = await sequence.Of(build.Id, cancel);
+        var own = operations.Where(o => finding.Operations.Contains(o.Id)).ToList();
+        var ids = own.Select(o => o.Id).ToList();
+        var booked = await Db.TimeEntries.Where(e => ids.Contains(e.OperationId) && e.ReplacedBy == null && !e.Void).Select(e => e.OperationId).Distinct().ToListAsync(cancel);
+        var parts = await Db.Parts.AsNoTracking().Where(p => finding.Parts.Contains(p.Id)).OrderBy(p => p.Seq).ToListAsync(cancel);
+        var made = new VerdictMade(own, own.Where(o => o.IsDone || booked.Contains(o.Id)).Select(o => o.Id).ToHashSet(), parts.Select(p => (p.Id, p.Name)).ToList(), parts.Where(p => p.State > PartState.Needed).Select(p => p.Id).ToHashSet());
+        var sum = VerdictSums.Of(finding, (await Terms(build, cancel))(finding)).Ways.First(w => w.Option.Verdict == finding.Choice);
+        var place = SurveyPlaces.Of(build.Vehicle, build.History).First(p => p.Key == finding.Place);
+        return (VerdictWork.Of(finding, place, sum, operations, made, new(shop.PartTiers, shop.MaterialsMarkup), finding.InEstimate, Guid.CreateVersion7), build, made);
+    }
+
+    /// <summary>A trade's rate is the mean of what its people bill today; a trade nobody has takes the mean of all.</summary>
+    private async Task<Func<Finding, VerdictTerms>> Terms(Build build, CancellationToken cancel)
+    {
+        var today = await Today(cancel);
+        var people = await Db.People.AsNoTracking().Where(p => p.Active).ToListAsync(cancel);
+        var billed = people.Select(p => (p.Trades, Rate: p.RateOn(today)?.Billing)).Where(p => p.Rate is > 0).Select(p => (p.Trades, Rate: p.Rate!.Value)).ToList();
+        decimal Mean(IEnumerable<decimal> rates) => Core.Money.Cents.Round(rates.DefaultIfEmpty(0).Average());
+        var all = Mean(billed.Select(b => b.Rate));
+        var rates = Enum.GetValues<Trade>().ToDictionary(t => t, t => billed.Any(b => b.Trades.Contains(t)) ? Mean(billed.Where(b => b.Trades.Contains(t)).Select(b => b.Rate)) : all);
+        var outside = Body.Unfold(build.Vehicle.Style, build.Vehicle.Dimensions).Panels.Select(p => p.Key).ToHashSet();
+        var delay = (await Shop(cancel)).DelayPerDay;
+        return f => new(rates, delay, build.Brief.Grade, outside.Contains(f.Place));
+    }
+
+    private static void KnownPlace(Build build, string place) =>
+        Refusal.When(SurveyPlaces.Of(build.Vehicle, []).All(p => p.Key != place), "place", "This vehicle has no such place.");
+
+    private static void OnMap(MapPoint at) =>
+        Refusal.When(!double.IsFinite(at.X) || !double.IsFinite(at.Y) || Math.Abs(at.X) > 2000 || Math.Abs(at.Y) > 2000, "at", "The point lies off the map.");
+}

@@ -1,0 +1,255 @@
+using CsCheck;
+using FirstCoat.Core.Builds;
+using FirstCoat.Core.Money;
+using FirstCoat.Core.Sequence;
+using FirstCoat.Core.Shop;
+using FirstCoat.Core.Survey;
+using NodaTime;
+
+namespace FirstCoat.Core.Tests.Survey;
+
+/// <summary>What was found, the four ways to deal with it, and the work that a verdict becomes.</summary>
+public sealed class FindingTests
+{
+    private static readonly Instant Noon = Instant.FromUtc(2026, 10, 13, 12, 0);
+
+    private static Vehicle Car(Construction construction = Construction.SeparateChassis, BodyStyleKey style = BodyStyleKey.Pickup) =>
+        new("Dotterel", "pick-up", 1962, style, construction, "D45", "Moss", "#606E36", BodyDimensions.Of(style));
+
+    private static Finding Found(string place = "sillR", FindingKind kind = FindingKind.RustThrough, bool structural = true, params FindingOption[] options)
+    {
+        var finding = new Finding { Id = Guid.CreateVersion7(), BuildId = Guid.Empty, Number = 1, FoundBy = "Bram Holt", FoundAt = Noon, Place = place, Kind = kind, Structural = structural };
+        finding.Judge(options);
+        return finding;
+    }
+
+    private static readonly FindingOption Repair = new(Verdict.Repair, 14, Trade.Metal, Material: 60, RiskPercent: 15);
+    private static readonly FindingOption Replace = new(Verdict.Replace, 6, Trade.Metal, Part: 268, Freight: 55, LeadDays: 4, RiskPercent: 5);
+    private static readonly FindingOption Make = new(Verdict.Fabricate, 19, Trade.Metal, Material: 95, RiskPercent: 10);
+
+    private static VerdictTerms Terms(FinishGrade grade = FinishGrade.Show, bool seen = true) => new(new Dictionary<Trade, decimal> { [Trade.Metal] = 58, [Trade.Body] = 54 }, 36, grade, seen);
+
+    [Fact]
+    public void The_ways_stand_side_by_side_with_their_parts_and_break_even()
+    {
+        var sums = VerdictSums.Of(Found(options: [Repair, Replace, Make]), Terms());
+        // (14 x 58 + 60) 1.15; (6 x 58 + 268 + 55 + 4 x 36) 1.05; (19 x 58 + 95) 1.10
+        sums.Ways.Select(w => (w.Option.Verdict, w.Total)).ShouldBe([(Verdict.Leave, 0m), (Verdict.Repair, 1002.80m), (Verdict.Replace, 855.75m), (Verdict.Fabricate, 1316.70m)]);
+        sums.Cheapest.ShouldBe(Verdict.Replace);
+        sums.Ways[0].Barred.ShouldBe("structural, may not be left");
+        var repair = sums.Ways[1];
+        (repair.Labour, repair.Material, repair.Hidden).ShouldBe((812m, 60m, 130.80m));
+        // 855.75 / 1.15 = 744.13, less 60, over 58.
+        repair.BreakEvenHours!.Value.ShouldBe(11.795m, 0.001m);
+        repair.Against.ShouldBe(Verdict.Replace);
+        (sums.Ways[2].Wait, sums.Ways[2].Hidden).ShouldBe((144m, 40.75m));
+    }
+
+    [Theory]
+    [InlineData(FindingKind.Dent, FinishGrade.Show, true, "it would show at this finish")]
+    [InlineData(FindingKind.Dent, FinishGrade.Driver, true, null)]
+    [InlineData(FindingKind.Dent, FinishGrade.Concours, false, null)]
+    [InlineData(FindingKind.Thinning, FinishGrade.Show, true, null)]
+    public void Leaving_is_barred_where_it_would_show(FindingKind kind, FinishGrade grade, bool seen, string? why) =>
+        VerdictSums.Of(Found("wingL", kind, structural: false), Terms(grade, seen)).Ways[0].Barred.ShouldBe(why);
+
+    [Fact]
+    public void What_is_not_sold_cannot_be_bought_and_is_not_the_measure_of_the_others()
+    {
+        var sums = VerdictSums.Of(Found(options: [Repair, Replace with { NotSold = true }, Make]), Terms());
+        sums.Ways[2].Barred.ShouldBe("not sold new");
+        (sums.Cheapest, sums.Ways[1].Against).ShouldBe((Verdict.Repair, Verdict.Fabricate));
+    }
+
+    [Fact]
+    public void Sheet_is_reckoned_from_what_is_drawn()
+    {
+        var finding = Found(options: [Repair with { SheetM2Price = 40 }]);
+        finding.Area = [new(0, 0), new(62, 0), new(62, 50), new(0, 50)];
+        finding.AreaM2.ShouldBe(0.31, 1e-9);
+        VerdictSums.Of(finding, Terms()).Ways[1].Material.ShouldBe(72.40m);
+        finding.Area = [new(0, 0), new(62, 0), new(0, 50)];
+        finding.AreaM2.ShouldBe(0.155, 1e-9);
+    }
+
+    [Fact]
+    public void A_way_must_be_judged_and_allowed_before_it_is_chosen_and_agreement_is_to_one_choice()
+    {
+        var finding = Found(options: [Repair, Replace]);
+        Should.Throw<Refusal>(() => finding.Choose(Verdict.Fabricate, "", null, "Bram", Noon)).Field.ShouldBe("verdict");
+        Should.Throw<Refusal>(() => finding.Choose(Verdict.Leave, "", "structural, may not be left", "Bram", Noon)).Message.ShouldContain("structural");
+        Should.Throw<Refusal>(() => finding.Agree("Sunniva", Noon));
+        finding.Choose(Verdict.Replace, "the section comes with the cab mount in it", null, "Bram", Noon);
+        finding.Agree("Sunniva", Noon);
+        Should.Throw<Refusal>(() => finding.Agree("Sunniva", Noon)).Message.ShouldContain("Sunniva");
+        // The same figures again change nothing; other figures of the chosen way need agreement anew.
+        finding.Judge([Repair, Replace]);
+        finding.AgreedBy.ShouldBe("Sunniva");
+        finding.Judge([Repair, Replace with { Hours = 9 }]);
+        (finding.Choice, finding.AgreedBy).ShouldBe((Verdict.Replace, null));
+        finding.Judge([Repair]);
+        (finding.Choice, finding.ChosenBy).ShouldBe((null, null));
+    }
+
+    [Fact]
+    public void A_round_goes_over_every_place_and_a_place_nobody_looked_at_is_dark()
+    {
+        var places = SurveyPlaces.Of(Car(), []);
+        places.Select(p => p.Key).ShouldBeUnique();
+        places.Count(p => p.Group == PlaceGroup.Structure).ShouldBe(6);
+        var sheet = SurveySheet.Of(places, [], [], []);
+        sheet.Seen.ShouldBe(0);
+        sheet.StillDark[0].Side.ShouldBe(PanelSide.Left, "the round starts down the left");
+        var mark = new PunchMark { Id = Guid.CreateVersion7(), BuildId = Guid.Empty, Place = "sillR", At = new(100, 200), Result = Probe.Dents, By = "Bram", On = Noon };
+        var worse = new PunchMark { Id = Guid.CreateVersion7(), BuildId = Guid.Empty, Place = "sillR", At = new(100, 220), Result = Probe.GoesThrough, By = "Bram", On = Noon };
+        var look = new SurveyLook { Id = Guid.CreateVersion7(), BuildId = Guid.Empty, Place = "roof", By = "Bram", On = Noon };
+        sheet = SurveySheet.Of(places, [mark, worse], [look], [Found("tailgate", structural: false)]);
+        sheet.Seen.ShouldBe(3);
+        sheet.Places.Single(p => p.Place.Key == "sillR").ShouldSatisfyAllConditions(p => p.Worst.ShouldBe(Probe.GoesThrough), p => p.Marks.ShouldBe(2));
+        sheet.Places.Single(p => p.Place.Key == "roof").Worst.ShouldBeNull();
+        worse.Withdraw("Bram");
+        SurveySheet.Of(places, [mark, worse], [], []).Places.Single(p => p.Place.Key == "sillR").Worst.ShouldBe(Probe.Dents);
+    }
+
+    [Fact]
+    public void A_vehicles_life_says_where_to_look_harder()
+    {
+        string? Why(string place, params HistoryHint[] history) => SurveyPlaces.Of(Car(), history).Single(p => p.Key == place).Harder;
+        Why("wingL").ShouldBeNull();
+        Why("wingL", HistoryHint.CrashedLeft).ShouldBe("it was hit on the left");
+        Why("wingR", HistoryHint.CrashedLeft).ShouldBeNull();
+        Why("floorFL", HistoryHint.StoodOutside)!.ShouldContain("water lay");
+        Why("railR", HistoryHint.SaltAir)!.ShouldContain("salt");
+        var first = SurveySheet.Of(SurveyPlaces.Of(Car(), [HistoryHint.CrashedRight]), [], [], []).StillDark[0];
+        first.Side.ShouldBe(PanelSide.Right, "where it was hit comes first");
+    }
+
+    [Theory]
+    [InlineData(Construction.Unitary, "innerSillL")]
+    [InlineData(Construction.SeparateChassis, "outriggerR")]
+    [InlineData(Construction.WoodFramed, "soleL")]
+    [InlineData(Construction.Composite, "bondR")]
+    public void The_structure_is_that_of_the_construction(Construction construction, string place) =>
+        SurveyPlaces.Of(Car(construction), []).ShouldContain(p => p.Key == place && p.Spot != null);
+
+    [Fact]
+    public void The_underside_mirrors_and_its_shapes_do_not_lie_on_each_other() =>
+        Gen.Select(Gen.Enum<Construction>(), Gen.Enum<BodyStyleKey>()).Sample((construction, style) =>
+        {
+            var parts = Underside.Of(Car(construction, style));
+            foreach (var left in parts.Where(p => p.Side == PanelSide.Left))
+            {
+                var right = parts.Single(p => p.Key == left.Key[..^1] + "R");
+                left.Corners.Select(c => (-c.X, c.Y)).Order().ShouldBe(right.Corners.Select(c => (c.X, c.Y)).Order());
+            }
+
+            (double X0, double Y0, double X1, double Y1) Box(Underside.Part p) => (p.Corners.Min(c => c.X), p.Corners.Min(c => c.Y), p.Corners.Max(c => c.X), p.Corners.Max(c => c.Y));
+            foreach (var (a, i) in parts.Select((p, i) => (Box(p), i)))
+            {
+                foreach (var b in parts.Skip(i + 1).Select(Box))
+                {
+                    (a.X0 < b.X1 && b.X0 < a.X1 && a.Y0 < b.Y1 && b.Y0 < a.Y1).ShouldBeFalse($"{construction} {style}: {parts[i].Key}");
+                }
+            }
+        }, iter: 60);
+
+    private static List<Operation> Sequence()
+    {
+        var id = Guid.CreateVersion7();
+        return [.. Templates.Make(Templates.PaintThenAssemble, id, Car(Construction.Unitary, BodyStyleKey.Coupe), FinishGrade.Show, 1, Guid.CreateVersion7)];
+    }
+
+    private static VerdictWork Work(Finding finding, FindingOption option, List<Operation> sequence, VerdictMade? made = null, EstimateTotals? before = null)
+    {
+        var place = SurveyPlaces.Of(Car(Construction.Unitary, BodyStyleKey.Coupe), []).Single(p => p.Key == finding.Place);
+        var sum = VerdictSums.Of(finding, Terms()).Ways.Single(w => w.Option.Verdict == option.Verdict);
+        return VerdictWork.Of(finding, place, sum, sequence, made ?? new([], new HashSet<Guid>(), [], new HashSet<Guid>()), new([new(100, 40), new(null, 25)], 20), before, Guid.CreateVersion7);
+    }
+
+    [Fact]
+    public void A_verdict_becomes_work_behind_its_gates_and_before_the_dry_build_with_its_part_and_its_price()
+    {
+        var sequence = Sequence();
+        var work = Work(Found(options: [Replace]), Replace, sequence);
+        var o = work.Operation!;
+        (o.Name, o.Stage, o.Trade, o.BudgetMinutes, o.Station).ShouldBe(("R sill: replace, finding 1", Stage.Metal, Trade.Metal, 360, StationKind.Jig));
+        o.Panels.ShouldBe(["sillR"]);
+        o.After.ShouldBe(sequence.Where(x => x.Gate is GateKind.ShellSupport or GateKind.Datum).Select(x => x.Id));
+        sequence.Single(x => x.Id == o.Before).Name.ShouldBe("Dry build: hang, gap, flush");
+        work.Parts.Select(p => (p.Name, p.UnitCost)).ShouldBe([("R sill, new section (finding 1)", 268m), ("Freight for R sill (finding 1)", 55m)]);
+        // 6 h x 58; 268 x 1.25 + 55 x 1.40. Neither the wait nor the allowance is on the estimate.
+        work.Adds.ShouldBe(new(348, 335 + 77, 0, 0));
+        work.CannotUndo.ShouldBeEmpty();
+    }
+
+    [Fact]
+    public void Work_that_does_not_carry_comes_after_the_strip_and_before_its_next_stage()
+    {
+        var sequence = Sequence();
+        var dent = new FindingOption(Verdict.Repair, 2.1m, Trade.Body);
+        var o = Work(Found("doorL", FindingKind.Dent, structural: false, dent), dent, sequence).Operation!;
+        sequence.Single(x => o.After.Contains(x.Id)).Name.ShouldBe("Blast shell and panels");
+        (o.Stage, o.BudgetMinutes).ShouldBe((Stage.Fill, 120));
+        ((int)sequence.Single(x => x.Id == o.Before).Stage).ShouldBeGreaterThan((int)Stage.Fill);
+    }
+
+    [Fact]
+    public void Another_verdict_changes_what_nobody_has_begun_and_says_what_it_cannot_undo()
+    {
+        var sequence = Sequence();
+        var finding = Found(options: [Repair, Replace]);
+        var first = Work(finding, Replace, sequence);
+        var made = new Operation { Id = first.Operation!.Id, BuildId = Guid.Empty, Name = first.Operation.Name, Position = 99 };
+        var parts = first.Parts.Select(p => (p.Id, p.Name)).ToList();
+        var open = new VerdictMade([made], new HashSet<Guid>(), parts, new HashSet<Guid>());
+        var changed = Work(finding, Repair, sequence, open, first.InEstimate);
+        changed.Operation!.Id.ShouldBe(made.Id, "the same operation, with other hours");
+        changed.RemoveParts.ShouldBe(parts.Select(p => p.Id));
+        changed.Adds.ShouldBe(new(812 - 348, -412, 0, 72));
+        var begun = Work(finding, Repair, sequence, open with { Started = new HashSet<Guid> { made.Id }, Ordered = new HashSet<Guid> { parts[0].Id } }, first.InEstimate);
+        begun.Operation!.Id.ShouldNotBe(made.Id);
+        begun.RemoveParts.ShouldBe([parts[1].Id]);
+        begun.Adds.ShouldBe(new(812, 0, 0, 72));
+        begun.CannotUndo.ShouldBe(["“R sill: replace, finding 1” has been begun and stays.", "“R sill, new section (finding 1)” has been ordered and stays."]);
+    }
+
+    [Fact]
+    public void Leaving_it_after_all_takes_the_work_out_again()
+    {
+        var sequence = Sequence();
+        var finding = Found("roof", FindingKind.Thinning, structural: false, Repair);
+        var first = Work(finding, Repair, sequence);
+        var made = new VerdictMade([new() { Id = first.Operation!.Id, BuildId = Guid.Empty, Name = "x" }], new HashSet<Guid>(), [], new HashSet<Guid>());
+        var left = Work(finding, VerdictSums.Leaving, sequence, made, first.InEstimate);
+        left.Operation.ShouldBeNull();
+        left.RemoveOperations.ShouldBe([first.Operation.Id]);
+        left.Adds.ShouldBe(new(-812, 0, 0, -72));
+    }
+
+    [Fact]
+    public void A_finding_with_work_planned_is_not_taken_back()
+    {
+        var finding = Found();
+        finding.Operations = [Guid.CreateVersion7()];
+        Should.Throw<Refusal>(() => finding.Withdraw("a shadow")).Field.ShouldBe("id");
+        finding.Operations = [];
+        Should.Throw<Refusal>(() => finding.Withdraw(" ")).Field.ShouldBe("reason");
+        finding.Withdraw("a shadow");
+        finding.Counts.ShouldBeFalse();
+    }
+
+    [Fact]
+    public void A_sum_is_its_parts_to_the_cent_and_the_cheapest_allowed_way_has_the_least_total() =>
+        Gen.Select(Gen.Int[0, 6000], Gen.Int[0, 90_000], Gen.Int[0, 40], Gen.Int[0, 60]).Array[3].Sample(drawn =>
+        {
+            var options = drawn.Select((d, i) => new FindingOption((Verdict)(i + 1), d.Item1 / 100m, Trade.Metal, d.Item2 / 100m, Part: d.Item2 / 2 / 100m, LeadDays: d.Item3, RiskPercent: d.Item4)).ToArray();
+            var sums = VerdictSums.Of(Found(options: options), Terms());
+            foreach (var w in sums.Ways)
+            {
+                (w.Labour + w.Material + w.Part + w.Freight + w.Wait + w.Hidden).ShouldBe(w.Total);
+            }
+
+            var allowed = sums.Ways.Where(w => w.Barred is null).ToList();
+            allowed.Single(w => w.Option.Verdict == sums.Cheapest).Total.ShouldBe(allowed.Min(w => w.Total));
+        }, iter: 300);
+}
