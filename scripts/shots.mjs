@@ -16,6 +16,8 @@ const views = [
   { name: "build", who: "sunniva", size: desk, go: "/builds/41" },
   { name: "body-roadster", who: "sunniva", size: desk, go: "/builds/44" },
   { name: "body-open", who: "sunniva", size: desk, go: "/builds/46" },
+  { name: "survey", who: "sunniva", size: desk, go: "/builds/45/survey" },
+  { name: "find", who: "wil", size: phone, go: "/find/41", tap: ["R quarter", "Rust", "goes through"] },
   { name: "sequence", who: "sunniva", size: desk, go: "/builds/41/sequence" },
   { name: "hours", who: "sunniva", size: desk, go: "/builds/41/hours" },
   { name: "parts", who: "iben", size: desk, go: "/builds/41/parts" },
@@ -64,6 +66,7 @@ for (const view of views) {
   } else {
     await page.goto(base + view.go);
   }
+  for (const name of view.tap ?? []) await page.getByRole("button", { name, exact: true }).first().click();
   await page.waitForLoadState("networkidle").catch(() => undefined);
   await page.evaluate(() => document.fonts.ready);
   await page.waitForTimeout(900);

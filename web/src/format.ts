@@ -166,3 +166,35 @@ export const STATIONS: Schemas["StationKind"][] = [
   "office",
   "yard",
 ];
+
+export const KINDS: Schemas["FindingKind"][] = [
+  "rustThrough",
+  "thinning",
+  "pitting",
+  "dent",
+  "crease",
+  "earlierPatch",
+  "panelOverPanel",
+  "filler",
+  "leadedSeam",
+  "missing",
+  "wrongPart",
+  "crack",
+  "twisted",
+  "collision",
+  "addedMetal",
+  "foam",
+];
+export const PROBES: Schemas["Probe"][] = ["rings", "dents", "goesThrough"];
+export const probeName = (p: Schemas["Probe"]) => ({ rings: "rings, sound", dents: "dents, thin", goesThrough: "goes through" })[p];
+export const VERDICTS: Schemas["Verdict"][] = ["leave", "repair", "replace", "fabricate"];
+export const HINTS: Schemas["HistoryHint"][] = [
+  "stoodOutside",
+  "crashedFront",
+  "crashedRear",
+  "crashedLeft",
+  "crashedRight",
+  "paintedOver",
+  "repairedBefore",
+  "saltAir",
+];

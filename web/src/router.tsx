@@ -87,6 +87,7 @@ const tab = (path: string, load: () => Promise<Record<string, unknown>>, name: s
     component: lazyRouteComponent(load as () => Promise<Record<string, () => React.ReactNode>>, name),
   });
 const tabs = [
+  tab("/survey", () => import("./survey/SurveyTab"), "SurveyTab"),
   tab("/sequence", () => import("./builds/SequenceTab"), "SequenceTab"),
   tab("/hours", () => import("./builds/HoursTab"), "HoursTab"),
   tab("/parts", () => import("./builds/PartsTab"), "PartsTab"),
@@ -95,6 +96,11 @@ const tabs = [
   tab("/money", () => import("./builds/MoneyTab"), "MoneyTab"),
   tab("/client", () => import("./builds/ClientTab"), "ClientTab"),
 ];
+const find = createRoute({
+  getParentRoute: () => rootRoute,
+  path: "/find/$number",
+  component: lazyRouteComponent(() => import("./survey/FindPage"), "FindPage"),
+});
 const shop = createRoute({
   getParentRoute: () => frame,
   path: "/shop",
@@ -107,6 +113,7 @@ const tree = rootRoute.addChildren([
   privatePage,
   printPage,
   clock,
+  find,
   frame.addChildren([floor, builds, openBuild, build.addChildren([buildBody, ...tabs]), shop]),
 ]);
 

@@ -34,6 +34,8 @@ export const buildQuery = (id: string) =>
   queryOptions({ queryKey: ["build", id], queryFn: () => ask(api.GET("/api/builds/{id}", path(id))) });
 export const bodyQuery = (id: string) =>
   queryOptions({ queryKey: ["body", id], queryFn: () => ask(api.GET("/api/builds/{id}/body", path(id))) });
+export const surveyQuery = (id: string) =>
+  queryOptions({ queryKey: ["survey", id], queryFn: () => ask(api.GET("/api/builds/{id}/survey", path(id))) });
 export const operationsQuery = (id: string) =>
   queryOptions({ queryKey: ["operations", id], queryFn: () => ask(api.GET("/api/builds/{id}/operations", path(id))) });
 export const hoursQuery = (id: string) =>

@@ -1,10 +1,13 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, ask, newId, type Schemas } from "../api/client";
-import { bodyQuery, buildQuery, operationsQuery, shopQuery, useMay } from "../api/queries";
+import { bodyQuery, buildQuery, operationsQuery, shopQuery, surveyQuery, useMay } from "../api/queries";
 import { COAT_ORDER, coatName, dateOf, day, HELD_ORDER, heldName, weekday, words } from "../format";
 import { PanelMap } from "../pictures/PanelMap";
 import { Strata } from "../pictures/Strata";
+import { findingWords } from "../survey/Findings";
+import { FindingDisc, Overlay } from "../survey/Marks";
+import { verdictName } from "../survey/VerdictBars";
 import { Dab } from "../ui/Dab";
 import { ChoiceField, ProblemNote, TextField } from "../ui/Field";
 import { Shown } from "../ui/States";
@@ -17,6 +20,9 @@ export function BodyTab() {
   const card = useThisBuild();
   const body = useQuery(bodyQuery(card.id));
   const [picked, setPicked] = useState<string | null>(null);
+  const survey = useQuery(surveyQuery(card.id)).data;
+  const places = new Set(survey?.places.filter((p) => p.group === "outside").map((p) => p.key));
+  const outside = survey?.findings.filter((f) => places.has(f.place)) ?? [];
   return (
     <div className="build">
       <div className="bg-guide">
@@ -31,6 +37,7 @@ export function BodyTab() {
               hands={card.onIt}
               selected={picked}
               onPick={(p) => setPicked((old) => (old === p ? null : p))}
+              overlay={(one) => <Overlay marks={[]} findings={outside} one={one} />}
             />
           )}
         </Shown>
@@ -44,6 +51,7 @@ export function BodyTab() {
         </h2>
         <Strata layers={card.layers} paint={card.colourHex} />
         <Questions />
+        {survey && <Found findings={survey.findings} />}
         <Next />
         {body.data && <TemporaryMetal view={body.data} />}
       </section>
@@ -88,6 +96,41 @@ function Head() {
       </p>
       <BuildActions />
     </div>
+  );
+}
+
+/** What was found and is not mended yet, with its number on the map. */
+function Found({ findings }: { findings: Schemas["FindingView"][] }) {
+  const card = useThisBuild();
+  const operations = useQuery(operationsQuery(card.id)).data ?? [];
+  const done = new Set(operations.filter((o) => o.doneAt).map((o) => o.name));
+  const open = findings.filter((f) => ![...done].some((n) => n.endsWith(`finding ${f.number}`)));
+  if (open.length === 0) return null;
+  return (
+    <section className="mt-4">
+      <h2>
+        Findings <small>{open.length} open</small>
+      </h2>
+      <ul>
+        {open.slice(0, 7).map((f) => (
+          <li key={f.id} className="border-t border-p2 py-[3px] flex gap-3 items-start">
+            <svg width="22" height="22" viewBox="-13 -13 26 26" aria-hidden="true" className="flex-none mt-[2px]">
+              <FindingDisc number={f.number} />
+            </svg>
+            <span className="flex-1 leading-[1.25]">
+              <b className="font-[660]">{f.placeName}</b> {findingWords(f)}
+              <span className="block text-ink2">
+                {f.choice ? `${verdictName(f.choice)}${f.agreedBy ? "" : ", not agreed to yet"}` : "no verdict yet"}
+                {f.note && `. ${f.note}`}
+              </span>
+            </span>
+          </li>
+        ))}
+      </ul>
+      <a href={`/builds/${card.number}/survey`} className="font-[620]">
+        To the survey
+      </a>
+    </section>
   );
 }
 

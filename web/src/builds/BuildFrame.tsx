@@ -5,6 +5,7 @@ import { useCard } from "./useBuild";
 
 const TABS: [string, string, "all" | "desk"][] = [
   ["", "Body", "all"],
+  ["/survey", "Survey", "all"],
   ["/sequence", "Sequence", "all"],
   ["/hours", "Hours", "all"],
   ["/parts", "Parts", "all"],

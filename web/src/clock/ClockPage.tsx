@@ -238,7 +238,9 @@ function Running({ running, onPause }: { running: Schemas["ClockRunning"]; onPau
         <Dab number={job.buildNumber} colour={job.colourHex} w={60} h={34} size={22} />
         <div>
           <h1 className="!text-[27px] !font-[740] !leading-[1.05]">{job.name}</h1>
-          <p className="text-chalk2 mt-[2px]">{job.buildTitle}</p>
+          <a href={`/builds/${job.buildNumber}`} className="text-chalk2 mt-[2px] inline-flex items-center min-h-6">
+            {job.buildTitle}
+          </a>
         </div>
       </div>
       <div className="time" role="timer" aria-label={`Running ${hm(minutes)}`}>
@@ -409,12 +411,12 @@ function Reports({ job, onNeed, onUnsent }: { job: Job; onNeed: () => void; onUn
         </svg>
         Part needed
       </button>
-      <a href={`/builds/${job.buildNumber}`} className="no-underline">
+      <a href={`/find/${job.buildNumber}`} className="no-underline">
         <svg width="40" height="40" viewBox="0 0 40 40" fill="none" stroke="currentColor" strokeWidth="2.6" aria-hidden="true">
-          <path d="M8,6c8,-4 18,-2 24,0l-2,9v10l2,9c-8,2 -16,2 -24,0l2,-9V15Z" strokeLinejoin="round" />
-          <path d="M11,16h18M11,25h18" />
+          <circle cx="17" cy="17" r="11" />
+          <path d="M25,25L35,35M12,17h10M17,12v10" />
         </svg>
-        The build
+        Found something
       </a>
     </section>
   );

@@ -1,11 +1,12 @@
-import { type KeyboardEvent, useId, useMemo, useRef } from "react";
+import { type KeyboardEvent, type ReactNode, useId, useMemo, useRef } from "react";
 import type { Schemas } from "../api/client";
 import { COAT_ORDER, coatName, HELD_ORDER, heldName, hm, scaleMark } from "../format";
 import { CHALK, CHALK2, GUIDE, GUIDE3, inkOn, P4 } from "../tokens";
 import { FinishDefs, isWood, Swatch, tint } from "./finishes";
-import { boxOf, f, mapPath } from "./geometry";
+import { boxOf, f, mapPath, middleOf, pointAt } from "./geometry";
 
 type Body = Schemas["BodyView"];
+type MapPoint = Schemas["MapPoint"];
 type Panel = Body["panels"][number];
 type State = Schemas["PanelState"];
 
@@ -53,10 +54,14 @@ type Props = {
   height: number;
   hands?: Hands[];
   selected?: string | null;
-  onPick?: (panel: string) => void;
+  onPick?: (panel: string, at: MapPoint) => void;
   labels?: boolean;
   ruler?: boolean;
   legend?: boolean;
+  /** Panels that nobody has looked at: drawn dark, and said so. */
+  dark?: ReadonlySet<string>;
+  /** What is marked on top, in centimetres of the body; `one` is a pixel. */
+  overlay?: (one: number) => ReactNode;
   /** Nose to the left, for a wide place; without labels, ruler and legend. */
   lying?: boolean;
 };
@@ -135,6 +140,8 @@ export function PanelMap({
   ruler = true,
   legend = true,
   lying = false,
+  dark,
+  overlay,
 }: Props) {
   const id = useId().replace(/:/g, "");
   const group = useRef<SVGGElement>(null);
@@ -168,7 +175,7 @@ export function PanelMap({
     if (e.key === "Enter" || e.key === " ") {
       e.preventDefault();
       const panel = order[i];
-      if (panel) onPick?.(panel.key);
+      if (panel) onPick?.(panel.key, middleOf(panel.path));
     } else if (to !== null) {
       e.preventDefault();
       group.current?.querySelectorAll<SVGGElement>("[data-panel]")[(to + order.length) % order.length]?.focus();
@@ -205,12 +212,13 @@ export function PanelMap({
               data-panel={p.key}
               role={onPick ? "button" : "img"}
               tabIndex={onPick ? 0 : undefined}
-              aria-label={panelWords(p.name, s)}
+              aria-label={dark?.has(p.key) ? `${p.name}, not looked at` : panelWords(p.name, s)}
               aria-pressed={onPick ? picked : undefined}
-              onClick={() => onPick?.(p.key)}
+              onClick={(e) => onPick?.(p.key, pointAt(group.current, e) ?? middleOf(p.path))}
               onKeyDown={onPick ? (e) => move(e, i) : undefined}
             >
               <path d={p.path} fill={away ? GUIDE3 : `url(#${id}-${s.coat})`} fillOpacity={away ? 0.35 : 1} />
+              {dark?.has(p.key) && <path d={p.path} fill={GUIDE} fillOpacity=".82" />}
               {!away && s.zones.length > 0 && (
                 <>
                   <clipPath id={`${id}-${p.key}`}>
@@ -289,8 +297,10 @@ export function PanelMap({
             .map((p) => (
               <Brace key={p.key} path={p.path} one={one} />
             ))}
-          {labels && order.map((p) => <Label key={p.key} panel={p} state={of(p.key)} paint={paint} px={scale} />)}
+          {labels &&
+            order.map((p) => <Label key={p.key} panel={p} state={of(p.key)} paint={paint} px={scale} dim={dark?.has(p.key) ?? false} />)}
         </g>
+        {overlay?.(one)}
       </g>
       <HandsMarks hands={hands} body={body} ox={ox} oy={oy} scale={scale} />
       {legend && <Legend id={id} x={width - 176} states={body.panels.map((p) => of(p.key))} />}
@@ -320,11 +330,11 @@ function Ruler({ ox, oy, scale, from, to }: { ox: number; oy: number; scale: num
   );
 }
 
-function Label({ panel, state, paint, px }: { panel: Panel; state: State; paint: string; px: number }) {
-  const away = state.held === "away";
+function Label({ panel, state, paint, px, dim }: { panel: Panel; state: State; paint: string; px: number; dim: boolean }) {
+  const away = state.held === "away" || dim;
   const ground = away ? GUIDE : tint(state.coat, paint);
   const type = labelType(px);
-  const fit = type && fitLabel(panel, away ? "away" : coatName(state.coat), px, type);
+  const fit = type && fitLabel(panel, dim ? "dark" : away ? "away" : coatName(state.coat), px, type);
   if (!fit) return null;
   const one = 1 / px;
   // The mouth of the grille takes the upper half of the nose.

@@ -20,3 +20,17 @@ export function boxOf(path: string): { x0: number; y0: number; x1: number; y1: n
   }
   return { x0, y0, x1, y1 };
 }
+
+/** The middle of a path's box. */
+export function middleOf(path: string): { x: number; y: number } {
+  const { x0, y0, x1, y1 } = boxOf(path);
+  return { x: (x0 + x1) / 2, y: (y0 + y1) / 2 };
+}
+
+/** Where on a drawing a pointer is, in the drawing's own units; null where the browser cannot say. */
+export function pointAt(group: SVGGElement | null, e: { clientX: number; clientY: number }): { x: number; y: number } | null {
+  const matrix = group?.getScreenCTM?.();
+  if (!matrix || (e.clientX === 0 && e.clientY === 0)) return null;
+  const p = new DOMPoint(e.clientX, e.clientY).matrixTransform(matrix.inverse());
+  return { x: Math.round(p.x * 10) / 10, y: Math.round(p.y * 10) / 10 };
+}

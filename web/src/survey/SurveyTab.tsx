@@ -1,0 +1,296 @@
+import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import { api, ask, newId, type Schemas } from "../api/client";
+import { bodyQuery, surveyQuery, useMay } from "../api/queries";
+import { useThisBuild } from "../builds/useBuild";
+import { HINTS, money, PROBES, probeName, words } from "../format";
+import { PanelMap } from "../pictures/PanelMap";
+import { Dab } from "../ui/Dab";
+import { CheckField } from "../ui/Field";
+import { FormSheet } from "../ui/FormSheet";
+import { Empty, Shown } from "../ui/States";
+import { useForm } from "../ui/useForm";
+import { useSend } from "../ui/useSend";
+import { FindingSheet } from "./FindingSheet";
+import { AlsoFound, OpenFinding } from "./Findings";
+import { Overlay, PunchGlyph } from "./Marks";
+import { UndersideMap } from "./UndersideMap";
+
+type Probe = Schemas["Probe"];
+type Tool = "look" | Probe | "looked" | "finding";
+type At = { place: string; at: Schemas["MapPoint"] };
+
+/** What came and what is wrong with it: every place looked at or dark, the punch's marks, findings and their verdicts. */
+export function SurveyTab() {
+  const card = useThisBuild();
+  const survey = useQuery(surveyQuery(card.id));
+  const body = useQuery(bodyQuery(card.id));
+  return <Shown of={survey}>{(s) => <Shown of={body}>{(b) => <SurveySheet survey={s} body={b} />}</Shown>}</Shown>;
+}
+
+function SurveySheet({ survey, body }: { survey: Schemas["SurveyBody"]; body: Schemas["BodyStateView"] }) {
+  const card = useThisBuild();
+  const [tool, setTool] = useState<Tool>("look");
+  const [opened, setOpened] = useState<string | null>(null);
+  const [picked, setPicked] = useState<string | null>(null);
+  const [adding, setAdding] = useState<At | null>(null);
+  const [telling, setTelling] = useState(false);
+  const path = { params: { path: { id: card.id } } };
+  const punch = useSend((a: At & { result: Probe }) =>
+    ask(api.POST("/api/builds/{id}/survey/marks", { ...path, body: { id: newId(), ...a } })),
+  );
+  const looked = useSend((place: string) => ask(api.POST("/api/builds/{id}/survey/looks", { ...path, body: { id: newId(), place } })), {
+    says: "Looked at",
+  });
+  const finding = survey.findings.find((f) => f.id === opened) ?? survey.findings[0];
+  const place = survey.places.find((p) => p.key === picked);
+  const dark = new Set(survey.places.filter((p) => !p.looked).map((p) => p.key));
+  const outside = new Set(survey.places.filter((p) => p.group === "outside").map((p) => p.key));
+  const under = survey.places.filter((p) => p.group !== "outside");
+  const pick = (key: string, at: Schemas["MapPoint"]) => {
+    setPicked(key);
+    if (tool === "finding") setAdding({ place: key, at });
+    else if (tool === "looked") looked.mutate(key);
+    else if (tool !== "look") punch.mutate({ place: key, at, result: tool });
+  };
+  const on = (there: (place: string) => boolean) => (one: number) => (
+    <Overlay
+      marks={survey.marks.filter((m) => there(m.place))}
+      findings={survey.findings.filter((f) => there(f.place))}
+      open={finding?.id}
+      one={one}
+      onOpen={setOpened}
+    />
+  );
+  return (
+    <div className="build">
+      <div className="bg-guide text-chalk">
+        <div className="grid grid-cols-[548px_1fr] max-[900px]:grid-cols-1">
+          <PanelMap
+            body={body.body}
+            states={body.panels}
+            paint={card.colourHex}
+            width={548}
+            height={600}
+            legend={false}
+            selected={picked}
+            dark={dark}
+            onPick={pick}
+            overlay={on((p) => outside.has(p))}
+          />
+          <div className="pr-4 pt-[14px] pb-2">
+            <Legend survey={survey} />
+            <UndersideMap places={under} width={236} height={300} selected={picked} onPick={pick} overlay={on((p) => !outside.has(p))} />
+            <StillDark places={survey.stillDark} onPick={(p) => pick(p.key, { x: 0, y: 0 })} />
+          </div>
+        </div>
+        <Tools tool={tool} setTool={setTool} survey={survey} />
+      </div>
+      <section className="side px-5 pt-[14px] pb-6" aria-label="Findings">
+        <Head survey={survey} onTell={() => setTelling(true)} />
+        {place && <PlaceCard place={place} survey={survey} />}
+        {finding ? (
+          <>
+            <OpenFinding key={finding.id} finding={finding} all={survey.findings} />
+            <AlsoFound findings={survey.findings.filter((f) => f !== finding)} onOpen={setOpened} />
+          </>
+        ) : (
+          <Empty>Nothing found yet. Take the punch or “Finding”, then tap a place.</Empty>
+        )}
+      </section>
+      {adding && <FindingSheet at={adding} survey={survey} onClose={() => setAdding(null)} onKept={setOpened} />}
+      {telling && <HistorySheet history={survey.history} onClose={() => setTelling(false)} />}
+    </div>
+  );
+}
+
+function Legend({ survey }: { survey: Schemas["SurveyBody"] }) {
+  return (
+    <div className="text-[12.5px] mb-2">
+      <p className="flex">
+        <b className="flex-1">The punch</b> <span className="text-chalk2">places</span>
+      </p>
+      {PROBES.map((p) => (
+        <p key={p} className="flex items-center gap-2 h-[22px]">
+          <svg width="20" height="20" viewBox="-10 -10 20 20" aria-hidden="true">
+            <PunchGlyph result={p} />
+          </svg>
+          <span className="flex-1">{probeName(p)}</span>
+          <span className="text-chalk2">{survey.marks.filter((m) => m.result === p).length}</span>
+        </p>
+      ))}
+      <p className="flex items-center gap-2 h-[22px]">
+        <span className="w-[20px] h-[12px] border border-guide3 bg-guide" aria-hidden="true" />
+        <span className="flex-1">dark: not looked at</span>
+        <span className="text-chalk2">{survey.total - survey.seen}</span>
+      </p>
+    </div>
+  );
+}
+
+function StillDark({ places, onPick }: { places: Schemas["PlaceView"][]; onPick: (p: Schemas["PlaceView"]) => void }) {
+  if (places.length === 0) return <p className="text-[12.5px] mt-2">Every place has been looked at.</p>;
+  return (
+    <div className="text-[12.5px] mt-1">
+      <p className="flex border-b border-guide3 pb-[2px]">
+        <b className="flex-1">Still dark</b> <span className="text-chalk2">next first</span>
+      </p>
+      <ul className="grid grid-cols-2 gap-x-3">
+        {places.slice(0, 12).map((p) => (
+          <li key={p.key}>
+            <button
+              type="button"
+              className={`text-left w-full py-[1px] truncate ${p.harder ? "font-[660]" : ""}`}
+              onClick={() => onPick(p)}
+            >
+              {p.name}
+            </button>
+          </li>
+        ))}
+      </ul>
+      {places.length > 12 && <p className="text-chalk2">and {places.length - 12} more</p>}
+    </div>
+  );
+}
+
+const TOOLS: [Tool, string][] = [
+  ["look", "Look"],
+  ["rings", "Rings"],
+  ["dents", "Dents"],
+  ["goesThrough", "Goes through"],
+  ["looked", "Nothing there"],
+  ["finding", "Finding"],
+];
+
+function Tools({ tool, setTool, survey }: { tool: Tool; setTool: (t: Tool) => void; survey: Schemas["SurveyBody"] }) {
+  const judged = survey.findings.filter((f) => f.choice).length;
+  return (
+    <div className="border-t border-guide3 px-5 py-3 flex flex-wrap gap-x-6 gap-y-2 items-center">
+      <p>
+        <b className="text-[14px] font-[680]">
+          {survey.seen} of {survey.total}
+        </b>{" "}
+        <span className="text-chalk2 text-[12.5px]">places looked at</span>
+      </p>
+      <p>
+        <b className="text-[14px] font-[680]">
+          {judged} of {survey.findings.length}
+        </b>{" "}
+        <span className="text-chalk2 text-[12.5px]">findings with a verdict</span>
+      </p>
+      <fieldset className="flex flex-wrap gap-1" aria-label="What a tap on the map notes">
+        {TOOLS.map(([t, name]) => (
+          <button
+            key={t}
+            type="button"
+            aria-pressed={tool === t}
+            className={`h-[30px] px-3 border rounded-[2px] text-[12.5px] font-[620] ${tool === t ? "bg-chalk text-guide border-chalk" : "border-guide3"}`}
+            onClick={() => setTool(t)}
+          >
+            {name}
+          </button>
+        ))}
+      </fieldset>
+    </div>
+  );
+}
+
+function Head({ survey, onTell }: { survey: Schemas["SurveyBody"]; onTell: () => void }) {
+  const card = useThisBuild();
+  const may = useMay();
+  return (
+    <div className="grid grid-cols-[58px_1fr_auto] items-center border-b border-p3 pb-3 mb-2">
+      <Dab number={card.number} colour={card.colourHex} w={51} h={29} size={19} />
+      <div>
+        <h1>{card.title}</h1>
+        <p className="text-[12.5px] text-ink2">
+          {[card.year, words(card.style)].filter(Boolean).join(" ")}, for {card.client}
+        </p>
+      </div>
+      <dl className="flex gap-[14px]">
+        <div>
+          <dt className="text-[11px] text-ink2">Places seen</dt>
+          <dd className="text-[15px] font-[680] leading-[1.1]">
+            {survey.seen} of {survey.total}
+          </dd>
+        </div>
+        {may.desk && (
+          <div>
+            <dt className="text-[11px] text-ink2">Verdicts so far</dt>
+            <dd className="text-[15px] font-[680] leading-[1.1]">{money(survey.verdicts)}</dd>
+          </div>
+        )}
+      </dl>
+      <p className="col-span-3 mt-2 text-ink2 flex gap-2 items-center">
+        <span className="flex-1">
+          {survey.history.length > 0
+            ? `Its life: ${survey.history.map((h) => words(h)).join(", ")}.`
+            : "Nothing is known of its life that points anywhere."}
+        </span>
+        {may.desk && (
+          <button type="button" className="btn" onClick={onTell}>
+            Its life
+          </button>
+        )}
+      </p>
+    </div>
+  );
+}
+
+/** What is usual at a place, why to look harder, and what the punch said there. */
+function PlaceCard({ place, survey }: { place: Schemas["PlaceView"]; survey: Schemas["SurveyBody"] }) {
+  const back = useSend((id: string) => ask(api.POST("/api/marks/{id}/take-back", { params: { path: { id } } })), { says: "Taken back" });
+  const marks = survey.marks.filter((m) => m.place === place.key);
+  return (
+    <div className="border-b border-p3 pb-2 mb-2" aria-live="polite">
+      <b>{place.name}</b> <span className="text-ink2">{place.looked ? "" : "not looked at yet"}</span>
+      {place.spot && <p className="text-ink2">Usual trouble: {place.spot}.</p>}
+      {place.harder && <p className="font-[620]">Look harder: {place.harder}.</p>}
+      {marks.length > 0 && (
+        <ul>
+          {marks.map((m) => (
+            <li key={m.id} className="flex gap-2 items-center">
+              <span className="flex-1">
+                {probeName(m.result)}, {m.by}
+              </span>
+              <button type="button" className="btn !py-0" onClick={() => back.mutate(m.id)}>
+                Take back
+              </button>
+            </li>
+          ))}
+        </ul>
+      )}
+    </div>
+  );
+}
+
+function HistorySheet({ history, onClose }: { history: Schemas["HistoryHint"][]; onClose: () => void }) {
+  const card = useThisBuild();
+  const [f, set, , clashes] = useForm({ history });
+  const save = useSend(() => ask(api.PUT("/api/builds/{id}/survey/history", { params: { path: { id: card.id } }, body: f })), {
+    says: "Saved",
+    onDone: onClose,
+    quiet: true,
+  });
+  return (
+    <FormSheet
+      title="What is known of its life"
+      note="The round goes first where this points."
+      onClose={onClose}
+      onSubmit={() => save.mutate(undefined)}
+      problem={save.error}
+      except={[]}
+      busy={save.isPending}
+      clashes={clashes}
+    >
+      {HINTS.map((h) => (
+        <CheckField
+          key={h}
+          label={words(h)}
+          value={f.history.includes(h)}
+          onChange={(on) => set("history")(on ? [...f.history, h] : f.history.filter((x) => x !== h))}
+        />
+      ))}
+    </FormSheet>
+  );
+}
