@@ -328,6 +328,58 @@ test("a revoked link shows nothing, nor does a guessed one", async () => {
   await expect(client.getByRole("heading", { name: "Nothing here" })).toBeVisible();
 });
 
+test("what the technician finds on the phone is judged, agreed to and becomes work", async () => {
+  await phone.goto("/find/7");
+  await phone.getByRole("button", { name: "R sill", exact: true }).first().click();
+  await phone.getByRole("button", { name: "Rust", exact: true }).click();
+  await phone.getByRole("button", { name: "goes through" }).click();
+  await phone.getByLabel("Note").fill("through along the seam");
+  await accessible(phone, "find");
+  await phone.getByRole("button", { name: "Keep it" }).click();
+  await expect(phone).toHaveURL(/clock/);
+
+  await desk.goto("/builds/7/survey");
+  const finding = desk.getByRole("article", { name: "Finding 1" });
+  await expect(finding.getByText("through along the seam")).toBeVisible();
+  await expect(desk.getByRole("button", { name: "Roof, not looked at" })).toBeVisible();
+  await desk.getByRole("button", { name: "Rings", exact: true }).click();
+  await desk.getByRole("button", { name: "Roof, not looked at" }).click();
+  await expect(desk.getByRole("button", { name: /^Roof, as found/ })).toBeVisible();
+
+  await finding.getByRole("button", { name: "What each way takes" }).click();
+  const repair = desk.getByRole("group", { name: "Repair" });
+  await repair.getByLabel("Can be done").check();
+  await repair.getByLabel("Hours").fill("10");
+  await repair.getByLabel("Trade").selectOption("mechanic");
+  await repair.getByLabel("Hidden, %").fill("15");
+  const replace = desk.getByRole("group", { name: "Replace" });
+  await replace.getByLabel("Can be done").check();
+  await replace.getByLabel("Hours").fill("4");
+  await replace.getByLabel("Trade").selectOption("mechanic");
+  await replace.getByLabel("Part", { exact: true }).fill("250");
+  await desk.getByRole("button", { name: "Reckon" }).click();
+  // 10 h at the mechanic's 60.00 and 15 %: 690.00; 4 h and the part: 490.00; (490 / 1.15) / 60 = 7.1 h.
+  await expect(finding.getByRole("img", { name: /Repair: £690\.00; Replace: £490\.00, cheapest/ })).toBeVisible();
+  await expect(finding.getByText("Repair wins below 7.1 h: at 10 h it is £200.00 dearer than to replace.")).toBeVisible();
+  await finding.getByLabel("Because").fill("the section is sold");
+  await finding.getByRole("button", { name: "Replace", exact: true }).click();
+  await expect(finding.getByText("Waits for the manager")).toBeVisible();
+  await finding.getByRole("button", { name: "Agree" }).click();
+  await accessible(desk, "survey");
+  await finding.getByRole("button", { name: "Make the work" }).click();
+  const shown = desk.getByRole("dialog");
+  await expect(shown.getByText(/R sill: replace, finding 1: 4 h mechanic/)).toBeVisible();
+  await expect(shown.getByText("labour +£240.00, parts +£250.00")).toBeVisible();
+  await shown.getByRole("button", { name: "Make it so" }).click();
+  await expect(finding.getByRole("button", { name: "Change the work" })).toBeVisible();
+  await desk.getByRole("link", { name: "Sequence" }).click();
+  await expect(desk.getByRole("row", { name: /^R sill: replace, finding 1/ })).toBeVisible();
+  await desk.getByRole("link", { name: "Parts" }).click();
+  await expect(desk.getByRole("row", { name: /^R sill, new section/ })).toBeVisible();
+  await desk.getByRole("link", { name: "Money" }).click();
+  await expect(desk.getByRole("region", { name: "Against the estimate" }).getByRole("row", { name: /Labour.*£1,140\.00/ })).toBeVisible();
+});
+
 test("a technician does not reach the manager's pages or figures", async () => {
   await phone.goto("/builds/7");
   await expect(phone.getByRole("link", { name: "Money" })).toHaveCount(0);

@@ -74,7 +74,7 @@ export function SequenceTab() {
                                   stageName(o.stage),
                                   o.coat && `gives ${coatName(o.coat)}`,
                                   o.held && heldName(o.held),
-                                  o.panels.length > 0 && `${o.panels.length} panels`,
+                                  o.panels.length > 0 && (o.panels.length === 1 ? "one panel" : `${o.panels.length} panels`),
                                 ]
                                   .filter(Boolean)
                                   .join(", ")}

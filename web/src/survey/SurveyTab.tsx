@@ -136,11 +136,11 @@ function StillDark({ places, onPick }: { places: Schemas["PlaceView"][]; onPick:
         <b className="flex-1">Still dark</b> <span className="text-chalk2">next first</span>
       </p>
       <ul className="grid grid-cols-2 gap-x-3">
-        {places.slice(0, 12).map((p) => (
+        {places.slice(0, 10).map((p) => (
           <li key={p.key}>
             <button
               type="button"
-              className={`text-left w-full py-[1px] truncate ${p.harder ? "font-[660]" : ""}`}
+              className={`text-left w-full min-h-6 truncate ${p.harder ? "font-[660]" : ""}`}
               onClick={() => onPick(p)}
             >
               {p.name}
@@ -148,7 +148,7 @@ function StillDark({ places, onPick }: { places: Schemas["PlaceView"][]; onPick:
           </li>
         ))}
       </ul>
-      {places.length > 12 && <p className="text-chalk2">and {places.length - 12} more</p>}
+      {places.length > 10 && <p className="text-chalk2">and {places.length - 10} more</p>}
     </div>
   );
 }
