@@ -128,6 +128,7 @@ public static class ServerSetup
         api.MapPhotos();
         api.MapSurvey();
         api.MapFindings();
+        api.MapTeardown();
         api.MapPlan();
         api.MapMoney();
         api.MapReports();

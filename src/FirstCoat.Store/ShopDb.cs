@@ -10,6 +10,7 @@ using FirstCoat.Core.Reports;
 using FirstCoat.Core.Sequence;
 using FirstCoat.Core.Shop;
 using FirstCoat.Core.Survey;
+using FirstCoat.Core.Teardown;
 using FirstCoat.Store.Access;
 using Microsoft.AspNetCore.DataProtection.EntityFrameworkCore;
 using Microsoft.AspNetCore.Identity;
@@ -34,6 +35,8 @@ public sealed class ShopDb(DbContextOptions<ShopDb> options, ShopClock clock, Cu
     public DbSet<Client> Clients => Set<Client>();
     public DbSet<Build> Builds => Set<Build>();
     public DbSet<Decision> Decisions => Set<Decision>();
+    public DbSet<Bag> Bags => Set<Bag>();
+    public DbSet<BagMove> BagMoves => Set<BagMove>();
     public DbSet<PunchMark> PunchMarks => Set<PunchMark>();
     public DbSet<SurveyLook> SurveyLooks => Set<SurveyLook>();
     public DbSet<Finding> Findings => Set<Finding>();
@@ -202,6 +205,24 @@ public sealed class ShopDb(DbContextOptions<ShopDb> options, ShopClock clock, Cu
         {
             e.ToTable("photos");
             OfBuild(e, nameof(Photo.BuildId));
+        });
+        builder.Entity<Bag>(e =>
+        {
+            e.ToTable("teardown_bags");
+            e.Ignore(b => b.Label);
+            e.Ignore(b => b.Scan);
+            e.Ignore(b => b.PieceCount);
+            e.Ignore(b => b.FastenerCount);
+            e.Property(b => b.Pieces).IsJson();
+            e.Property(b => b.Fasteners).IsJson();
+            e.HasIndex(b => b.Code).IsUnique();
+            OfBuild(e, nameof(Bag.BuildId));
+        });
+        builder.Entity<BagMove>(e =>
+        {
+            e.ToTable("teardown_moves");
+            e.HasOne<Bag>().WithMany().HasForeignKey(m => m.BagId).OnDelete(DeleteBehavior.Restrict);
+            OfBuild(e, nameof(BagMove.BuildId));
         });
         builder.Entity<PunchMark>(e =>
         {

@@ -11,6 +11,7 @@ using FirstCoat.Store.Reports;
 using FirstCoat.Store.Sequence;
 using FirstCoat.Store.Shop;
 using FirstCoat.Store.Survey;
+using FirstCoat.Store.Teardown;
 using Microsoft.EntityFrameworkCore;
 using Microsoft.Extensions.DependencyInjection;
 
@@ -41,6 +42,7 @@ public static class StoreSetup
         services.AddScoped<PhotosDesk>();
         services.AddScoped<SurveyDesk>();
         services.AddScoped<FindingsDesk>();
+        services.AddScoped<TeardownDesk>();
         services.AddScoped<PlanDesk>();
         services.AddScoped<MoneyDesk>();
         services.AddScoped<ReportsDesk>();

@@ -12,30 +12,38 @@ using Microsoft.AspNetCore.Hosting.Server.Features;
 namespace FirstCoat.Server.Reports;
 
 /// <summary>Paper sizes, in inches as the browser counts them.</summary>
-public sealed record Paper(double Width, double Height)
+/// <param name="Margin">Left and right; above and below a sixth less. Labels carry their own edge.</param>
+public sealed record Paper(double Width, double Height, double Margin = .6)
 {
     public static readonly Paper A4 = new(8.27, 11.69);
     public static readonly Paper Letter = new(8.5, 11);
+
+    /// <summary>A label of 95 x 35 mm, one behind the other.</summary>
+    public static readonly Paper Roll = new(95 / 25.4, 35 / 25.4, 0);
 }
+
+/// <summary>What comes out of the printer.</summary>
+public enum PrintForm { Pdf, Png }
 
 /// <summary>Lets the printing browser open one page for a minute, without a sign-in.</summary>
 public sealed class PrintTickets
 {
-    private readonly ConcurrentDictionary<string, ReportPage> _pages = new();
+    private readonly ConcurrentDictionary<string, object> _pages = new();
 
-    public string Give(ReportPage page)
+    public string Give(object page)
     {
         var ticket = Convert.ToHexStringLower(RandomNumberGenerator.GetBytes(24));
         _pages[ticket] = page;
         return ticket;
     }
 
-    public ReportPage? Get(string ticket) => _pages.GetValueOrDefault(ticket);
+    public T? Get<T>(string ticket)
+        where T : class => _pages.GetValueOrDefault(ticket) as T;
 
     public void Take(string ticket) => _pages.TryRemove(ticket, out _);
 }
 
-/// <summary>Prints a report's own page to PDF with the machine's Chromium, so that screen and paper share one layout.</summary>
+/// <summary>Prints a page of the application with the machine's Chromium, so that screen and paper share one layout.</summary>
 public sealed class PagePrinter(IServer server, PrintTickets tickets, IConfiguration settings, ILogger<PagePrinter> log) : IDisposable
 {
     private static readonly TimeSpan Limit = TimeSpan.FromSeconds(40);
@@ -43,7 +51,11 @@ public sealed class PagePrinter(IServer server, PrintTickets tickets, IConfigura
 
     /// <summary>The printed page; null when there is no Chromium.</summary>
     /// <exception cref="TimeoutException">It took too long.</exception>
-    public async Task<byte[]?> Print(ReportPage page, Paper paper, CancellationToken cancel)
+    public Task<byte[]?> Print(ReportPage page, Paper paper, CancellationToken cancel) => Print(page, "print", paper, PrintForm.Pdf, cancel);
+
+    /// <summary>The printed page of anything that a page at the route can draw from a ticket; null when there is no Chromium.</summary>
+    /// <exception cref="Refusal">It took too long.</exception>
+    public async Task<byte[]?> Print(object page, string route, Paper paper, PrintForm form, CancellationToken cancel)
     {
         var chromium = settings["Shop:Chromium"] ?? "/usr/bin/chromium";
         if (!File.Exists(chromium))
@@ -61,7 +73,7 @@ public sealed class PagePrinter(IServer server, PrintTickets tickets, IConfigura
         {
             browser = Start(chromium, profile.FullName);
             var port = await Port(profile.FullName, limit.Token);
-            return await Drive(port, $"{Address()}/print/{ticket}", paper, limit.Token);
+            return await Drive(port, $"{Address()}/{route}/{ticket}", paper, form, limit.Token);
         }
         catch (OperationCanceledException) when (!cancel.IsCancellationRequested)
         {
@@ -134,7 +146,7 @@ public sealed class PagePrinter(IServer server, PrintTickets tickets, IConfigura
         return address.Replace("[::]", "127.0.0.1", StringComparison.Ordinal).Replace("0.0.0.0", "127.0.0.1", StringComparison.Ordinal).TrimEnd('/');
     }
 
-    private static async Task<byte[]> Drive(int port, string address, Paper paper, CancellationToken cancel)
+    private static async Task<byte[]> Drive(int port, string address, Paper paper, PrintForm form, CancellationToken cancel)
     {
         using var http = new HttpClient();
         var targets = JsonNode.Parse(await http.GetStringAsync(new Uri($"http://127.0.0.1:{port}/json"), cancel))!.AsArray();
@@ -156,16 +168,25 @@ public sealed class PagePrinter(IServer server, PrintTickets tickets, IConfigura
             await Task.Delay(50, cancel);
         }
 
+        if (form == PrintForm.Png)
+        {
+            var size = await tools.Ask("Page.getLayoutMetrics", null, cancel);
+            var (width, height) = (paper.Width * 96, size["cssContentSize"]!["height"]!.GetValue<double>());
+            await tools.Ask("Emulation.setDeviceMetricsOverride", new JsonObject { ["width"] = (int)Math.Ceiling(width), ["height"] = (int)Math.Ceiling(height), ["deviceScaleFactor"] = 3, ["mobile"] = false }, cancel);
+            var shot = await tools.Ask("Page.captureScreenshot", new JsonObject { ["format"] = "png", ["captureBeyondViewport"] = true }, cancel);
+            return Convert.FromBase64String(shot["data"]!.GetValue<string>());
+        }
+
         var printed = await tools.Ask("Page.printToPDF", new JsonObject
         {
             ["printBackground"] = true,
             ["generateTaggedPDF"] = true,
             ["paperWidth"] = paper.Width,
             ["paperHeight"] = paper.Height,
-            ["marginTop"] = .5,
-            ["marginBottom"] = .5,
-            ["marginLeft"] = .6,
-            ["marginRight"] = .6,
+            ["marginTop"] = paper.Margin * 5 / 6,
+            ["marginBottom"] = paper.Margin * 5 / 6,
+            ["marginLeft"] = paper.Margin,
+            ["marginRight"] = paper.Margin,
         }, cancel);
         return Convert.FromBase64String(printed["data"]!.GetValue<string>());
     }

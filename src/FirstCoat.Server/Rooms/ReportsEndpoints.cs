@@ -69,9 +69,9 @@ public static class ReportsEndpoints
             return shown ? PhotosEndpoints.Send(files, hash, context) : Nothing();
         }).WithName("getPrivatePhoto");
         var print = api.MapGroup("/print/{ticket}").AllowAnonymous().RequireRateLimiting(Policies.LinkLimit);
-        print.MapGet("", (string ticket, PrintTickets tickets) => tickets.Get(ticket) is { } page ? Results.Ok(Show(page)) : Nothing()).WithName("openPrint").Produces<PageView>();
+        print.MapGet("", (string ticket, PrintTickets tickets) => tickets.Get<ReportPage>(ticket) is { } page ? Results.Ok(Show(page)) : Nothing()).WithName("openPrint").Produces<PageView>();
         print.MapGet("/photos/{hash}", (string ticket, string hash, PrintTickets tickets, PhotoFiles files, HttpContext context) =>
-            tickets.Get(ticket)?.Shows(hash) == true ? PhotosEndpoints.Send(files, hash, context) : Nothing()).WithName("getPrintPhoto");
+            tickets.Get<ReportPage>(ticket)?.Shows(hash) == true ? PhotosEndpoints.Send(files, hash, context) : Nothing()).WithName("getPrintPhoto");
     }
 
     private static PageView Show(ReportPage page) => new(page, BodyOf(page));

@@ -1704,6 +1704,190 @@ namespace FirstCoat.Store.Migrations
                     b.ToTable("survey_looks", (string)null);
                 });
 
+            modelBuilder.Entity("FirstCoat.Core.Teardown.Bag", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<Guid>("BuildId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("build_id");
+
+                    b.Property<int>("Code")
+                        .HasColumnType("integer")
+                        .HasColumnName("code");
+
+                    b.Property<string>("Fasteners")
+                        .IsRequired()
+                        .HasColumnType("jsonb")
+                        .HasColumnName("fasteners");
+
+                    b.Property<string>("From")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("from");
+
+                    b.Property<bool>("NoPhoto")
+                        .HasColumnType("boolean")
+                        .HasColumnName("no_photo");
+
+                    b.Property<Instant>("OffAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("off_at");
+
+                    b.Property<string>("OffBy")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("off_by");
+
+                    b.Property<Guid?>("PatternFor")
+                        .HasColumnType("uuid")
+                        .HasColumnName("pattern_for");
+
+                    b.Property<Guid?>("PhotoId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("photo_id");
+
+                    b.Property<string>("Pieces")
+                        .IsRequired()
+                        .HasColumnType("jsonb")
+                        .HasColumnName("pieces");
+
+                    b.Property<string>("Place")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("place");
+
+                    b.Property<Instant>("RecordedAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("recorded_at");
+
+                    b.Property<Guid>("RecordedBy")
+                        .HasColumnType("uuid")
+                        .HasColumnName("recorded_by");
+
+                    b.Property<long>("Seq")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("bigint")
+                        .HasColumnName("seq")
+                        .HasDefaultValueSql("nextval('recorded')");
+
+                    b.Property<string>("Side")
+                        .IsRequired()
+                        .HasMaxLength(40)
+                        .HasColumnType("character varying(40)")
+                        .HasColumnName("side");
+
+                    b.Property<string>("State")
+                        .IsRequired()
+                        .HasMaxLength(40)
+                        .HasColumnType("character varying(40)")
+                        .HasColumnName("state");
+
+                    b.Property<uint>("Version")
+                        .IsConcurrencyToken()
+                        .ValueGeneratedOnAddOrUpdate()
+                        .HasColumnType("xid")
+                        .HasColumnName("xmin");
+
+                    b.Property<string>("What")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("what");
+
+                    b.HasKey("Id")
+                        .HasName("pk_teardown_bags");
+
+                    b.HasIndex("BuildId")
+                        .HasDatabaseName("ix_teardown_bags_build_id");
+
+                    b.HasIndex("Code")
+                        .IsUnique()
+                        .HasDatabaseName("ix_teardown_bags_code");
+
+                    b.HasIndex("Seq")
+                        .IsUnique()
+                        .HasDatabaseName("ix_teardown_bags_seq");
+
+                    b.ToTable("teardown_bags", (string)null);
+                });
+
+            modelBuilder.Entity("FirstCoat.Core.Teardown.BagMove", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<Instant>("At")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("at");
+
+                    b.Property<Guid>("BagId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("bag_id");
+
+                    b.Property<Guid>("BuildId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("build_id");
+
+                    b.Property<string>("By")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("by");
+
+                    b.Property<string>("Note")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("note");
+
+                    b.Property<string>("Place")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("place");
+
+                    b.Property<Instant>("RecordedAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("recorded_at");
+
+                    b.Property<Guid>("RecordedBy")
+                        .HasColumnType("uuid")
+                        .HasColumnName("recorded_by");
+
+                    b.Property<long>("Seq")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("bigint")
+                        .HasColumnName("seq")
+                        .HasDefaultValueSql("nextval('recorded')");
+
+                    b.Property<string>("State")
+                        .IsRequired()
+                        .HasMaxLength(40)
+                        .HasColumnType("character varying(40)")
+                        .HasColumnName("state");
+
+                    b.Property<uint>("Version")
+                        .IsConcurrencyToken()
+                        .ValueGeneratedOnAddOrUpdate()
+                        .HasColumnType("xid")
+                        .HasColumnName("xmin");
+
+                    b.HasKey("Id")
+                        .HasName("pk_teardown_moves");
+
+                    b.HasIndex("BagId")
+                        .HasDatabaseName("ix_teardown_moves_bag_id");
+
+                    b.HasIndex("BuildId")
+                        .HasDatabaseName("ix_teardown_moves_build_id");
+
+                    b.HasIndex("Seq")
+                        .IsUnique()
+                        .HasDatabaseName("ix_teardown_moves_seq");
+
+                    b.ToTable("teardown_moves", (string)null);
+                });
+
             modelBuilder.Entity("FirstCoat.Store.Access.Account", b =>
                 {
                     b.Property<Guid>("Id")
@@ -2160,6 +2344,33 @@ namespace FirstCoat.Store.Migrations
                         .OnDelete(DeleteBehavior.Restrict)
                         .IsRequired()
                         .HasConstraintName("fk_survey_looks_builds_build_id");
+                });
+
+            modelBuilder.Entity("FirstCoat.Core.Teardown.Bag", b =>
+                {
+                    b.HasOne("FirstCoat.Core.Builds.Build", null)
+                        .WithMany()
+                        .HasForeignKey("BuildId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_teardown_bags_builds_build_id");
+                });
+
+            modelBuilder.Entity("FirstCoat.Core.Teardown.BagMove", b =>
+                {
+                    b.HasOne("FirstCoat.Core.Teardown.Bag", null)
+                        .WithMany()
+                        .HasForeignKey("BagId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_teardown_moves_teardown_bags_bag_id");
+
+                    b.HasOne("FirstCoat.Core.Builds.Build", null)
+                        .WithMany()
+                        .HasForeignKey("BuildId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_teardown_moves_builds_build_id");
                 });
 
             modelBuilder.Entity("Microsoft.AspNetCore.Identity.IdentityRoleClaim<System.Guid>", b =>
