@@ -11,6 +11,7 @@ find_postgres() {
 
 sudo_if_needed() { if [ "$(id -u)" = 0 ]; then "$@"; else sudo "$@"; fi; }
 
+# Packages of Debian that a call names as "program package".
 need_packages() {
   command -v dotnet >/dev/null || fail "the .NET 10 SDK is missing; install it and run this again."
   command -v node >/dev/null || fail "Node 20 or newer is missing; install it and run this again."
@@ -18,6 +19,8 @@ need_packages() {
   find_postgres || missing+=(postgresql)
   [ -x /usr/bin/chromium ] || missing+=(chromium)
   command -v curl >/dev/null || missing+=(curl)
+  local pair
+  for pair in "$@"; do command -v "${pair% *}" >/dev/null || missing+=("${pair#* }"); done
   [ ${#missing[@]} = 0 ] && return 0
   command -v apt-get >/dev/null || fail "please install: ${missing[*]} (this script knows Debian's packages only)."
   say "Installing ${missing[*]} from Debian..."

@@ -18,6 +18,7 @@ const views = [
   { name: "body-open", who: "sunniva", size: desk, go: "/builds/46" },
   { name: "survey", who: "sunniva", size: desk, go: "/builds/45/survey" },
   { name: "find", who: "wil", size: phone, go: "/find/41", tap: ["R quarter", "Rust", "goes through"] },
+  { name: "bags", who: "sunniva", size: desk, go: "/builds/41/bags", tap: [/^Tray C3/] },
   { name: "sequence", who: "sunniva", size: desk, go: "/builds/41/sequence" },
   { name: "hours", who: "sunniva", size: desk, go: "/builds/41/hours" },
   { name: "parts", who: "iben", size: desk, go: "/builds/41/parts" },
@@ -66,7 +67,7 @@ for (const view of views) {
   } else {
     await page.goto(base + view.go);
   }
-  for (const name of view.tap ?? []) await page.getByRole("button", { name, exact: true }).first().click();
+  for (const name of view.tap ?? []) await page.getByRole("button", { name, exact: typeof name === "string" }).first().click();
   await page.waitForLoadState("networkidle").catch(() => undefined);
   await page.evaluate(() => document.fonts.ready);
   await page.waitForTimeout(900);

@@ -6,7 +6,8 @@ run_tests() {
   export CI_REPORTS="$DATA/reports"
   rm -rf "$CI_REPORTS" "$DATA/test"
   mkdir -p "$CI_REPORTS"
-  need_packages
+  # An independent reader for the printed labels, and what makes its pictures.
+  need_packages "zbarimg zbar-tools" "pdftoppm poppler-utils"
   trap 'end_tests' EXIT
   trap 'exit 130' INT TERM
 

@@ -1,3 +1,7 @@
+import { execFileSync } from "node:child_process";
+import { mkdtempSync, readdirSync, rmSync, writeFileSync } from "node:fs";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
 import AxeBuilder from "@axe-core/playwright";
 import { type Browser, type BrowserContext, expect, type Page, test } from "@playwright/test";
 
@@ -24,6 +28,13 @@ async function signIn(page: Page, user: string) {
   await page.getByLabel("Password").fill(PASSWORD);
   await page.getByRole("button", { name: "Sign in" }).click();
 }
+
+/** Every code on a picture, as a reader that is not ours sees it. */
+const scanned = (picture: string) =>
+  execFileSync("zbarimg", ["-q", "--raw", picture], { stdio: ["ignore", "pipe", "ignore"] })
+    .toString()
+    .trim()
+    .split("\n");
 
 /** No violation of WCAG 2 A and AA as far as axe can tell. */
 async function accessible(page: Page, where: string) {
@@ -378,6 +389,63 @@ test("what the technician finds on the phone is judged, agreed to and becomes wo
   await expect(desk.getByRole("row", { name: /^R sill, new section/ })).toBeVisible();
   await desk.getByRole("link", { name: "Money" }).click();
   await expect(desk.getByRole("region", { name: "Against the estimate" }).getByRole("row", { name: /Labour.*£1,140\.00/ })).toBeVisible();
+});
+
+test("what comes off is bagged, lost and found, and its printed labels are read by another reader", async () => {
+  await phone.goto("/builds/7/bags");
+  for (const [side, tray] of [
+    ["left", "C3-7"],
+    ["right", "C2-3"],
+  ] as const) {
+    await phone.getByRole("button", { name: "Bag something" }).click();
+    await phone.getByLabel("What").fill("Quarter window screws");
+    await phone.getByLabel("Side").selectOption(side);
+    await phone.getByLabel("From where on the car").fill("rear window, frame to body");
+    await phone.getByRole("button", { name: "Add fasteners" }).click();
+    await phone.getByLabel("thread").fill("M4 x 16");
+    await phone.getByLabel("count", { exact: true }).fill("8");
+    await phone.getByLabel("Tray, such as C3-7").fill(tray.toLowerCase());
+    await phone.getByLabel("There is no photo").check();
+    await phone.getByRole("button", { name: "In the bag" }).click();
+    await expect(phone.getByRole("dialog")).toHaveCount(0);
+  }
+  await desk.goto("/builds/7/bags");
+  await expect(desk.getByText("2 pieces came off")).toBeVisible();
+  await accessible(desk, "bags");
+  await desk.getByRole("searchbox").fill("left rear window screws");
+  const found = desk.getByRole("region", { name: "Found" });
+  await expect(found.getByText("left is L; rear, window, screw")).toBeVisible();
+  await expect(found.getByText("Not 102 R, C2-3")).toBeVisible();
+  await found.getByRole("button", { name: /Quarter window screws/ }).click();
+  const bag = desk.getByRole("article", { name: "Bag 101 L" });
+  await bag.getByRole("button", { name: "Move" }).click();
+  await desk.getByLabel("It is").selectOption("notFound");
+  await desk.getByRole("button", { name: "Move", exact: true }).click();
+  await desk.getByRole("searchbox").fill("");
+  await expect(desk.getByRole("heading", { name: /Not found/ })).toBeVisible();
+  await bag.getByRole("button", { name: "Move" }).click();
+  await desk.getByLabel("It is").selectOption("onShelf");
+  await desk.getByLabel("Tray, such as C3-7").fill("C3-8");
+  await desk.getByRole("button", { name: "Move", exact: true }).click();
+  await expect(desk.getByRole("heading", { name: /Not found/ })).toHaveCount(0);
+
+  const builds = await (await desk.request.get("/api/builds")).json();
+  const id = builds.find((b: { number: number }) => b.number === 7).id;
+  const folder = mkdtempSync(join(tmpdir(), "labels-"));
+  for (const paper of ["a4", "roll"]) {
+    const pdf = await desk.request.get(`/api/builds/${id}/labels?paper=${paper}`);
+    expect(pdf.headers()["content-type"]).toBe("application/pdf");
+    writeFileSync(join(folder, `${paper}.pdf`), await pdf.body());
+    execFileSync("pdftoppm", ["-r", "200", "-png", join(folder, `${paper}.pdf`), join(folder, paper)]);
+    const pages = readdirSync(folder).filter((f) => f.startsWith(paper) && f.endsWith(".png"));
+    expect(pages.length, paper).toBe(paper === "roll" ? 2 : 1);
+    const read = pages.flatMap((p) => scanned(join(folder, p)));
+    expect(read.sort(), paper).toEqual(["FC 101 L", "FC 102 R"]);
+  }
+  const png = await desk.request.get(`/api/builds/${id}/labels?form=png&codes=102`);
+  writeFileSync(join(folder, "one.png"), await png.body());
+  expect(scanned(join(folder, "one.png"))).toEqual(["FC 102 R"]);
+  rmSync(folder, { recursive: true });
 });
 
 test("a technician does not reach the manager's pages or figures", async () => {

@@ -89,6 +89,7 @@ const tab = (path: string, load: () => Promise<Record<string, unknown>>, name: s
 const tabs = [
   tab("/survey", () => import("./survey/SurveyTab"), "SurveyTab"),
   tab("/sequence", () => import("./builds/SequenceTab"), "SequenceTab"),
+  tab("/bags", () => import("./teardown/BagsTab"), "BagsTab"),
   tab("/hours", () => import("./builds/HoursTab"), "HoursTab"),
   tab("/parts", () => import("./builds/PartsTab"), "PartsTab"),
   tab("/outside", () => import("./builds/OutsideTab"), "OutsideTab"),
@@ -96,6 +97,11 @@ const tabs = [
   tab("/money", () => import("./builds/MoneyTab"), "MoneyTab"),
   tab("/client", () => import("./builds/ClientTab"), "ClientTab"),
 ];
+const labelsPage = createRoute({
+  getParentRoute: () => rootRoute,
+  path: "/print/labels/$ticket",
+  component: lazyRouteComponent(() => import("./teardown/LabelsPage"), "LabelsPage"),
+});
 const find = createRoute({
   getParentRoute: () => rootRoute,
   path: "/find/$number",
@@ -114,6 +120,7 @@ const tree = rootRoute.addChildren([
   printPage,
   clock,
   find,
+  labelsPage,
   frame.addChildren([floor, builds, openBuild, build.addChildren([buildBody, ...tabs]), shop]),
 ]);
 

@@ -20,6 +20,7 @@ internal sealed class DemoPresent(DemoShop shop)
         await Places(cancel);
         await Findings(cancel);
         await new DemoSurvey(shop).Tell(cancel);
+        await new DemoTeardown(shop).Tell(cancel);
         await Questions(cancel);
         await Reports(cancel);
     }

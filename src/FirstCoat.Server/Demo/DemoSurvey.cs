@@ -104,7 +104,7 @@ internal sealed class DemoSurvey(DemoShop shop)
             var vehicle = (await s.GetRequiredService<ShopDb>().Builds.AsNoTracking().SingleAsync(b => b.Id == shop.Build(build), cancel)).Vehicle;
             var panel = Body.Unfold(vehicle.Style, vehicle.Dimensions).Panels.FirstOrDefault(p => p.Key == place);
             var corners = panel is null ? Underside.Of(vehicle).Single(u => u.Key == place).Corners : [];
-            at = panel is null ? new(corners.Average(c => c.X), corners.Average(c => c.Y)) : new(panel.Labels[0].X, panel.Labels[0].Y - 26);
+            at = panel is null ? new(corners.Average(c => c.X), corners.Average(c => c.Y)) : new(panel.Labels[0].X, Math.Max(panel.Labels[0].Y - 26, panel.Polygon.Min(c => c.Y) + 11));
         });
         return new(Math.Round(at.X, 1), Math.Round(at.Y, 1));
     }

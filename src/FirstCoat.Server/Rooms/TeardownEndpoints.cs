@@ -13,15 +13,15 @@ public static class TeardownEndpoints
     public sealed record BagBody(
         PanelSide Side, [property: StringLength(100)] string What, [property: StringLength(200)] string From, List<BagPiece> Pieces, List<BagFastener> Fasteners, [property: StringLength(60)] string Place, Guid? PatternFor, Guid? PhotoId, bool NoPhoto, uint? Version);
 
-    public sealed record MoveBody(Guid Id, BagState State, [property: StringLength(60)] string Place, [property: StringLength(200)] string Note);
+    public sealed record BagMoveBody(Guid Id, BagState State, [property: StringLength(60)] string Place, [property: StringLength(200)] string Note);
 
     public sealed record BagView(
         Guid Id, Guid BuildId, int Code, PanelSide Side, string Label, string What, string From, List<BagPiece> Pieces, List<BagFastener> Fasteners, List<string> FastenerWords, BagState State, string Place, Guid? PatternFor, string? Pattern, bool PatternOpen, Guid? PhotoId, bool NoPhoto,
         string OffBy, Instant OffAt, uint Version);
 
-    public sealed record MoveView(Guid BagId, BagState State, string Place, string Note, string By, Instant At);
+    public sealed record BagMoveView(Guid BagId, BagState State, string Place, string Note, string By, Instant At);
 
-    public sealed record BagsView(List<BagView> Bags, List<MoveView> Moves, TeardownCounts Counts);
+    public sealed record BagsView(List<BagView> Bags, List<BagMoveView> Moves, TeardownCounts Counts);
 
     /// <param name="Twin">The same thing on the other side, so that nobody takes the wrong one.</param>
     public sealed record FoundBag(BagView Bag, int BuildNumber, string ColourHex, string? Twin);
@@ -40,11 +40,11 @@ public static class TeardownEndpoints
         api.MapGet("/builds/{id:guid}/bags", async (Guid id, TeardownDesk desk, CancellationToken cancel) =>
         {
             var (bags, moves, patterns) = await desk.Look(id, cancel);
-            return new BagsView(bags.Select(b => View(b, patterns)).ToList(), moves.Select(m => new MoveView(m.BagId, m.State, m.Place, m.Note, m.By, m.At)).ToList(), TeardownCounts.Of(bags));
+            return new BagsView(bags.Select(b => View(b, patterns)).ToList(), moves.Select(m => new BagMoveView(m.BagId, m.State, m.Place, m.Note, m.By, m.At)).ToList(), TeardownCounts.Of(bags));
         }).RequireAuthorization(Policies.Anyone).WithName("listBags");
         api.MapPut("/builds/{id:guid}/bags/{bagId:guid}", async (Guid id, Guid bagId, BagBody b, TeardownDesk desk, CancellationToken cancel) =>
             Saved.From(await desk.Put(id, bagId, new(b.Side, b.What, b.From, b.Pieces, b.Fasteners, b.Place, b.PatternFor, b.PhotoId, b.NoPhoto), b.Version, cancel))).RequireAuthorization(Policies.Anyone).WithName("putBag");
-        api.MapPost("/bags/{id:guid}/move", async (Guid id, MoveBody b, TeardownDesk desk, CancellationToken cancel) => Saved.From(await desk.Move(id, b.Id, b.State, b.Place, b.Note, cancel))).RequireAuthorization(Policies.Anyone).WithName("moveBag");
+        api.MapPost("/bags/{id:guid}/move", async (Guid id, BagMoveBody b, TeardownDesk desk, CancellationToken cancel) => Saved.From(await desk.Move(id, b.Id, b.State, b.Place, b.Note, cancel))).RequireAuthorization(Policies.Anyone).WithName("moveBag");
         api.MapGet("/bags", Find).RequireAuthorization(Policies.Anyone).WithName("findBags");
         api.MapGet("/builds/{id:guid}/labels", Print).RequireAuthorization(Policies.Anyone).WithName("printLabels");
         api.MapGet("/print/labels/{ticket}", (string ticket, PrintTickets tickets) => tickets.Get<LabelSheet>(ticket) is { } sheet ? Results.Ok(sheet) : Results.Problem("There is nothing to print here.", statusCode: 404))

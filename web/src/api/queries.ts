@@ -34,6 +34,8 @@ export const buildQuery = (id: string) =>
   queryOptions({ queryKey: ["build", id], queryFn: () => ask(api.GET("/api/builds/{id}", path(id))) });
 export const bodyQuery = (id: string) =>
   queryOptions({ queryKey: ["body", id], queryFn: () => ask(api.GET("/api/builds/{id}/body", path(id))) });
+export const bagsQuery = (id: string) =>
+  queryOptions({ queryKey: ["bags", id], queryFn: () => ask(api.GET("/api/builds/{id}/bags", path(id))) });
 export const surveyQuery = (id: string) =>
   queryOptions({ queryKey: ["survey", id], queryFn: () => ask(api.GET("/api/builds/{id}/survey", path(id))) });
 export const operationsQuery = (id: string) =>

@@ -161,7 +161,7 @@ describe("the panel map", () => {
     expect(screen.getByRole("button", { name: "L wing, away" })).toBeTruthy();
     bonnet.focus();
     fireEvent.keyDown(bonnet, { key: "Enter" });
-    expect(pick).toHaveBeenCalledWith("bonnet");
+    expect(pick).toHaveBeenCalledWith("bonnet", { x: 0, y: 50 });
     fireEvent.keyDown(bonnet, { key: "ArrowDown" });
     expect(document.activeElement?.getAttribute("data-panel")).toBe("wingL");
     fireEvent.keyDown(document.activeElement as Element, { key: "ArrowUp" });

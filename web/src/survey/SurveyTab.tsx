@@ -138,11 +138,7 @@ function StillDark({ places, onPick }: { places: Schemas["PlaceView"][]; onPick:
       <ul className="grid grid-cols-2 gap-x-3">
         {places.slice(0, 10).map((p) => (
           <li key={p.key}>
-            <button
-              type="button"
-              className={`text-left w-full min-h-6 truncate ${p.harder ? "font-[660]" : ""}`}
-              onClick={() => onPick(p)}
-            >
+            <button type="button" className={`text-left w-full min-h-6 truncate ${p.harder ? "font-[660]" : ""}`} onClick={() => onPick(p)}>
               {p.name}
             </button>
           </li>
