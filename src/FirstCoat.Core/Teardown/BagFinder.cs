@@ -23,7 +23,15 @@ public static class BagFinder
 {
     private static readonly Dictionary<string, string> Same = new(StringComparer.Ordinal)
     {
-        ["fender"] = "wing", ["hood"] = "bonnet", ["trunk"] = "boot", ["windshield"] = "screen", ["windscreen"] = "screen", ["rocker"] = "sill", ["light"] = "lamp", ["turn"] = "indicator", ["muffler"] = "silencer",
+        ["fender"] = "wing",
+        ["hood"] = "bonnet",
+        ["trunk"] = "boot",
+        ["windshield"] = "screen",
+        ["windscreen"] = "screen",
+        ["rocker"] = "sill",
+        ["light"] = "lamp",
+        ["turn"] = "indicator",
+        ["muffler"] = "silencer",
     };
 
     private static readonly HashSet<string> Fastenings = ["screw", "bolt", "nut", "clip", "washer", "rivet", "fastener", "stud", "pin", "cup"];
