@@ -8,11 +8,11 @@ import { Strata } from "../pictures/Strata";
 import { findingWords } from "../survey/Findings";
 import { FindingDisc, Overlay } from "../survey/Marks";
 import { verdictName } from "../survey/VerdictBars";
-import { Dab } from "../ui/Dab";
 import { ChoiceField, ProblemNote, TextField } from "../ui/Field";
 import { Shown } from "../ui/States";
 import { useSend } from "../ui/useSend";
 import { BuildActions } from "./BuildActions";
+import { BuildHead, HeadFigure } from "./BuildHead";
 import { reasonText } from "./reason";
 import { useThisBuild } from "./useBuild";
 
@@ -63,24 +63,14 @@ function Head() {
   const card = useThisBuild();
   const late = card.promised && card.likely && card.likely > card.promised;
   return (
-    <div className="grid grid-cols-[58px_1fr_auto] items-center">
-      <Dab number={card.number} colour={card.colourHex} w={51} h={29} size={19} />
-      <div>
-        <h1>{card.title}</h1>
-        <p className="text-[12.5px] text-ink2">
-          {[card.year, words(card.style)].filter(Boolean).join(" ")}, for {card.client}
-        </p>
-      </div>
-      <dl className="flex gap-[14px]">
-        <div>
-          <dt className="text-[11px] text-ink2">Promised</dt>
-          <dd className="text-[15px] font-[680] leading-[1.1]">{day(card.promised)}</dd>
-        </div>
-        <div>
-          <dt className="text-[11px] text-ink2">Likely</dt>
-          <dd className={`text-[15px] font-[680] leading-[1.1] ${late ? "text-oxide" : ""}`}>{day(card.likely)}</dd>
-        </div>
-      </dl>
+    <BuildHead
+      figures={
+        <>
+          <HeadFigure name="Promised" value={day(card.promised)} />
+          <HeadFigure name="Likely" value={day(card.likely)} alarm={Boolean(late)} />
+        </>
+      }
+    >
       <p className="col-span-3 mt-2 text-ink2">
         {card.status === "paused" ? (
           <>
@@ -95,7 +85,7 @@ function Head() {
         )}
       </p>
       <BuildActions />
-    </div>
+    </BuildHead>
   );
 }
 

@@ -2,8 +2,8 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, ask, newId, type Schemas } from "../api/client";
 import { operationsQuery, photosQuery, shopQuery, useMay } from "../api/queries";
-import { dateOf, day, today } from "../format";
-import { AreaField, ChoiceField, choices, NumberField, TextField } from "../ui/Field";
+import { today } from "../format";
+import { AreaField, ChoiceField, choices, NumberField, photoChoices, TextField } from "../ui/Field";
 import { FormSheet } from "../ui/FormSheet";
 import { useForm } from "../ui/useForm";
 import { useSend } from "../ui/useSend";
@@ -225,15 +225,7 @@ function QuestionSheet({ onClose }: { onClose: () => void }) {
       <TextField label="Answers, with commas" name="options" value={f.options} onChange={set("options")} problem={send.error} />
       <NumberField label="Adds to the bill, net" name="adds" value={f.adds} onChange={set("adds")} problem={send.error} />
       <ChoiceField label="Holds" value={f.holds} onChange={set("holds")} options={choices(operations, "nothing")} />
-      <ChoiceField
-        label="Photo that shows it"
-        value={f.photoId}
-        onChange={set("photoId")}
-        options={choices(
-          photos.map((p) => ({ id: p.id, name: `${day(dateOf(p.takenAt))}, ${p.caption || "no caption"}` })),
-          "none",
-        )}
-      />
+      <ChoiceField label="Photo that shows it" value={f.photoId} onChange={set("photoId")} options={photoChoices(photos)} />
     </FormSheet>
   );
 }

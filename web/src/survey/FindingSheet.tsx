@@ -3,8 +3,8 @@ import { useState } from "react";
 import { api, ask, newId, type Schemas } from "../api/client";
 import { photosQuery } from "../api/queries";
 import { useThisBuild } from "../builds/useBuild";
-import { dateOf, day, KINDS, PROBES, probeName, words } from "../format";
-import { AreaField, CheckField, ChoiceField, choices, LengthField, NumberField } from "../ui/Field";
+import { KINDS, PROBES, probeName, words } from "../format";
+import { AreaField, CheckField, ChoiceField, choices, LengthField, NumberField, photoChoices } from "../ui/Field";
 import { FormSheet } from "../ui/FormSheet";
 import { useForm } from "../ui/useForm";
 import { useSend } from "../ui/useSend";
@@ -107,15 +107,7 @@ export function FindingSheet({ at, survey, finding, onClose, onKept }: Props) {
       <CheckField label="It carries: structural" value={f.structural} onChange={set("structural")} />
       <span />
       <AreaField className="col-span-2" label="Note" name="note" value={f.note} onChange={set("note")} problem={save.error} />
-      <ChoiceField
-        label="Photo"
-        value={f.photoId}
-        onChange={set("photoId")}
-        options={choices(
-          photos.map((p) => ({ id: p.id, name: `${day(dateOf(p.takenAt))}, ${p.caption || "no caption"}` })),
-          "none",
-        )}
-      />
+      <ChoiceField label="Photo" value={f.photoId} onChange={set("photoId")} options={photoChoices(photos)} />
       <ChoiceField
         label="Found behind"
         value={f.behind}

@@ -2,10 +2,10 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, ask, newId, type Schemas } from "../api/client";
 import { bodyQuery, surveyQuery, useMay } from "../api/queries";
+import { BuildHead, HeadFigure } from "../builds/BuildHead";
 import { useThisBuild } from "../builds/useBuild";
 import { HINTS, money, PROBES, probeName, words } from "../format";
 import { PanelMap } from "../pictures/PanelMap";
-import { Dab } from "../ui/Dab";
 import { CheckField } from "../ui/Field";
 import { FormSheet } from "../ui/FormSheet";
 import { Empty, Shown } from "../ui/States";
@@ -192,32 +192,17 @@ function Tools({ tool, setTool, survey }: { tool: Tool; setTool: (t: Tool) => vo
 }
 
 function Head({ survey, onTell }: { survey: Schemas["SurveyBody"]; onTell: () => void }) {
-  const card = useThisBuild();
   const may = useMay();
   return (
-    <div className="grid grid-cols-[58px_1fr_auto] items-center border-b border-p3 pb-3 mb-2">
-      <Dab number={card.number} colour={card.colourHex} w={51} h={29} size={19} />
-      <div>
-        <h1>{card.title}</h1>
-        <p className="text-[12.5px] text-ink2">
-          {[card.year, words(card.style)].filter(Boolean).join(" ")}, for {card.client}
-        </p>
-      </div>
-      <dl className="flex gap-[14px]">
-        <div>
-          <dt className="text-[11px] text-ink2">Places seen</dt>
-          <dd className="text-[15px] font-[680] leading-[1.1]">
-            {survey.seen} of {survey.total}
-          </dd>
-        </div>
-        {may.desk && (
-          <div>
-            <dt className="text-[11px] text-ink2">Verdicts so far</dt>
-            <dd className="text-[15px] font-[680] leading-[1.1]">{money(survey.verdicts)}</dd>
-          </div>
-        )}
-      </dl>
-      <p className="col-span-3 mt-2 text-ink2 flex gap-2 items-center">
+    <BuildHead
+      figures={
+        <>
+          <HeadFigure name="Places seen" value={`${survey.seen} of ${survey.total}`} />
+          {may.desk && <HeadFigure name="Verdicts so far" value={money(survey.verdicts)} />}
+        </>
+      }
+    >
+      <p className="col-span-3 mt-2 mb-2 pb-3 border-b border-p3 text-ink2 flex gap-2 items-center">
         <span className="flex-1">
           {survey.history.length > 0
             ? `Its life: ${survey.history.map((h) => words(h)).join(", ")}.`
@@ -229,7 +214,7 @@ function Head({ survey, onTell }: { survey: Schemas["SurveyBody"]; onTell: () =>
           </button>
         )}
       </p>
-    </div>
+    </BuildHead>
   );
 }
 

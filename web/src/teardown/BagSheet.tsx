@@ -3,8 +3,7 @@ import { useState } from "react";
 import { api, ask, newId, type Schemas } from "../api/client";
 import { operationsQuery, photosQuery } from "../api/queries";
 import { useThisBuild } from "../builds/useBuild";
-import { dateOf, day } from "../format";
-import { CheckField, ChoiceField, choices, NumberField, TextField } from "../ui/Field";
+import { CheckField, ChoiceField, choices, NumberField, photoChoices, TextField } from "../ui/Field";
 import { FormSheet } from "../ui/FormSheet";
 import { ListField } from "../ui/ListField";
 import { useForm } from "../ui/useForm";
@@ -115,15 +114,7 @@ export function BagSheet({ bag, onClose, onKept }: { bag: Bag | null; onClose: (
         onChange={set("patternFor")}
         options={choices(operations, "no pattern")}
       />
-      <ChoiceField
-        label="Photo"
-        value={f.photoId}
-        onChange={set("photoId")}
-        options={choices(
-          photos.map((p) => ({ id: p.id, name: `${day(dateOf(p.takenAt))}, ${p.caption || "no caption"}` })),
-          "none",
-        )}
-      />
+      <ChoiceField label="Photo" value={f.photoId} onChange={set("photoId")} options={photoChoices(photos)} />
       {!f.photoId && <CheckField label="There is no photo" value={f.noPhoto} onChange={set("noPhoto")} />}
     </FormSheet>
   );

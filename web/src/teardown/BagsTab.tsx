@@ -1,4 +1,5 @@
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
+import { useNavigate } from "@tanstack/react-router";
 import { useDeferredValue, useState } from "react";
 import { api, ask, type Schemas } from "../api/client";
 import { bagsQuery } from "../api/queries";
@@ -181,6 +182,7 @@ const SIDE_WORDS: Record<Schemas["PanelSide"], string> = { left: "left is L", ri
 
 /** How the question was read and what answers it, in every build; its twin is always named. */
 function Found({ question, onOpen, known }: { question: string; onOpen: (b: Bag) => void; known: Bag[] }) {
+  const navigate = useNavigate();
   const q = useDeferredValue(question.trim());
   const found = useQuery({
     queryKey: ["bags", "find", q],
@@ -214,6 +216,7 @@ function Found({ question, onOpen, known }: { question: string; onOpen: (b: Bag)
               onClick={() => {
                 const own = known.find((b) => b.id === f.bag.id);
                 if (own) onOpen(own);
+                else void navigate({ to: `/builds/${f.buildNumber}/bags` });
               }}
             >
               <Tag bag={f.bag} colour={f.colourHex} />

@@ -8,7 +8,8 @@ import { Label, outline } from "./Label";
 import { paired } from "./LabelsPage";
 import { traysOf } from "./Racks";
 
-vi.mock("@tanstack/react-router", () => ({ useParams: () => ({ number: "41" }), useNavigate: () => vi.fn() }));
+const navigate = vi.hoisted(() => vi.fn());
+vi.mock("@tanstack/react-router", () => ({ useParams: () => ({ number: "41" }), useNavigate: () => navigate }));
 
 const bag = (code: number, side: Schemas["PanelSide"], change: Partial<Schemas["BagView"]> = {}): Schemas["BagView"] => ({
   id: `b${code}`,
@@ -143,6 +144,18 @@ describe("bags", () => {
     expect(list.textContent).toContain("Not 244 R, C2-3");
     fireEvent.click(within(list).getByRole("button"));
     expect(screen.getByRole("article", { name: "Bag 214 L" })).toBeTruthy();
+  });
+
+  it("goes to the other build when the bag found is not of this one", async () => {
+    queries.setQueryData(["bags", "find", "330"], {
+      reading: { code: 330, side: null, words: [], fasteners: false },
+      exact: true,
+      found: [{ bag: bag(330, "right", { buildId: "b43" }), buildNumber: 43, colourHex: "#5C2B4B", twin: null }],
+    } satisfies Schemas["FindView"]);
+    draw(<BagsTab />);
+    fireEvent.change(screen.getByRole("searchbox"), { target: { value: "330" } });
+    fireEvent.click(within(await screen.findByRole("region", { name: "Found" })).getByRole("button"));
+    expect(navigate).toHaveBeenCalledWith({ to: "/builds/43/bags" });
   });
 });
 

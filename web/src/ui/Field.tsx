@@ -1,6 +1,6 @@
 import { type ReactNode, useId, useState } from "react";
 import { Problem } from "../api/client";
-import { lengthKept, lengthShown, lengthUnit } from "../format";
+import { dateOf, day, lengthKept, lengthShown, lengthUnit } from "../format";
 
 type Base = { label: string; problem?: unknown; name?: string; className?: string };
 
@@ -121,6 +121,13 @@ export const choices = (named: readonly { id: string; name: string }[], nothing:
   ["", nothing],
   ...named.map((n): [string, string] => [n.id, n.name]),
 ];
+
+/** Photos to choose from, by day and caption. */
+export const photoChoices = (photos: readonly { id: string; takenAt: string; caption: string }[]) =>
+  choices(
+    photos.map((p) => ({ id: p.id, name: `${day(dateOf(p.takenAt))}, ${p.caption || "no caption"}` })),
+    "none",
+  );
 
 export function CheckField({ label, value, onChange }: { label: string; value: boolean; onChange: (v: boolean) => void }) {
   return (
