@@ -135,8 +135,11 @@ public sealed class FindingsTests(ShopFixture shop) : IClassFixture<ShopFixture>
         // Hours are booked now: it stays, and that is said before anything is done.
         await build.Hours(made.GetProperty("id").GetGuid(), "2026-02-20T08:00:00Z", "2026-02-20T09:00:00Z");
         await Choose(id, "replace").Json();
+        (await Finding(build, id)).GetProperty("mended").GetBoolean().ShouldBeFalse();
         (await shop.Office.GetAsync($"/api/findings/{id}/work").Json()).GetProperty("cannotUndo")[0].GetString()!.ShouldContain("has been begun and stays");
         await shop.Office.PostAsJsonAsync($"/api/findings/{id}/withdraw", new { reason = "no" }).Refused("id");
+        await shop.Manager.PostAsync($"/api/operations/{made.GetProperty("id").GetGuid()}/done", null).Json();
+        (await Finding(build, id)).GetProperty("mended").GetBoolean().ShouldBeTrue();
     }
 
     [Fact]

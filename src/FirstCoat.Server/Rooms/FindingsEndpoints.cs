@@ -35,7 +35,7 @@ public static class FindingsEndpoints
 
     public sealed record FindingView(
         Guid Id, int Number, string Place, string PlaceName, MapPoint At, List<MapPoint> Area, decimal AreaM2, FindingKind Kind, Probe? Probe, int? SizeMm, bool Structural, decimal? GaugeMm, string Note, Guid? PhotoId, Guid? Behind,
-        string FoundBy, Instant FoundAt, List<WayView> Ways, Verdict? Cheapest, Verdict? Choice, string ChoiceReason, string? ChosenBy, Instant? ChosenAt, string? AgreedBy, Instant? AgreedAt, bool Planned, uint Version);
+        string FoundBy, Instant FoundAt, List<WayView> Ways, Verdict? Cheapest, Verdict? Choice, string ChoiceReason, string? ChosenBy, Instant? ChosenAt, string? AgreedBy, Instant? AgreedAt, bool Planned, bool Mended, uint Version);
 
     public sealed record SurveyBody(List<HistoryHint> History, int Seen, int Total, List<PlaceView> Places, List<PlaceView> StillDark, List<MarkView> Marks, List<FindingView> Findings, decimal Verdicts);
 
@@ -66,11 +66,11 @@ public static class FindingsEndpoints
         return new(
             view.History.ToList(), view.Sheet.Seen, view.Sheet.Total, states.Values.Select(Place).ToList(), view.Sheet.StillDark.Select(p => Place(states[p.Key])).ToList(),
             view.Marks.Select(m => new MarkView(m.Id, m.Place, m.At, m.Result, m.By, m.On)).ToList(),
-            view.Findings.Select(f => Finding(f.Finding, f.Sums, states[f.Finding.Place].Place.Name, money)).ToList(),
+            view.Findings.Select(f => Finding(f.Finding, f.Sums, f.Mended, states[f.Finding.Place].Place.Name, money)).ToList(),
             money ? view.Findings.Sum(f => f.Sums.Ways.FirstOrDefault(w => w.Option.Verdict == f.Finding.Choice)?.Total ?? 0) : 0);
     }
 
-    private static FindingView Finding(Finding f, VerdictSums sums, string place, bool money)
+    private static FindingView Finding(Finding f, VerdictSums sums, bool mended, string place, bool money)
     {
         WayView Way(OptionSum s) => money
             ? new(s.Option.Verdict, s.Option.Hours, s.Option.Trade, s.Option.LeadDays, s.Option.RiskPercent, s.Option.NotSold, s.Option.Material, s.Option.SheetM2Price, s.Option.Part, s.Option.Freight,
@@ -78,6 +78,6 @@ public static class FindingsEndpoints
             : new(s.Option.Verdict, s.Option.Hours, s.Option.Trade, s.Option.LeadDays, s.Option.RiskPercent, s.Option.NotSold, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, s.Barred, null, null);
         return new(
             f.Id, f.Number, f.Place, place, f.At, f.Area, Math.Round((decimal)f.AreaM2, 4), f.Kind, f.Probe, f.SizeMm, f.Structural, f.GaugeMm, f.Note, f.PhotoId, f.Behind, f.FoundBy, f.FoundAt,
-            sums.Ways.Select(Way).ToList(), money ? sums.Cheapest : null, f.Choice, f.ChoiceReason, f.ChosenBy, f.ChosenAt, f.AgreedBy, f.AgreedAt, f.InEstimate is not null, f.Version);
+            sums.Ways.Select(Way).ToList(), money ? sums.Cheapest : null, f.Choice, f.ChoiceReason, f.ChosenBy, f.ChosenAt, f.AgreedBy, f.AgreedAt, f.InEstimate is not null, mended, f.Version);
     }
 }

@@ -14,9 +14,12 @@ namespace FirstCoat.Store.Survey;
 public sealed record FindingEntry(
     string Place, MapPoint At, List<MapPoint> Area, FindingKind Kind, Probe? Probe, int? SizeMm, bool Structural, decimal? GaugeMm, string Note, Guid? PhotoId, Guid? Behind);
 
+/// <summary>A finding with the sums of its ways.</summary>
+/// <param name="Mended">The work of its verdict is done.</param>
+public sealed record JudgedFinding(Finding Finding, VerdictSums Sums, bool Mended);
+
 /// <summary>A build's survey: its places, marks and findings with their sums.</summary>
-public sealed record SurveyView(
-    IReadOnlyList<HistoryHint> History, SurveySheet Sheet, IReadOnlyList<PunchMark> Marks, IReadOnlyList<(Finding Finding, VerdictSums Sums)> Findings, decimal DelayPerDay);
+public sealed record SurveyView(IReadOnlyList<HistoryHint> History, SurveySheet Sheet, IReadOnlyList<PunchMark> Marks, IReadOnlyList<JudgedFinding> Findings);
 
 /// <summary>Commands of the survey room: the punch, what was looked at, findings and their verdicts.</summary>
 public sealed class FindingsDesk(ShopDb db, ShopClock clock, CurrentActor current, SequenceDesk sequence) : Desk(db, clock, current)
@@ -30,8 +33,10 @@ public sealed class FindingsDesk(ShopDb db, ShopClock clock, CurrentActor curren
         var looks = await Db.SurveyLooks.AsNoTracking().Where(l => l.BuildId == buildId).ToListAsync(cancel);
         var findings = await Db.Findings.AsNoTracking().Where(f => f.BuildId == buildId).OrderBy(f => f.Number).ToListAsync(cancel);
         var terms = await Terms(build, cancel);
+        var made = findings.SelectMany(f => f.Operations).ToList();
+        var done = await Db.Operations.AsNoTracking().Where(o => made.Contains(o.Id) && o.DoneAt != null).Select(o => o.Id).ToListAsync(cancel);
         return new(build.History, SurveySheet.Of(places, marks, looks, findings), marks,
-            findings.Where(f => f.Counts).Select(f => (f, VerdictSums.Of(f, terms(f)))).ToList(), (await Shop(cancel)).DelayPerDay);
+            findings.Where(f => f.Counts).Select(f => new JudgedFinding(f, VerdictSums.Of(f, terms(f)), f.Operations.Count > 0 && f.Operations.All(done.Contains))).ToList());
     }
 
     /// <summary>Says what is known of the vehicle's life.</summary>

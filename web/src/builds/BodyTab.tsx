@@ -92,9 +92,7 @@ function Head() {
 /** What was found and is not mended yet, with its number on the map. */
 function Found({ findings }: { findings: Schemas["FindingView"][] }) {
   const card = useThisBuild();
-  const operations = useQuery(operationsQuery(card.id)).data ?? [];
-  const done = new Set(operations.filter((o) => o.doneAt).map((o) => o.name));
-  const open = findings.filter((f) => ![...done].some((n) => n.endsWith(`finding ${f.number}`)));
+  const open = findings.filter((f) => !f.mended);
   if (open.length === 0) return null;
   return (
     <section className="mt-4">

@@ -1,0 +1,271 @@
+import { cleanup, fireEvent, screen, waitFor, within } from "@testing-library/react";
+import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
+import type { Schemas } from "../api/client";
+import {
+  bodyQuery,
+  buildQuery,
+  buildsQuery,
+  floorQuery,
+  operationsQuery,
+  queries,
+  shopQuery,
+  styleQuery,
+  stylesQuery,
+  surveyQuery,
+  templatesQuery,
+} from "../api/queries";
+import { FloorPage } from "../floor/FloorPage";
+import { bodyOf, card, choicesOf, dimensions, draw, press, problem, server, signIn, station, type, written } from "../testing";
+import { BodyTab } from "./BodyTab";
+import { BuildsPage } from "./BuildsPage";
+import { OpenBuildPage } from "./OpenBuildPage";
+
+const navigate = vi.hoisted(() => vi.fn());
+vi.mock("@tanstack/react-router", () => ({ useParams: () => ({ number: "41" }), useNavigate: () => navigate }));
+
+const shop = {
+  settings: { planWidthMm: 25000, planDepthMm: 20000 },
+  people: [{ id: "wil", name: "Wil Aske" }],
+  stations: [station("s1", "Prep 1", "prep", 0)],
+  suppliers: [],
+} as unknown as Schemas["ShopView"];
+const shape = {
+  style: "coupe",
+  name: "Coupe",
+  dimensions,
+  minX: -60,
+  minY: 0,
+  maxX: 60,
+  maxY: 100,
+  panels: [
+    {
+      key: "bonnet",
+      name: "Bonnet",
+      side: "centre",
+      path: "M-30,0L30,0L30,90L-30,90Z",
+      labels: [],
+      zones: { front: "M-30,0L30,0L30,30L-30,30Z" },
+    },
+  ],
+  openings: [],
+  shutLines: [],
+  decor: { dark: [], light: [], lamps: [], bolts: [], handles: [], grille: "M0,1L1,1" },
+} as unknown as Schemas["BodyView"];
+
+beforeEach(() => {
+  queries.clear();
+  navigate.mockClear();
+  signIn("manager", { now: "2026-10-13T09:42:00Z" });
+  queries.setQueryData(shopQuery.queryKey, shop);
+  queries.setQueryData(stylesQuery.queryKey, [{ key: "coupe", name: "Coupe", dimensions }] as Schemas["StyleView"][]);
+  queries.setQueryData(styleQuery("coupe", dimensions).queryKey, shape);
+  queries.setQueryData(templatesQuery.queryKey, [{ key: "paint-then-assemble", name: "Paint, then assemble", says: "" }]);
+  queries.setQueryData(buildsQuery.queryKey, [card({ promised: "2026-12-01", likely: "2026-12-19" })]);
+});
+afterEach(() => {
+  cleanup();
+  vi.unstubAllGlobals();
+});
+
+describe("the floor's decisions", () => {
+  const decision = (change: Partial<Schemas["DecisionRow"]>): Schemas["DecisionRow"] => ({
+    id: "d1",
+    buildId: "b1",
+    buildNumber: 41,
+    colourHex: "#1B6670",
+    question: "Cut it out?",
+    detail: "Too thin.",
+    for: "client",
+    call: { name: "O. Brandvold", phone: "0555 410 166", email: "" },
+    options: ["Cut", "Patch"],
+    dueOn: "2026-10-19",
+    days: 2.9,
+    worstBuild: 39,
+    ...change,
+  });
+  const floor = (change: Partial<Schemas["FloorView"]> = {}) =>
+    queries.setQueryData(floorQuery.queryKey, {
+      builds: [card({})],
+      decisions: [
+        decision({}),
+        decision({ id: "d2", question: "Polish?", for: "manager", call: null, options: ["Polish", "Spray"], days: 0, dueOn: "2026-10-18" }),
+      ],
+      daysWaiting: 2.9,
+      away: [],
+      readyGates: [{ operationId: "g", buildId: "b1", buildNumber: 41, name: "Fit-up signed" }],
+      onTheClock: 2,
+      todayMinutes: 135,
+      nextFreight: "2026-10-15",
+      onFreight: 3,
+      now: "2026-10-13T09:42:00Z",
+      ...change,
+    } as Schemas["FloorView"]);
+
+  it("rank what costs days, with whom to call; what costs none waits below", () => {
+    floor();
+    draw(<FloorPage />);
+    expect(screen.getByRole("heading", { name: "2.9 days wait on you" })).toBeTruthy();
+    const row = screen.getByRole("heading", { name: /Cut it out/ }).closest("li") as HTMLElement;
+    expect(row.textContent).toContain("The client's word, needed by Mon 19 Oct; build 39 feels it most.");
+    expect(within(row).getByRole("link", { name: "Call O. Brandvold, 0555 410 166" }).getAttribute("href")).toBe("tel:0555410166");
+    expect(screen.getByText("Polish?")).toBeTruthy();
+    expect(screen.getByRole("link", { name: "sign “Fit-up signed” on 41" })).toBeTruthy();
+    expect(screen.getByText(/Next freight Thu 15 Oct, 3 expected by then/)).toBeTruthy();
+  });
+
+  it("are settled where they stand", async () => {
+    const sent = server();
+    floor();
+    draw(<FloorPage />);
+    press("Patch");
+    await waitFor(() => expect(sent[0]).toMatchObject({ url: "/api/decisions/d1/answer", body: { answer: "Patch" } }));
+  });
+
+  it("are read, not settled, by a technician; an address stands where there is no number", () => {
+    signIn("technician", { now: "2026-10-13T09:42:00Z" });
+    floor();
+    const { unmount } = draw(<FloorPage />);
+    expect(screen.queryByRole("button", { name: "Patch" })).toBeNull();
+    unmount();
+    signIn("office", { now: "2026-10-13T09:42:00Z" });
+    floor({ decisions: [decision({ call: { name: "O. Brandvold", phone: "", email: "o@example.org" } })], nextFreight: "2026-10-13" });
+    draw(<FloorPage />);
+    expect(screen.getByRole("link", { name: /Write to O. Brandvold/ }).getAttribute("href")).toBe("mailto:o@example.org");
+    expect(screen.getByText(/Next freight today/)).toBeTruthy();
+  });
+});
+
+describe("the list of builds", () => {
+  it("opens a build from its line, and lets only the manager open a new one", () => {
+    draw(<BuildsPage />);
+    const row = screen.getByRole("row", { name: /Whimbrel Courser/ });
+    expect(within(row).getByText("19 Dec").className).toContain("oxide");
+    fireEvent.click(within(row).getByRole("link"));
+    expect(navigate).toHaveBeenCalledWith({ to: "/builds/41" });
+    press("Open a build");
+    expect(navigate).toHaveBeenLastCalledWith({ to: "/builds/new" });
+    cleanup();
+    signIn("technician", { now: "2026-10-13T09:42:00Z" });
+    draw(<BuildsPage />);
+    expect(screen.queryByRole("button", { name: "Open a build" })).toBeNull();
+  });
+});
+
+describe("opening a build", () => {
+  it("takes the style's own dimensions and the next number, and shows a refusal at its field", async () => {
+    const sent = server(problem("clientName", "Please give the client name."));
+    draw(<OpenBuildPage />);
+    expect([written("Length, mm"), written("Wheelbase, mm")]).toEqual(["5160", "2850"]);
+    expect(choicesOf("Stands at")).toEqual(["not here yet", "Prep 1"]);
+    type("Make", "Plover");
+    type("Width, mm", "1720");
+    type("Promised for", "2027-03-01");
+    press("Open the build");
+    expect((await screen.findByRole("alert")).textContent).toBe("Please give the client name.");
+    expect(bodyOf(sent)).toMatchObject({
+      number: null,
+      vehicle: { make: "Plover", style: "coupe", dimensions: { lengthMm: 5160, widthMm: 1720, wheelbaseMm: 2850 } },
+      brief: { grade: "show", promised: "2027-03-01", milestones: [] },
+      contract: { kind: "timeAndMaterials", price: null, stages: null },
+      template: "paint-then-assemble",
+      priority: 2,
+      stationId: null,
+    });
+  });
+});
+
+describe("a build's body", () => {
+  const operation = (id: string, change: Partial<Schemas["OperationView"]>) =>
+    ({
+      id,
+      kind: "work",
+      name: id,
+      doneAt: null,
+      after: [],
+      starts: null,
+      plannedPersonId: null,
+      reason: null,
+      ...change,
+    }) as Schemas["OperationView"];
+  beforeEach(() => {
+    queries.setQueryData(bodyQuery("b1").queryKey, {
+      body: shape,
+      panels: [
+        {
+          panel: "bonnet",
+          coat: "epoxy",
+          held: "screwed",
+          coats: ["epoxy"],
+          zones: [],
+          replace: false,
+          newMetal: false,
+          temporaryMetal: ["brace; blocks the lid"],
+        },
+      ],
+    } as Schemas["BodyStateView"]);
+    queries.setQueryData(buildQuery("b1").queryKey, {
+      decisions: [],
+      milestones: [{ name: "rolling", on: "2026-11-02" }],
+    } as unknown as Schemas["BuildView"]);
+    queries.setQueryData(operationsQuery("b1").queryKey, [
+      operation("Strip", { doneAt: "2026-09-01T08:00:00Z" }),
+      operation("Block", { starts: "2026-10-14T07:00:00Z", plannedPersonId: "wil", reason: { kind: "operation", ref: "Strip", text: "" } }),
+      operation("Epoxy", { starts: "2026-10-13T08:00:00Z" }),
+      operation("Fit-up signed", {
+        kind: "gate",
+        after: [
+          { operation: "Strip", lagMinutes: 0 },
+          { operation: "Epoxy", lagMinutes: 0 },
+        ],
+      }),
+    ]);
+    const finding = {
+      id: "f",
+      number: 1,
+      place: "bonnet",
+      placeName: "Bonnet",
+      at: { x: 0, y: 40 },
+      area: [],
+      areaM2: 0,
+      kind: "dent",
+      probe: null,
+      sizeMm: 140,
+      structural: false,
+      note: "low",
+      choice: "repair",
+      agreedBy: null,
+      mended: false,
+    };
+    queries.setQueryData(surveyQuery("b1").queryKey, {
+      places: [{ key: "bonnet", group: "outside" }],
+      findings: [finding, { ...finding, id: "g", number: 2, mended: true }],
+    } as unknown as Schemas["SurveyBody"]);
+  });
+
+  it("says what comes next and why not earlier, what was found, and what the next gate waits for", () => {
+    draw(<BodyTab />);
+    const next = screen.getByRole("heading", { name: /Next/ }).parentElement as HTMLElement;
+    expect(
+      within(next)
+        .getAllByRole("row")
+        .map((r) => r.textContent),
+    ).toEqual(["13 OctEpoxy", "14 OctBlockafter StripWil", "2 Novrolling, as agreed"]);
+    const found = screen.getByRole("heading", { name: /Findings/ }).parentElement as HTMLElement;
+    expect(found.textContent).toContain("1 open");
+    expect(found.textContent).toContain("Bonnet dent, 140 mm");
+    expect(found.textContent).toContain("Repair, not agreed to yet. low");
+    expect(screen.getByText("Gate: Fit-up signed").parentElement?.textContent).toContain("1 of 2 before it are done");
+  });
+
+  it("takes a correction of a panel by hand, and temporary metal out", async () => {
+    const sent = server();
+    draw(<BodyTab />);
+    press("It is out");
+    await waitFor(() => expect(sent[0]?.body).toMatchObject({ panel: "bonnet", fact: "temporaryMetalOut", note: "brace; blocks the lid" }));
+    fireEvent.click(screen.getByRole("button", { name: /^Bonnet, epoxy/ }));
+    const panel = screen.getByRole("region", { name: "Bonnet" });
+    expect(panel.textContent).toContain("epoxy, screwed · coats so far: epoxy");
+    type("Wears now", "filler");
+    await waitFor(() => expect(sent[1]?.body).toMatchObject({ panel: "bonnet", fact: "coat", coat: "filler", zone: null }));
+  });
+});
