@@ -143,6 +143,20 @@ public sealed class FindingsTests(ShopFixture shop) : IClassFixture<ShopFixture>
     }
 
     [Fact]
+    public async Task Agreement_is_to_what_was_known_and_a_way_that_is_barred_since_is_not_agreed_to()
+    {
+        var build = await TestBuild.Open(shop);
+        var id = await Found(build, Entry("roof", structural: false, kind: "thinning"));
+        await Choose(id, "leave").Json();
+        await shop.Manager.PostAsync($"/api/findings/{id}/agree", null).Json();
+        await shop.Technician.PutAsJsonAsync($"/api/builds/{build.Id}/findings/{id}", Entry("roof", structural: false, kind: "thinning")).Json();
+        (await Finding(build, id)).GetProperty("agreedBy").GetString().ShouldBe("Mara Manager", "the same facts again change nothing");
+        await shop.Technician.PutAsJsonAsync($"/api/builds/{build.Id}/findings/{id}", Entry("roof", structural: true, kind: "thinning")).Json();
+        (await Finding(build, id)).GetProperty("agreedBy").ValueKind.ShouldBe(JsonValueKind.Null);
+        await shop.Manager.PostAsync($"/api/findings/{id}/agree", null).Refused("verdict");
+    }
+
+    [Fact]
     public async Task Technicians_see_hours_and_days_of_a_way_but_no_money()
     {
         var build = await TestBuild.Open(shop);

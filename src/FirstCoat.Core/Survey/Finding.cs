@@ -164,9 +164,14 @@ public sealed class Finding : Recorded
         (Choice, ChoiceReason, ChosenBy, ChosenAt) = (verdict, reason.Trim(), by, at);
     }
 
+    /// <summary>What was found is now known to be something else: agreement was to a choice on other facts and falls away.</summary>
+    public void Reconsider() => (AgreedBy, AgreedAt) = (null, null);
+
     /// <summary>Agrees to the choice.</summary>
-    public void Agree(string by, Instant at)
+    /// <param name="barred">Why the chosen way may no longer be taken; null: it may.</param>
+    public void Agree(string by, Instant at, string? barred = null)
     {
+        Refusal.When(barred is not null, "verdict", $"This way is barred: {barred}.");
         Refusal.When(Choice is null, "verdict", "Nothing has been chosen yet.");
         Refusal.When(AgreedBy is not null, "verdict", $"{AgreedBy} has agreed already.");
         (AgreedBy, AgreedAt) = (by, at);

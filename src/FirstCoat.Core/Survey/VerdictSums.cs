@@ -37,6 +37,9 @@ public sealed record VerdictSums(IReadOnlyList<OptionSum> Ways, Verdict? Cheapes
             ranking.Count > 0 ? ranking[0].Verdict : null);
     }
 
+    /// <summary>Why one of the ways may not be taken; null: it may.</summary>
+    public string? BarredBecause(Verdict verdict) => Ways.FirstOrDefault(w => w.Option.Verdict == verdict)?.Barred;
+
     /// <summary>Why a way may not be chosen.</summary>
     public static string? BarredBecause(FindingOption option, Finding finding, VerdictTerms terms) => option.Verdict switch
     {

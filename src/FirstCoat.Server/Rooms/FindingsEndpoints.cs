@@ -67,7 +67,7 @@ public static class FindingsEndpoints
             view.History.ToList(), view.Sheet.Seen, view.Sheet.Total, states.Values.Select(Place).ToList(), view.Sheet.StillDark.Select(p => Place(states[p.Key])).ToList(),
             view.Marks.Select(m => new MarkView(m.Id, m.Place, m.At, m.Result, m.By, m.On)).ToList(),
             view.Findings.Select(f => Finding(f.Finding, f.Sums, f.Mended, states[f.Finding.Place].Place.Name, money)).ToList(),
-            money ? view.Findings.Sum(f => f.Sums.Ways.FirstOrDefault(w => w.Option.Verdict == f.Finding.Choice)?.Total ?? 0) : 0);
+            money ? view.Chosen : 0);
     }
 
     private static FindingView Finding(Finding f, VerdictSums sums, bool mended, string place, bool money)

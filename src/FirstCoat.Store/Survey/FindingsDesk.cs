@@ -19,7 +19,11 @@ public sealed record FindingEntry(
 public sealed record JudgedFinding(Finding Finding, VerdictSums Sums, bool Mended);
 
 /// <summary>A build's survey: its places, marks and findings with their sums.</summary>
-public sealed record SurveyView(IReadOnlyList<HistoryHint> History, SurveySheet Sheet, IReadOnlyList<PunchMark> Marks, IReadOnlyList<JudgedFinding> Findings);
+public sealed record SurveyView(IReadOnlyList<HistoryHint> History, SurveySheet Sheet, IReadOnlyList<PunchMark> Marks, IReadOnlyList<JudgedFinding> Findings)
+{
+    /// <summary>What the ways chosen so far come to.</summary>
+    public decimal Chosen => Findings.Sum(f => f.Sums.Ways.FirstOrDefault(w => w.Option.Verdict == f.Finding.Choice)?.Total ?? 0);
+}
 
 /// <summary>Commands of the survey room: the punch, what was looked at, findings and their verdicts.</summary>
 public sealed class FindingsDesk(ShopDb db, ShopClock clock, CurrentActor current, SequenceDesk sequence) : Desk(db, clock, current)
@@ -109,9 +113,15 @@ public sealed class FindingsDesk(ShopDb db, ShopClock clock, CurrentActor curren
         Refusal.When(finding.BuildId != buildId, "id", "This finding belongs to another build.");
         Refusal.When(!finding.Counts, "id", "This finding has been taken back.");
         Expect(finding, version);
+        var known = (finding.Place, finding.Kind, finding.Structural, finding.AreaM2);
         (finding.Place, finding.At, finding.Area, finding.Kind, finding.Probe, finding.SizeMm) = (entry.Place, entry.At, entry.Area, entry.Kind, entry.Probe, entry.SizeMm);
         (finding.Structural, finding.GaugeMm, finding.Note, finding.PhotoId, finding.Behind) = (entry.Structural, entry.GaugeMm, entry.Note.Trim(), entry.PhotoId, entry.Behind);
         finding.Check();
+        if (known != (finding.Place, finding.Kind, finding.Structural, finding.AreaM2))
+        {
+            finding.Reconsider();
+        }
+
         await Save(cancel);
         return finding;
     }
@@ -140,7 +150,7 @@ public sealed class FindingsDesk(ShopDb db, ShopClock clock, CurrentActor curren
     {
         var finding = await Find<Finding>(id, "finding", cancel);
         var sums = VerdictSums.Of(finding, (await Terms(await Build(finding.BuildId, cancel), cancel))(finding));
-        finding.Choose(verdict, reason, sums.Ways.FirstOrDefault(w => w.Option.Verdict == verdict)?.Barred, Actor.Name, Clock.Now);
+        finding.Choose(verdict, reason, sums.BarredBecause(verdict), Actor.Name, Clock.Now);
         await Save(cancel);
         return finding;
     }
@@ -149,7 +159,8 @@ public sealed class FindingsDesk(ShopDb db, ShopClock clock, CurrentActor curren
     public async Task<Finding> Agree(Guid id, CancellationToken cancel)
     {
         var finding = await Find<Finding>(id, "finding", cancel);
-        finding.Agree(Actor.Name, Clock.Now);
+        var sums = VerdictSums.Of(finding, (await Terms(await Build(finding.BuildId, cancel), cancel))(finding));
+        finding.Agree(Actor.Name, Clock.Now, finding.Choice is { } choice ? sums.BarredBecause(choice) : null);
         await Save(cancel);
         return finding;
     }
