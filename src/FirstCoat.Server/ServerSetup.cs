@@ -39,7 +39,8 @@ public static class ServerSetup
         services.AddSingleton(ClockFrom(settings["now"], settings.GetValue<bool>("Shop:StillClock")));
         services.AddStore(
             p => p.GetRequiredService<IConfiguration>()["Shop:Connection"] ?? "Host=127.0.0.1;Database=firstcoat",
-            p => p.GetRequiredService<IConfiguration>()["Shop:Photos"] ?? Path.Combine(AppContext.BaseDirectory, "photos"));
+            p => p.GetRequiredService<IConfiguration>()["Shop:Photos"] ?? Path.Combine(AppContext.BaseDirectory, "photos"),
+            p => p.GetRequiredService<IConfiguration>()["Shop:Mail"] ?? Path.Combine(AppContext.BaseDirectory, "mail"));
         services.ConfigureHttpJsonOptions(o =>
         {
             var json = o.SerializerOptions;
@@ -131,6 +132,7 @@ public static class ServerSetup
         api.MapTeardown();
         api.MapPlan();
         api.MapMoney();
+        api.MapPapers();
         api.MapReports();
         api.MapPrivatePages();
         api.MapBench();

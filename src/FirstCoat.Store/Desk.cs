@@ -65,6 +65,9 @@ public abstract class Desk(ShopDb db, ShopClock clock, CurrentActor current)
         }
     }
 
+    /// <summary>Waits for a turn at numbering something, until the transaction ends: one number after another, whoever asks at the same moment.</summary>
+    protected Task Turn(long turn, CancellationToken cancel) => Db.Database.ExecuteSqlAsync($"select pg_advisory_xact_lock({turn})", cancel);
+
     /// <summary>Refuses a date that is a slip of the finger.</summary>
     protected static void Plausible(LocalDate? date, string field) =>
         Refusal.When(date is { } d && (d.Year < 1990 || d.Year > 2100), field, "The date lies between 1990 and 2100.");

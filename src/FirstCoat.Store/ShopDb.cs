@@ -3,6 +3,7 @@ using FirstCoat.Core;
 using FirstCoat.Core.Access;
 using FirstCoat.Core.Builds;
 using FirstCoat.Core.Labour;
+using FirstCoat.Core.Money.Papers;
 using FirstCoat.Core.Outside;
 using FirstCoat.Core.Parts;
 using FirstCoat.Core.Photos;
@@ -40,6 +41,8 @@ public sealed class ShopDb(DbContextOptions<ShopDb> options, ShopClock clock, Cu
     public DbSet<PunchMark> PunchMarks => Set<PunchMark>();
     public DbSet<SurveyLook> SurveyLooks => Set<SurveyLook>();
     public DbSet<Finding> Findings => Set<Finding>();
+    public DbSet<ClientPaper> Papers => Set<ClientPaper>();
+    public DbSet<ApprovalCode> ApprovalCodes => Set<ApprovalCode>();
     public DbSet<Payment> Payments => Set<Payment>();
     public DbSet<Operation> Operations => Set<Operation>();
     public DbSet<TimeEntry> TimeEntries => Set<TimeEntry>();
@@ -142,6 +145,7 @@ public sealed class ShopDb(DbContextOptions<ShopDb> options, ShopClock clock, Cu
             e.Ignore(d => d.IsOpen);
             e.Property(d => d.Options).IsJson();
             e.Property(d => d.Holds).IsJson();
+            e.Property(d => d.LetGo).IsJson();
             OfBuild(e, nameof(Decision.BuildId));
         });
         builder.Entity<Payment>(e =>
@@ -262,6 +266,27 @@ public sealed class ShopDb(DbContextOptions<ShopDb> options, ShopClock clock, Cu
             e.Property(r => r.Text).IsJson();
             e.HasIndex(r => new { r.BuildId, r.Number }).IsUnique();
             OfBuild(e, nameof(ClientReport.BuildId));
+        });
+        builder.Entity<ClientPaper>(e =>
+        {
+            e.ToTable("money_papers");
+            e.Ignore(p => p.State);
+            e.Ignore(p => p.IsOpen);
+            e.Ignore(p => p.Name);
+            e.Ignore(p => p.Adds);
+            e.Ignore(p => p.Operations);
+            e.Ignore(p => p.Change);
+            e.Property(p => p.Words).IsJson();
+            e.Property(p => p.Lines).IsJson();
+            e.Property(p => p.Answer).IsJson();
+            e.HasIndex(p => new { p.BuildId, p.Kind, p.Number }).IsUnique();
+            OfBuild(e, nameof(ClientPaper.BuildId));
+        });
+        builder.Entity<ApprovalCode>(e =>
+        {
+            e.ToTable("access_codes");
+            e.HasOne<ClientPaper>().WithMany().HasForeignKey(c => c.PaperId).OnDelete(DeleteBehavior.Restrict);
+            OfBuild(e, nameof(ApprovalCode.BuildId));
         });
         builder.Entity<PrivateLink>(e =>
         {

@@ -25,13 +25,15 @@ public static class StoreSetup
 
     /// <summary>Adds the database, the photo folder and one desk per room.</summary>
     /// <param name="photoFolder">Where photo files lie; made when missing.</param>
-    public static IServiceCollection AddStore(this IServiceCollection services, Func<IServiceProvider, string> connection, Func<IServiceProvider, string> photoFolder)
+    /// <param name="mailFolder">Where the mail stand-in puts letters; made with the first.</param>
+    public static IServiceCollection AddStore(this IServiceCollection services, Func<IServiceProvider, string> connection, Func<IServiceProvider, string> photoFolder, Func<IServiceProvider, string> mailFolder)
     {
         services.AddDbContext<ShopDb>((provider, options) => Configure(options, connection(provider)));
         services.AddSingleton<ShopClock>();
         services.AddSingleton<IPlanner, SinglePassPlanner>();
         services.AddSingleton<PlanCache>();
         services.AddSingleton(provider => new PhotoFiles(photoFolder(provider)));
+        services.AddSingleton<IMail>(provider => new MailFolder(mailFolder(provider), provider.GetRequiredService<ShopClock>()));
         services.AddScoped<CurrentActor>();
         services.AddScoped<ShopDesk>();
         services.AddScoped<BuildsDesk>();
@@ -41,6 +43,9 @@ public static class StoreSetup
         services.AddScoped<OutsideDesk>();
         services.AddScoped<PhotosDesk>();
         services.AddScoped<SurveyDesk>();
+        services.AddScoped<HistoryDesk>();
+        services.AddScoped<PapersDesk>();
+        services.AddScoped<ApprovalDesk>();
         services.AddScoped<FindingsDesk>();
         services.AddScoped<TeardownDesk>();
         services.AddScoped<PlanDesk>();

@@ -43,7 +43,7 @@ public static class TemplateDatabase
     {
         await Execute("drop database if exists firstcoat_template with (force)");
         await Execute("create database firstcoat_template");
-        var services = Demo.DemoCommand.Services(On("firstcoat_template", pooling: false), Path.GetTempPath(), new SetClock(DateTimeOffset.UtcNow));
+        var services = Demo.DemoCommand.Services(On("firstcoat_template", pooling: false), Path.GetTempPath(), Path.GetTempPath(), new SetClock(DateTimeOffset.UtcNow));
         await using (services)
         {
             await using var scope = services.CreateAsyncScope();
@@ -129,6 +129,9 @@ public sealed class ShopFixture : WebApplicationFactory<Program>, IAsyncLifetime
         return client;
     }
 
+    /// <summary>The newest letter to an address, as text.</summary>
+    public string LastLetter(string to) => new DirectoryInfo(Path.Combine(_photos, "mail")).GetFiles("*.eml").OrderByDescending(f => f.LastWriteTimeUtc).Select(f => File.ReadAllText(f.FullName)).First(t => t.Contains(to, StringComparison.Ordinal));
+
     /// <summary>Sets the clock to a wall time of the shop.</summary>
     public void At(LocalDate day, int hour, int minute) =>
         Clock.Set(DateTimeZoneProviders.Tzdb["Europe/London"].AtLeniently(day.At(new LocalTime(hour, minute))).ToInstant());
@@ -137,6 +140,7 @@ public sealed class ShopFixture : WebApplicationFactory<Program>, IAsyncLifetime
     {
         builder.UseSetting("Shop:Connection", _connection);
         builder.UseSetting("Shop:Photos", _photos);
+        builder.UseSetting("Shop:Mail", Path.Combine(_photos, "mail"));
         builder.UseSetting("Shop:SignInsPerMinute", "1000");
         builder.UseSetting("Serilog:MinimumLevel:Default", "Error");
         builder.ConfigureServices(s => s.AddSingleton<TimeProvider>(Clock));

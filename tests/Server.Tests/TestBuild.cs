@@ -9,12 +9,12 @@ public sealed class TestBuild(ShopFixture shop, Guid id)
 {
     public Guid Id { get; } = id;
 
-    public static object OpenBody(Guid id, string template = "small-work", int? priority = null, string client = "Petra Client", object? contract = null, int? number = null) => new
+    public static object OpenBody(Guid id, string template = "small-work", int? priority = null, string client = "Petra Client", object? contract = null, int? number = null, string email = "") => new
     {
         id,
         number,
         clientName = client,
-        clientEmail = "",
+        clientEmail = email,
         clientPhone = "",
         vehicle = new { make = "Plover", model = "Eight", year = 1951, style = "coupe", construction = "unitary", identification = "P8", colourName = "Blue", colourHex = "#33557A", dimensions = BodyDimensions.Of(BodyStyleKey.Coupe) },
         brief = new { grade = "show", originality = "original", promised = "2026-06-01", budget = (decimal?)null, milestones = Array.Empty<object>() },
@@ -27,10 +27,10 @@ public sealed class TestBuild(ShopFixture shop, Guid id)
         stationId = (Guid?)null,
     };
 
-    public static async Task<TestBuild> Open(ShopFixture shop, string template = "small-work", int priority = 1)
+    public static async Task<TestBuild> Open(ShopFixture shop, string template = "small-work", int priority = 1, string email = "", string client = "Petra Client", object? contract = null)
     {
         var id = Guid.CreateVersion7();
-        await shop.Manager.PostAsJsonAsync("/api/builds", OpenBody(id, template, priority)).Json();
+        await shop.Manager.PostAsJsonAsync("/api/builds", OpenBody(id, template, priority, client, contract, email: email)).Json();
         return new(shop, id);
     }
 

@@ -57,6 +57,9 @@ public sealed record EstimateTotals(decimal Labour, decimal Parts, decimal Outsi
 {
     public decimal Total => Labour + Parts + Outside + Materials;
 
+    /// <summary>Kind by kind.</summary>
+    public EstimateTotals Plus(EstimateTotals other) => new(Labour + other.Labour, Parts + other.Parts, Outside + other.Outside, Materials + other.Materials);
+
     /// <summary>Checks the amounts.</summary>
     /// <exception cref="Refusal">Names what cannot be.</exception>
     public void Check() =>
@@ -75,6 +78,9 @@ public sealed class Build : Entity
     public required Brief Brief { get; set; }
     public required ContractTerms Contract { get; set; }
     public EstimateTotals Estimate { get; set; } = new(0, 0, 0, 0);
+
+    /// <summary>When the client accepted the estimate; what is found later is a change.</summary>
+    public Instant? AcceptedAt { get; private set; }
 
     /// <summary>What is known of the vehicle's life, that says where to look harder.</summary>
     public List<HistoryHint> History { get; set; } = [];
@@ -106,6 +112,13 @@ public sealed class Build : Entity
 
     /// <summary>Whether work on it is planned.</summary>
     public bool IsPlanned => Status == BuildStatus.Open;
+
+    /// <summary>The client has accepted the estimate.</summary>
+    public void Accept(EstimateTotals agreed, Instant at)
+    {
+        Refusal.When(AcceptedAt is not null, "id", "An estimate has been accepted already; what comes now is a change order.");
+        (Estimate, AcceptedAt) = (agreed, at);
+    }
 
     /// <summary>Takes the build into the shop.</summary>
     public void Open()

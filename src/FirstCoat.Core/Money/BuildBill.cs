@@ -1,5 +1,6 @@
 using FirstCoat.Core.Builds;
 using FirstCoat.Core.Labour;
+using FirstCoat.Core.Money.Papers;
 using FirstCoat.Core.Outside;
 using FirstCoat.Core.Parts;
 using FirstCoat.Core.Sequence;
@@ -22,12 +23,16 @@ public sealed record MoneyKind(string Kind, decimal Estimate, decimal Net);
 /// <param name="Entries">Stopped entries that count, in order of start.</param>
 /// <param name="Operations">Of the build, by id.</param>
 /// <param name="People">Everybody who ever worked here, by id.</param>
+/// <param name="Changes">Its change orders, in order of their number.</param>
 /// <param name="Parts">Those received, in order of entry; likewise outside jobs, materials and payments.</param>
 public sealed record BillFacts(
     Build Build, ShopSettings Shop, IReadOnlyList<TimeEntry> Entries, IReadOnlyDictionary<Guid, Operation> Operations, IReadOnlyDictionary<Guid, Person> People,
-    IReadOnlyList<PartLine> Parts, IReadOnlyList<OutsideJob> Jobs, IReadOnlyList<MaterialBooking> Materials, IReadOnlyList<Payment> Payments)
+    IReadOnlyList<PartLine> Parts, IReadOnlyList<OutsideJob> Jobs, IReadOnlyList<MaterialBooking> Materials, IReadOnlyList<Payment> Payments, IReadOnlyList<ClientPaper> Changes)
 {
     internal DateTimeZone Zone { get; } = DateTimeZoneProviders.Tzdb[Shop.TimeZone];
+
+    /// <summary>The change order that an operation or a part came in with; null: it was agreed to at the start.</summary>
+    internal ClientPaper? ChangeOf(Guid id) => Changes.LastOrDefault(c => c.Lines.Any(l => l.Operations.Contains(id) || l.Parts.Contains(id)));
 }
 
 /// <summary>
@@ -48,7 +53,7 @@ public sealed record BuildBill(IReadOnlyList<MoneyKind> Kinds, IReadOnlyList<Mon
         var hours = f.Entries.Select(e => new Hour(e, e.Worked(f.People[e.PersonId], f.Zone), e.Minutes(e.Stop!.Value))).ToList();
         var groups = hours.Where(h => h.Entry.Kind == LabourKind.Billable)
             .GroupBy(h => (h.Entry.OperationId, h.Worked.BillRate)).OrderBy(g => f.Operations[g.Key.OperationId].Position).ThenBy(g => g.Key.BillRate).ToList();
-        var labour = groups.Select(g => new LabourItem($"{g.Key.OperationId}@{g.Key.BillRate}", g.Sum(h => LabourMinutes.Round(h.Minutes, f.Shop.Rounding)), g.Key.BillRate)).ToList();
+        var labour = groups.Select(g => new LabourItem($"{g.Key.OperationId}@{g.Key.BillRate}", g.Sum(h => LabourMinutes.Round(h.Minutes, f.Shop.Rounding)), g.Key.BillRate, Change: f.ChangeOf(g.Key.OperationId)?.Id.ToString())).ToList();
         var counted = f.Jobs.Select(j => (Job: j, Item: j.ToItem())).Where(j => j.Item is not null).ToList();
         var statement = Money.Statement.Of(new()
         {
@@ -58,12 +63,13 @@ public sealed record BuildBill(IReadOnlyList<MoneyKind> Kinds, IReadOnlyList<Mon
             OutsideMarkup = f.Shop.OutsideMarkup,
             MaterialsMarkup = f.Shop.MaterialsMarkup,
             Labour = labour,
-            Parts = f.Parts.Select(p => p.ToItem()).ToList(),
+            Parts = f.Parts.Select(p => p.ToItem() with { Change = f.ChangeOf(p.Id)?.Id.ToString() }).ToList(),
             Outside = counted.Select(c => c.Item!).ToList(),
             Materials = f.Materials.Select(m => new CostItem(m.Id.ToString(), m.Quantity * m.UnitCost, Category: TaxKeys.Materials)).ToList(),
             ConsumablesPercent = f.Shop.ConsumablesPercent == 0 ? null : f.Shop.ConsumablesPercent,
             ConsumablesCap = f.Shop.ConsumablesCap,
             ConsumablesCategory = TaxKeys.Materials,
+            Changes = f.Changes.Select(c => new ChangeItem(c.Id.ToString(), c.Adds.Total, c.Change)).ToList(),
             Payments = f.Payments.Select(p => p.Amount).ToList(),
         });
 
@@ -75,12 +81,18 @@ public sealed record BuildBill(IReadOnlyList<MoneyKind> Kinds, IReadOnlyList<Mon
         }
 
         AddGoods(words, f, counted!);
+        foreach (var c in f.Changes)
+        {
+            words[c.Id.ToString()] = new("contract", $"{c.Name}: {c.Words.Title}", $"agreed {c.Adds.Total:0.00}", []);
+        }
+
         var labourNet = statement.Lines.Where(l => words.TryGetValue(l.Id, out var w) && w.Kind == "labour").Sum(l => l.Net);
         words[Consumables] = new("materials", "Consumables", $"{f.Shop.ConsumablesPercent:0.##} % of {labourNet:0.00}{(f.Shop.ConsumablesCap is { } cap ? $", at most {cap:0.00}" : "")}", []);
         // Without labour there are no consumables, and a line of nothing says nothing.
         var lines = statement.Lines.Where(l => l.Id != Consumables || l.Net != 0).Select(l => words.TryGetValue(l.Id, out var w) ? new MoneyLine(l.Id, w.Kind, w.Text, w.Formula, l.Net, l.Tax, w.Entries) : new(l.Id, "contract", l.Id, "", l.Net, l.Tax, [])).ToList();
         var notBilled = hours.Where(h => h.Entry.Kind != LabourKind.Billable)
-            .Select(h => new MoneyEntry(h.Entry.Id, $"{f.Operations[h.Entry.OperationId].Name}: {h.Entry.Kind.ToString().ToLowerInvariant()}, {f.People[h.Entry.PersonId].Name}", h.Minutes, null)).ToList();
+            .Select(h => new MoneyEntry(h.Entry.Id, $"{f.Operations[h.Entry.OperationId].Name}: {h.Entry.Kind.ToString().ToLowerInvariant()}, {f.People[h.Entry.PersonId].Name}", h.Minutes, null))
+            .Concat(statement.NotBilled.Where(n => words.ContainsKey(n.Id)).SelectMany(n => words[n.Id].Entries.Select(e => e with { Text = $"{words[n.Id].Text}: {(n.Why == "pending" ? "waits for its change order" : "its change order was declined")}, {e.Text}" }))).ToList();
         return new(KindsOf(f.Build, lines), lines, notBilled, statement);
     }
 

@@ -101,6 +101,9 @@ public sealed class Finding : Recorded
     /// <summary>What it put into the estimate, net; null: nothing yet.</summary>
     public EstimateTotals? InEstimate { get; set; }
 
+    /// <summary>Why its work was not done: the client said no; null: nobody did.</summary>
+    public string? NotDoneWhy { get; private set; }
+
     /// <summary>Why it is no finding after all; it stays on record with its number.</summary>
     public string? WithdrawnWhy { get; private set; }
 
@@ -174,7 +177,15 @@ public sealed class Finding : Recorded
         Refusal.When(barred is not null, "verdict", $"This way is barred: {barred}.");
         Refusal.When(Choice is null, "verdict", "Nothing has been chosen yet.");
         Refusal.When(AgreedBy is not null, "verdict", $"{AgreedBy} has agreed already.");
-        (AgreedBy, AgreedAt) = (by, at);
+        (AgreedBy, AgreedAt, NotDoneWhy) = (by, at, null);
+    }
+
+    /// <summary>Its work goes out again before anybody began: the finding stays, with the reason why it is not mended.</summary>
+    /// <param name="operations">That went out; likewise parts.</param>
+    public void NotDone(string why, IReadOnlyCollection<Guid> operations, IReadOnlyCollection<Guid> parts)
+    {
+        (NotDoneWhy, AgreedBy, AgreedAt, InEstimate) = (why, null, null, null);
+        (Operations, Parts) = ([.. Operations.Except(operations)], [.. Parts.Except(parts)]);
     }
 
     /// <summary>Takes the finding back for a reason; its number is not used again.</summary>

@@ -22,15 +22,17 @@ public static class BuildsEndpoints
 
     public sealed record AnswerBody([property: StringLength(300)] string Answer);
 
+    public sealed record LetGoOnBody(Guid OperationId, [property: StringLength(300)] string Reason);
+
     public sealed record PaymentBody(Guid Id, LocalDate On, decimal Amount, [property: StringLength(200)] string Note);
 
     /// <param name="Contract">Money of the agreement; not for technicians.</param>
     public sealed record BuildView(
         Guid Id, int Number, BuildStatus Status, Vehicle Vehicle, FinishGrade Grade, OriginalityPolicy Originality, LocalDate? Promised, List<Milestone> Milestones, decimal? Budget,
         ContractTerms? Contract, EstimateTotals? Estimate, string Template, int Priority, bool FillIn, Guid? StationId, string AwayAt, LocalDate OpenedOn, string LeftAt, string FirstMove,
-        string ClientName, string? ClientEmail, string? ClientPhone, List<DecisionView> Decisions, uint Version);
+        string ClientName, string? ClientEmail, string? ClientPhone, List<DecisionView> Decisions, Instant? AcceptedAt, uint Version);
 
-    public sealed record DecisionView(Guid Id, string Question, string Detail, DecisionFor For, List<string> Options, List<Guid> Holds, LocalDate DueOn, decimal? Adds, string? Answer, string? SettledBy, Instant? SettledAt, uint Version);
+    public sealed record DecisionView(Guid Id, string Question, string Detail, DecisionFor For, List<string> Options, List<Guid> Holds, LocalDate DueOn, decimal? Adds, Guid? PaperId, List<LetGoOn> LetGo, string? Answer, string? SettledBy, Instant? SettledAt, uint Version);
 
     /// <param name="ReadsAsAlarm">It lies so near the one accent of the screens that a build in it would look like an alarm.</param>
     public sealed record PaintView(bool ReadsAsAlarm);
@@ -50,6 +52,7 @@ public static class BuildsEndpoints
         builds.MapPost("/{id:guid}/decisions", async (Guid id, DecisionBody b, BuildsDesk desk, CancellationToken cancel) =>
             Saved.From(await desk.Ask(id, b.Id, new(b.Question, b.Detail, b.For, b.Options, b.Holds, b.DueOn, b.Adds, b.PhotoId), cancel))).RequireAuthorization(Policies.Desk).WithName("askDecision");
         api.MapPost("/decisions/{id:guid}/answer", async (Guid id, AnswerBody b, BuildsDesk desk, CancellationToken cancel) => Saved.From(await desk.Settle(id, b.Answer, cancel))).RequireAuthorization(Policies.Desk).WithName("settleDecision");
+        api.MapPost("/decisions/{id:guid}/let-go-on", async (Guid id, LetGoOnBody b, BuildsDesk desk, CancellationToken cancel) => Saved.From(await desk.LetGoOn(id, b.OperationId, b.Reason, cancel))).RequireAuthorization(Policies.Manager).WithName("letGoOn");
         builds.MapPost("/{id:guid}/payments", async (Guid id, PaymentBody b, BuildsDesk desk, CancellationToken cancel) => Saved.From(await desk.Pay(id, b.Id, b.On, b.Amount, b.Note, cancel))).RequireAuthorization(Policies.Desk).WithName("addPayment");
     }
 
@@ -61,6 +64,6 @@ public static class BuildsEndpoints
         var desk = !current.Actor.IsTechnician;
         return new(b.Id, b.Number, b.Status, b.Vehicle, b.Brief.Grade, b.Brief.Originality, b.Brief.Promised, b.Brief.Milestones, desk ? b.Brief.Budget : null, desk ? b.Contract : null, desk ? b.Estimate : null,
             b.Template, b.Priority, b.FillIn, b.StationId, b.AwayAt, b.OpenedOn, b.LeftAt, b.FirstMove, client.Name, desk ? client.Email : null, desk ? client.Phone : null,
-            decisions.Select(d => new DecisionView(d.Id, d.Question, d.Detail, d.For, d.Options, d.Holds, d.DueOn, desk ? d.Adds : null, d.Answer, d.SettledBy, d.SettledAt, d.Version)).ToList(), b.Version);
+            decisions.Select(d => new DecisionView(d.Id, d.Question, d.Detail, d.For, d.Options, d.Holds, d.DueOn, desk ? d.Adds : null, d.PaperId, d.LetGo, d.Answer, d.SettledBy, d.SettledAt, d.Version)).ToList(), b.AcceptedAt, b.Version);
     }
 }

@@ -35,7 +35,7 @@ public static class FindingsEndpoints
 
     public sealed record FindingView(
         Guid Id, int Number, string Place, string PlaceName, MapPoint At, List<MapPoint> Area, decimal AreaM2, FindingKind Kind, Probe? Probe, int? SizeMm, bool Structural, decimal? GaugeMm, string Note, Guid? PhotoId, Guid? Behind,
-        string FoundBy, Instant FoundAt, List<WayView> Ways, Verdict? Cheapest, Verdict? Choice, string ChoiceReason, string? ChosenBy, Instant? ChosenAt, string? AgreedBy, Instant? AgreedAt, bool Planned, bool Mended, uint Version);
+        string FoundBy, Instant FoundAt, List<WayView> Ways, Verdict? Cheapest, Verdict? Choice, string ChoiceReason, string? ChosenBy, Instant? ChosenAt, string? AgreedBy, Instant? AgreedAt, bool Planned, bool Mended, string? NotDoneWhy, uint Version);
 
     public sealed record SurveyBody(List<HistoryHint> History, int Seen, int Total, List<PlaceView> Places, List<PlaceView> StillDark, List<MarkView> Marks, List<FindingView> Findings, decimal Verdicts);
 
@@ -78,6 +78,6 @@ public static class FindingsEndpoints
             : new(s.Option.Verdict, s.Option.Hours, s.Option.Trade, s.Option.LeadDays, s.Option.RiskPercent, s.Option.NotSold, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, s.Barred, null, null);
         return new(
             f.Id, f.Number, f.Place, place, f.At, f.Area, Math.Round((decimal)f.AreaM2, 4), f.Kind, f.Probe, f.SizeMm, f.Structural, f.GaugeMm, f.Note, f.PhotoId, f.Behind, f.FoundBy, f.FoundAt,
-            sums.Ways.Select(Way).ToList(), money ? sums.Cheapest : null, f.Choice, f.ChoiceReason, f.ChosenBy, f.ChosenAt, f.AgreedBy, f.AgreedAt, f.InEstimate is not null, mended, f.Version);
+            sums.Ways.Select(Way).ToList(), money ? sums.Cheapest : null, f.Choice, f.ChoiceReason, f.ChosenBy, f.ChosenAt, f.AgreedBy, f.AgreedAt, f.InEstimate is not null, mended, f.NotDoneWhy, f.Version);
     }
 }

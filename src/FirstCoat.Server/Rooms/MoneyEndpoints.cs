@@ -6,7 +6,7 @@ namespace FirstCoat.Server.Rooms;
 /// <summary>The money room.</summary>
 public static class MoneyEndpoints
 {
-    public sealed record TotalsView(decimal Estimate, int NotBilledMinutes, decimal Net, decimal Tax, decimal Gross, decimal Retention, decimal Paid, decimal Balance, decimal? Limit, IReadOnlyDictionary<string, decimal> TaxByCategory);
+    public sealed record TotalsView(decimal Estimate, int NotBilledMinutes, decimal Net, decimal Tax, decimal Gross, decimal Retention, decimal Paid, decimal Balance, decimal? Limit, decimal ChangesApproved, decimal ChangesPending, IReadOnlyDictionary<string, decimal> TaxByCategory);
 
     public sealed record PaymentView(Guid Id, LocalDate On, decimal Amount, string Note);
 
@@ -22,7 +22,7 @@ public static class MoneyEndpoints
         {
             var m = await desk.Look(id, cancel);
             var s = m.Statement;
-            return new BuildMoneyView(m.Kinds, m.Lines, m.NotBilled, new(m.Estimate, m.NotBilledMinutes, s.Net, s.Tax, s.Gross, s.Retention, s.Paid, s.Balance, s.Limit, s.TaxByCategory),
+            return new BuildMoneyView(m.Kinds, m.Lines, m.NotBilled, new(m.Estimate, m.NotBilledMinutes, s.Net, s.Tax, s.Gross, s.Retention, s.Paid, s.Balance, s.Limit, s.ChangesApproved, s.ChangesPending, s.TaxByCategory),
                 m.Payments.Select(p => new PaymentView(p.Id, p.On, p.Amount, p.Note)).ToList(), new(s.Paid - s.Gross, m.Cover.RunsOut, m.Cover.TopUpNeeded), current.Actor.IsManager ? m.Margin : null);
         }).RequireAuthorization(Policies.Desk).WithName("getMoney");
     }

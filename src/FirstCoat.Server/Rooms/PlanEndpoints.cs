@@ -13,7 +13,7 @@ public static class PlanEndpoints
     public sealed record Call(string Name, string Phone, string Email);
 
     /// <param name="Call">The client, where the word is the client's.</param>
-    public sealed record DecisionRow(Guid Id, Guid BuildId, int BuildNumber, string ColourHex, string Question, string Detail, DecisionFor For, Call? Call, List<string> Options, LocalDate DueOn, decimal Days, int WorstBuild);
+    public sealed record DecisionRow(Guid Id, Guid BuildId, int BuildNumber, string ColourHex, string Question, string Detail, DecisionFor For, Call? Call, List<string> Options, LocalDate DueOn, decimal Days, decimal PerWeek, int WorstBuild, Guid? PaperId);
 
     public sealed record AwayRow(Guid JobId, Guid BuildId, int BuildNumber, string ColourHex, string Title, string Supplier, LocalDate? SentOn, LocalDate? PromisedOn, LocalDate? HereOn, int AwayDays, bool Late);
 
@@ -38,8 +38,8 @@ public static class PlanEndpoints
         var view = await plan.Look(cancel);
         var clients = await db.Clients.AsNoTracking().Join(db.Builds.AsNoTracking(), c => c.Id, b => b.ClientId, (c, b) => new { b.Id, Call = new Call(c.Name, c.Phone, c.Email) }).ToDictionaryAsync(x => x.Id, x => x.Call, cancel);
         var decisions = view.Decisions.Where(d => byId.ContainsKey(d.Decision.BuildId)).Select(d => new DecisionRow(
-            d.Decision.Id, d.Decision.BuildId, byId[d.Decision.BuildId].Number, byId[d.Decision.BuildId].ColourHex, d.Decision.Question, d.Decision.Detail, d.Decision.For, d.Decision.For == DecisionFor.Client ? clients[d.Decision.BuildId] : null, d.Decision.Options, d.Decision.DueOn, d.Days,
-            byId.TryGetValue(d.WorstBuild, out var worst) ? worst.Number : byId[d.Decision.BuildId].Number)).ToList();
+            d.Decision.Id, d.Decision.BuildId, byId[d.Decision.BuildId].Number, byId[d.Decision.BuildId].ColourHex, d.Decision.Question, d.Decision.Detail, d.Decision.For, d.Decision.For == DecisionFor.Client ? clients[d.Decision.BuildId] : null, d.Decision.Options, d.Decision.DueOn, d.Days, current.Actor.IsTechnician ? 0 : d.CostPerWeek(today, shop.DelayPerDay),
+            byId.TryGetValue(d.WorstBuild, out var worst) ? worst.Number : byId[d.Decision.BuildId].Number, d.Decision.PaperId)).ToList();
         var suppliers = await db.Suppliers.AsNoTracking().ToDictionaryAsync(s => s.Id, cancel);
         var jobs = await db.OutsideJobs.AsNoTracking().Where(j => j.SentOn != null && j.BackOn == null).OrderBy(j => j.PromisedOn).ToListAsync(cancel);
         var away = jobs.Where(j => byId.ContainsKey(j.BuildId)).Select(j =>

@@ -85,7 +85,7 @@ public static class ReportsEndpoints
     }
 
     /// <summary>A guessed, expired or revoked link shows nothing, and all three look alike.</summary>
-    private static IResult Nothing() => Results.Problem("This link opens nothing. Ask the shop for a new one.", statusCode: 404);
+    internal static IResult Nothing() => Results.Problem("This link opens nothing. Ask the shop for a new one.", statusCode: 404);
 
     private static async Task<IResult> Pdf(ReportPage page, string? paper, PagePrinter printer, CancellationToken cancel)
     {

@@ -81,6 +81,7 @@ public sealed class BuildsDesk(ShopDb db, ShopClock clock, CurrentActor current)
         contract.Check();
         estimate.Check();
         Plausible(brief.Promised, "promised");
+        Refusal.When(build.AcceptedAt is not null && estimate != build.Estimate, "estimate", "The client has accepted the estimate: what changes it is a change order.");
         Refusal.When(priority is < 0 or > 10_000, "priority", "The place in the queue lies between 0 and 10,000.");
         (build.Vehicle, build.Brief, build.Contract, build.Estimate, build.Priority, build.FillIn) = (vehicle, brief, contract, estimate, priority, fillIn);
         await Save(cancel);
@@ -159,7 +160,17 @@ public sealed class BuildsDesk(ShopDb db, ShopClock clock, CurrentActor current)
     public async Task<Decision> Settle(Guid id, string answer, CancellationToken cancel)
     {
         var decision = await Find<Decision>(id, "decision", cancel);
+        Refusal.When(decision.PaperId is not null, "id", "This is answered on its change order.");
         decision.Settle(answer, Actor.Name, Clock.Now);
+        await Save(cancel);
+        return decision;
+    }
+
+    /// <summary>Lets an operation go on although the question that holds it is open, for a reason that stays.</summary>
+    public async Task<Decision> LetGoOn(Guid id, Guid operationId, string reason, CancellationToken cancel)
+    {
+        var decision = await Find<Decision>(id, "decision", cancel);
+        decision.Let(operationId, reason, Actor.Name, Clock.Now);
         await Save(cancel);
         return decision;
     }

@@ -36,6 +36,7 @@ public sealed class LabourDesk(ShopDb db, ShopClock clock, CurrentActor current,
         var all = (await sequence.Of(build.Id, cancel)).ToDictionary(o => o.Id);
         var shut = OperationOrder.ShutGatesBefore(operation, all);
         Refusal.When(shut.Count > 0, "operationId", shut.Count > 0 ? $"Not signed yet: {shut[0].Name}." : "");
+        await RefuseHeld(operation, cancel);
         var now = Clock.NowMinute;
         if (await Running(personId, cancel) is { } running)
         {
@@ -212,6 +213,11 @@ public sealed class LabourDesk(ShopDb db, ShopClock clock, CurrentActor current,
         await Find<Person>(hours.PersonId, "person", cancel);
         var operation = await Find<Operation>(hours.OperationId, "operation", cancel);
         Refusal.When(operation.Kind != OperationKind.Work, "operationId", "Only work has hours.");
+        if (original?.OperationId != operation.Id)
+        {
+            await RefuseHeld(operation, cancel);
+        }
+
         var entry = new TimeEntry
         {
             Id = id,
@@ -228,6 +234,14 @@ public sealed class LabourDesk(ShopDb db, ShopClock clock, CurrentActor current,
         entry.StopAt(stop);
         await RefuseOverlap(hours.PersonId, start, stop, original?.Id, cancel);
         return entry;
+    }
+
+    /// <summary>Work that waits for an answer is not begun, unless a manager has let it go on.</summary>
+    private async Task RefuseHeld(Operation operation, CancellationToken cancel)
+    {
+        var open = await Db.Decisions.AsNoTracking().Where(d => d.BuildId == operation.BuildId && d.SettledAt == null).ToListAsync(cancel);
+        var holds = open.FirstOrDefault(d => d.Stops(operation.Id));
+        Refusal.When(holds is not null, "operationId", $"This waits for an answer: {holds?.Question}. A manager can let it go on, with a reason.");
     }
 
     private async Task RefuseOverlap(Guid personId, Instant start, Instant stop, Guid? except, CancellationToken cancel)

@@ -25,6 +25,82 @@ namespace FirstCoat.Store.Migrations
 
             modelBuilder.HasSequence("recorded");
 
+            modelBuilder.Entity("FirstCoat.Core.Access.ApprovalCode", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<Guid>("BuildId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("build_id");
+
+                    b.Property<string>("CodeHash")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("code_hash");
+
+                    b.Property<Guid>("LinkId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("link_id");
+
+                    b.Property<Guid>("PaperId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("paper_id");
+
+                    b.Property<Instant>("RecordedAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("recorded_at");
+
+                    b.Property<Guid>("RecordedBy")
+                        .HasColumnType("uuid")
+                        .HasColumnName("recorded_by");
+
+                    b.Property<Instant>("SentAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("sent_at");
+
+                    b.Property<string>("SentTo")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("sent_to");
+
+                    b.Property<long>("Seq")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("bigint")
+                        .HasColumnName("seq")
+                        .HasDefaultValueSql("nextval('recorded')");
+
+                    b.Property<int>("Tried")
+                        .HasColumnType("integer")
+                        .HasColumnName("tried");
+
+                    b.Property<Instant?>("UsedAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("used_at");
+
+                    b.Property<uint>("Version")
+                        .IsConcurrencyToken()
+                        .ValueGeneratedOnAddOrUpdate()
+                        .HasColumnType("xid")
+                        .HasColumnName("xmin");
+
+                    b.HasKey("Id")
+                        .HasName("pk_access_codes");
+
+                    b.HasIndex("BuildId")
+                        .HasDatabaseName("ix_access_codes_build_id");
+
+                    b.HasIndex("PaperId")
+                        .HasDatabaseName("ix_access_codes_paper_id");
+
+                    b.HasIndex("Seq")
+                        .IsUnique()
+                        .HasDatabaseName("ix_access_codes_seq");
+
+                    b.ToTable("access_codes", (string)null);
+                });
+
             modelBuilder.Entity("FirstCoat.Core.Access.AuditEntry", b =>
                 {
                     b.Property<long>("Id")
@@ -138,6 +214,10 @@ namespace FirstCoat.Store.Migrations
                     b.Property<Guid>("Id")
                         .HasColumnType("uuid")
                         .HasColumnName("id");
+
+                    b.Property<Instant?>("AcceptedAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("accepted_at");
 
                     b.Property<string>("AwayAt")
                         .IsRequired()
@@ -307,10 +387,19 @@ namespace FirstCoat.Store.Migrations
                         .HasColumnType("jsonb")
                         .HasColumnName("holds");
 
+                    b.Property<string>("LetGo")
+                        .IsRequired()
+                        .HasColumnType("jsonb")
+                        .HasColumnName("let_go");
+
                     b.Property<string>("Options")
                         .IsRequired()
                         .HasColumnType("jsonb")
                         .HasColumnName("options");
+
+                    b.Property<Guid?>("PaperId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("paper_id");
 
                     b.Property<Guid?>("PhotoId")
                         .HasColumnType("uuid")
@@ -513,6 +602,97 @@ namespace FirstCoat.Store.Migrations
                         .HasDatabaseName("ix_labour_entries_person_id_start");
 
                     b.ToTable("labour_entries", (string)null);
+                });
+
+            modelBuilder.Entity("FirstCoat.Core.Money.Papers.ClientPaper", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<string>("Answer")
+                        .HasColumnType("jsonb")
+                        .HasColumnName("answer");
+
+                    b.Property<Guid>("BuildId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("build_id");
+
+                    b.Property<Guid?>("DecisionId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("decision_id");
+
+                    b.Property<string>("Kind")
+                        .IsRequired()
+                        .HasMaxLength(40)
+                        .HasColumnType("character varying(40)")
+                        .HasColumnName("kind");
+
+                    b.Property<string>("Lines")
+                        .IsRequired()
+                        .HasColumnType("jsonb")
+                        .HasColumnName("lines");
+
+                    b.Property<int>("Number")
+                        .HasColumnType("integer")
+                        .HasColumnName("number");
+
+                    b.Property<string>("Page")
+                        .HasColumnType("text")
+                        .HasColumnName("page");
+
+                    b.Property<Instant>("RecordedAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("recorded_at");
+
+                    b.Property<Guid>("RecordedBy")
+                        .HasColumnType("uuid")
+                        .HasColumnName("recorded_by");
+
+                    b.Property<Instant?>("SentAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("sent_at");
+
+                    b.Property<string>("SentBy")
+                        .HasColumnType("text")
+                        .HasColumnName("sent_by");
+
+                    b.Property<long>("Seq")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("bigint")
+                        .HasColumnName("seq")
+                        .HasDefaultValueSql("nextval('recorded')");
+
+                    b.Property<uint>("Version")
+                        .IsConcurrencyToken()
+                        .ValueGeneratedOnAddOrUpdate()
+                        .HasColumnType("xid")
+                        .HasColumnName("xmin");
+
+                    b.Property<string>("WithdrawnWhy")
+                        .HasColumnType("text")
+                        .HasColumnName("withdrawn_why");
+
+                    b.Property<string>("Words")
+                        .IsRequired()
+                        .HasColumnType("jsonb")
+                        .HasColumnName("words");
+
+                    b.HasKey("Id")
+                        .HasName("pk_money_papers");
+
+                    b.HasIndex("BuildId")
+                        .HasDatabaseName("ix_money_papers_build_id");
+
+                    b.HasIndex("Seq")
+                        .IsUnique()
+                        .HasDatabaseName("ix_money_papers_seq");
+
+                    b.HasIndex("BuildId", "Kind", "Number")
+                        .IsUnique()
+                        .HasDatabaseName("ix_money_papers_build_id_kind_number");
+
+                    b.ToTable("money_papers", (string)null);
                 });
 
             modelBuilder.Entity("FirstCoat.Core.Outside.OutsideJob", b =>
@@ -1402,6 +1582,10 @@ namespace FirstCoat.Store.Migrations
                         .HasColumnType("character varying(40)")
                         .HasColumnName("kind");
 
+                    b.Property<string>("NotDoneWhy")
+                        .HasColumnType("text")
+                        .HasColumnName("not_done_why");
+
                     b.Property<string>("Note")
                         .IsRequired()
                         .HasColumnType("text")
@@ -2163,6 +2347,23 @@ namespace FirstCoat.Store.Migrations
                     b.ToTable("access_account_tokens", (string)null);
                 });
 
+            modelBuilder.Entity("FirstCoat.Core.Access.ApprovalCode", b =>
+                {
+                    b.HasOne("FirstCoat.Core.Builds.Build", null)
+                        .WithMany()
+                        .HasForeignKey("BuildId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_access_codes_builds_build_id");
+
+                    b.HasOne("FirstCoat.Core.Money.Papers.ClientPaper", null)
+                        .WithMany()
+                        .HasForeignKey("PaperId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_access_codes_money_papers_paper_id");
+                });
+
             modelBuilder.Entity("FirstCoat.Core.Access.PrivateLink", b =>
                 {
                     b.HasOne("FirstCoat.Core.Builds.Build", null)
@@ -2231,6 +2432,16 @@ namespace FirstCoat.Store.Migrations
                         .OnDelete(DeleteBehavior.Restrict)
                         .IsRequired()
                         .HasConstraintName("fk_labour_entries_shop_people_person_id");
+                });
+
+            modelBuilder.Entity("FirstCoat.Core.Money.Papers.ClientPaper", b =>
+                {
+                    b.HasOne("FirstCoat.Core.Builds.Build", null)
+                        .WithMany()
+                        .HasForeignKey("BuildId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_money_papers_builds_build_id");
                 });
 
             modelBuilder.Entity("FirstCoat.Core.Outside.OutsideJob", b =>

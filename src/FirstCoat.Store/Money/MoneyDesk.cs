@@ -1,6 +1,7 @@
 using FirstCoat.Core.Builds;
 using FirstCoat.Core.Labour;
 using FirstCoat.Core.Money;
+using FirstCoat.Core.Money.Papers;
 using FirstCoat.Core.Parts;
 using FirstCoat.Core.Sequence;
 using FirstCoat.Core.Shop;
@@ -40,7 +41,9 @@ public sealed class MoneyDesk(ShopDb db, ShopClock clock, CurrentActor current, 
         var materials = await Db.Materials.AsNoTracking().Where(m => m.BuildId == buildId).OrderBy(m => m.Seq).ToListAsync(cancel);
         var payments = await Db.Payments.AsNoTracking().Where(p => p.BuildId == buildId).OrderBy(p => p.On).ThenBy(p => p.Seq).ToListAsync(cancel);
 
-        var facts = new BillFacts(build, shop, entries, operations, people, parts, jobs, materials, payments);
+        var changes = await Db.Papers.AsNoTracking().Where(p => p.BuildId == buildId && p.Kind == PaperKind.ChangeOrder).OrderBy(p => p.Number).ToListAsync(cancel);
+
+        var facts = new BillFacts(build, shop, entries, operations, people, parts, jobs, materials, payments, changes);
         var bill = BuildBill.Of(facts);
         var statement = bill.Statement;
         var worked = entries.Select(e => e.Worked(people[e.PersonId], zone)).ToList();

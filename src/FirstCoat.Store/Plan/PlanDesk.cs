@@ -18,7 +18,11 @@ public sealed record BuildForecast(Guid Id, Instant Finish, Guid? First, PlanRea
 
 /// <summary>An open decision with the days it costs the worst-hit build.</summary>
 /// <param name="Taken">Each build's likely finish if this one were taken now and the others stay open.</param>
-public sealed record RankedDecision(Decision Decision, decimal Days, Guid WorstBuild, IReadOnlyDictionary<Guid, Instant> Taken);
+public sealed record RankedDecision(Decision Decision, decimal Days, Guid WorstBuild, IReadOnlyDictionary<Guid, Instant> Taken)
+{
+    /// <summary>What a week of leaving it open costs.</summary>
+    public decimal CostPerWeek(LocalDate today, decimal delayPerDay) => WaitCost.PerWeek(Days, Period.DaysBetween(today, Decision.DueOn) + 1, delayPerDay);
+}
 
 /// <summary>The plan as the shop sees it.</summary>
 /// <param name="DaysWaiting">Sum over builds of likely delay with all decisions left open, less with all taken now.</param>
@@ -50,6 +54,29 @@ public sealed class PlanDesk(ShopDb db, ShopClock clock, CurrentActor current, I
         var view = Compute(await Read(cancel));
         cache.Set(change, minute, view);
         return view;
+    }
+
+    /// <summary>By how many days operations move the likely finish of their build, once the question that holds them is answered.</summary>
+    public async Task<decimal> DaysOf(Guid buildId, IReadOnlySet<Guid> operations, Guid? decision, CancellationToken cancel)
+    {
+        var facts = await Read(cancel);
+        var key = buildId.ToString();
+        var others = facts.Decisions.Where(d => d.Id != decision).ToList();
+        if (operations.Count == 0 || planner.Plan(Problem(facts, others)).Builds.GetValueOrDefault(key) is not { } with)
+        {
+            return 0;
+        }
+
+        foreach (var gone in facts.Operations.Where(o => operations.Contains(o.Id)).ToList())
+        {
+            facts.Operations.Remove(gone);
+            foreach (var next in facts.Operations.Where(o => o.After.Any(a => a.Operation == gone.Id)))
+            {
+                next.After = [.. next.After.Where(a => a.Operation != gone.Id).Concat(gone.After).DistinctBy(a => a.Operation)];
+            }
+        }
+
+        return Days(with.Finish - planner.Plan(Problem(facts, others)).Builds[key].Finish);
     }
 
     private sealed record Facts(
@@ -170,7 +197,7 @@ public sealed class PlanDesk(ShopDb db, ShopClock clock, CurrentActor current, I
             yield return new(WaitKind.Part, f.Calendar.Minute(part.ExpectedOn!.Value.AtMidnight()), part.Name, part.Id.ToString());
         }
 
-        foreach (var decision in decisions.Where(d => d.Holds.Contains(o.Id)))
+        foreach (var decision in decisions.Where(d => d.Stops(o.Id)))
         {
             yield return new(WaitKind.Decision, f.Calendar.Minute(decision.DueOn.PlusDays(1).AtMidnight()), decision.Question, decision.Id.ToString());
         }

@@ -39,6 +39,9 @@ public sealed record PageWait(string What, string Where, LocalDate? Until);
 /// <param name="Photo">What it is about; null: nothing to be seen.</param>
 public sealed record PageDecision(string Question, string Detail, LocalDate DueOn, decimal? Adds, LocalDate? LikelyNow, LocalDate? LikelyOpen, string Call, string Phone, PagePhoto? Photo = null);
 
-public sealed record PagePhoto(Guid Id, string Hash, string ThumbHash, int Width, int Height, string Caption, string By, Instant TakenAt);
+public sealed record PagePhoto(Guid Id, string Hash, string ThumbHash, int Width, int Height, string Caption, string By, Instant TakenAt)
+{
+    public static PagePhoto Of(Core.Photos.Photo p) => new(p.Id, p.Hash, p.ThumbHash, p.Width, p.Height, p.Caption, p.By, p.TakenAt);
+}
 
 public sealed record PageBody(BodyStyleKey Style, BodyDimensions Dimensions, IReadOnlyList<PanelState> Panels);

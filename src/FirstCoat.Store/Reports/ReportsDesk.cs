@@ -163,7 +163,7 @@ public sealed class ReportsDesk(ShopDb db, ShopClock clock, CurrentActor current
             new(build.Estimate.Total, s.Net, s.Tax, s.Gross, s.Retention, s.Paid, s.Balance),
             before is null ? [] : Adjusted(before, entries, sums),
             report.Text.Done, report.Text.Next, await Waiting(build.Id, cancel), await Decisions(build, shop, view, likely, zone, cancel),
-            report.Text.Photos.Select(id => photos.SingleOrDefault(p => p.Id == id)).OfType<Photo>().Select(OnPage).ToList(),
+            report.Text.Photos.Select(id => photos.SingleOrDefault(p => p.Id == id)).OfType<Photo>().Select(PagePhoto.Of).ToList(),
             new(build.Vehicle.Style, build.Vehicle.Dimensions, panels),
             sums.Lines.GroupBy(l => l.Id).ToDictionary(g => g.Key, g => g.Sum(l => l.Net)));
     }
@@ -232,9 +232,7 @@ public sealed class ReportsDesk(ShopDb db, ShopClock clock, CurrentActor current
         {
             var taken = view.Decisions.FirstOrDefault(r => r.Decision.Id == d.Id)?.Taken;
             var now = likely is null || taken is null ? likely : taken[build.Id].InZone(zone).Date;
-            return new PageDecision(d.Question, d.Detail, d.DueOn, d.Adds, now, likely, Actor.Name, shop.Phone, photos.Where(p => p.Id == d.PhotoId).Select(OnPage).FirstOrDefault());
+            return new PageDecision(d.Question, d.Detail, d.DueOn, d.Adds, now, likely, Actor.Name, shop.Phone, photos.Where(p => p.Id == d.PhotoId).Select(PagePhoto.Of).FirstOrDefault());
         }).ToList();
     }
-
-    private static PagePhoto OnPage(Photo p) => new(p.Id, p.Hash, p.ThumbHash, p.Width, p.Height, p.Caption, p.By, p.TakenAt);
 }

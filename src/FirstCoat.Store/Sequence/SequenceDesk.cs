@@ -44,6 +44,13 @@ public sealed class SequenceDesk(ShopDb db, ShopClock clock, CurrentActor curren
     /// <summary>Takes an operation out; what came after it now comes after what was before it.</summary>
     public async Task Remove(Guid id, CancellationToken cancel)
     {
+        await RemoveTracked(id, cancel);
+        await Save(cancel);
+    }
+
+    /// <summary>Takes an operation out within a larger change.</summary>
+    internal async Task RemoveTracked(Guid id, CancellationToken cancel)
+    {
         var operation = await Find<Operation>(id, "operation", cancel);
         if (operation.Removed)
         {
@@ -55,8 +62,6 @@ public sealed class SequenceDesk(ShopDb db, ShopClock clock, CurrentActor curren
         {
             next.After = [.. next.After.Where(a => a.Operation != id).Concat(operation.After).DistinctBy(a => a.Operation)];
         }
-
-        await Save(cancel);
     }
 
     /// <summary>Marks work, a cure or outside work as done; its panels take the coat and the hold that it gives.</summary>

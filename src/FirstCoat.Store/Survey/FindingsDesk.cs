@@ -5,6 +5,7 @@ using FirstCoat.Core.Sequence;
 using FirstCoat.Core.Shop;
 using FirstCoat.Core.Survey;
 using FirstCoat.Store.Access;
+using FirstCoat.Store.Money;
 using FirstCoat.Store.Sequence;
 using Microsoft.EntityFrameworkCore;
 
@@ -26,8 +27,11 @@ public sealed record SurveyView(IReadOnlyList<HistoryHint> History, SurveySheet 
 }
 
 /// <summary>Commands of the survey room: the punch, what was looked at, findings and their verdicts.</summary>
-public sealed class FindingsDesk(ShopDb db, ShopClock clock, CurrentActor current, SequenceDesk sequence) : Desk(db, clock, current)
+public sealed class FindingsDesk(ShopDb db, ShopClock clock, CurrentActor current, SequenceDesk sequence, PapersDesk papers) : Desk(db, clock, current)
 {
+    /// <summary>One number after another for a build's findings, whichever phone asks first.</summary>
+    private const long NumberTurn = 0x4643_4649_4E44;
+
     /// <summary>The survey as it stands.</summary>
     public async Task<SurveyView> Look(Guid buildId, CancellationToken cancel)
     {
@@ -102,9 +106,11 @@ public sealed class FindingsDesk(ShopDb db, ShopClock clock, CurrentActor curren
         KnownPlace(build, entry.Place);
         Refusal.When(entry.PhotoId is { } photo && !await Db.Photos.AnyAsync(p => p.Id == photo && p.BuildId == buildId, cancel), "photoId", "There is no such photo of this build.");
         Refusal.When(entry.Behind == id || (entry.Behind is { } behind && !await Db.Findings.AnyAsync(f => f.Id == behind && f.BuildId == buildId, cancel)), "behind", "There is no such finding of this build.");
+        await using var turn = await Db.Database.BeginTransactionAsync(cancel);
         var finding = await Db.Findings.FindAsync([id], cancel);
         if (finding is null)
         {
+            await Turn(NumberTurn, cancel);
             var number = (await Db.Findings.Where(f => f.BuildId == buildId).MaxAsync(f => (int?)f.Number, cancel) ?? 0) + 1;
             finding = new() { Id = id, BuildId = buildId, Number = number, FoundBy = Actor.Name, FoundAt = Clock.Now, RecordedAt = Clock.Now, RecordedBy = Actor.AccountId };
             Db.Add(finding);
@@ -123,6 +129,7 @@ public sealed class FindingsDesk(ShopDb db, ShopClock clock, CurrentActor curren
         }
 
         await Save(cancel);
+        await turn.CommitAsync(cancel);
         return finding;
     }
 
@@ -203,11 +210,20 @@ public sealed class FindingsDesk(ShopDb db, ShopClock clock, CurrentActor curren
             (line.Name, line.UnitCost, line.OperationId) = (p.Name, p.UnitCost, work.Operation?.Id);
         }
 
-        var e = build.Estimate;
-        build.Estimate = new(e.Labour + work.Adds.Labour, e.Parts + work.Adds.Parts, e.Outside + work.Adds.Outside, e.Materials + work.Adds.Materials);
+        var begun = made.Started;
         finding.Operations = [.. made.Operations.Select(x => x.Id).Except(work.RemoveOperations).Union(work.Operation is { } one ? [one.Id] : [])];
         finding.Parts = [.. made.Parts.Select(x => x.Id).Except(work.RemoveParts).Union(work.Parts.Select(x => x.Id))];
         finding.InEstimate = work.InEstimate;
+        if (build.AcceptedAt is null)
+        {
+            build.Estimate = build.Estimate.Plus(work.Adds);
+        }
+        else
+        {
+            // What the client has agreed to stands; what is found now is put to them first.
+            await papers.Propose(build, finding, SurveyPlaces.Of(build.Vehicle, []).First(p => p.Key == finding.Place).Name, work, finding.Operations.Except(begun).ToList(), finding.Parts, cancel);
+        }
+
         await Save(cancel);
         await all.CommitAsync(cancel);
         return work;
@@ -229,15 +245,9 @@ public sealed class FindingsDesk(ShopDb db, ShopClock clock, CurrentActor curren
         return (VerdictWork.Of(finding, place, sum, operations, made, new(shop.PartTiers, shop.MaterialsMarkup), finding.InEstimate, Guid.CreateVersion7), build, made);
     }
 
-    /// <summary>A trade's rate is the mean of what its people bill today; a trade nobody has takes the mean of all.</summary>
     private async Task<Func<Finding, VerdictTerms>> Terms(Build build, CancellationToken cancel)
     {
-        var today = await Today(cancel);
-        var people = await Db.People.AsNoTracking().Where(p => p.Active).ToListAsync(cancel);
-        var billed = people.Select(p => (p.Trades, Rate: p.RateOn(today)?.Billing)).Where(p => p.Rate is > 0).Select(p => (p.Trades, Rate: p.Rate!.Value)).ToList();
-        decimal Mean(IEnumerable<decimal> rates) => Core.Money.Cents.Round(rates.DefaultIfEmpty(0).Average());
-        var all = Mean(billed.Select(b => b.Rate));
-        var rates = Enum.GetValues<Trade>().ToDictionary(t => t, t => billed.Any(b => b.Trades.Contains(t)) ? Mean(billed.Where(b => b.Trades.Contains(t)).Select(b => b.Rate)) : all);
+        var rates = TradeRates.On(await Today(cancel), await Db.People.AsNoTracking().ToListAsync(cancel));
         var outside = Body.Unfold(build.Vehicle.Style, build.Vehicle.Dimensions).Panels.Select(p => p.Key).ToHashSet();
         var delay = (await Shop(cancel)).DelayPerDay;
         return f => new(rates, delay, build.Brief.Grade, outside.Contains(f.Place));

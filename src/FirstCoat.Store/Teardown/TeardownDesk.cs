@@ -25,7 +25,7 @@ public sealed class TeardownDesk(ShopDb db, ShopClock clock, CurrentActor curren
         Refusal.When(e.PatternFor is { } pattern && !await Db.Operations.AnyAsync(o => o.Id == pattern && o.BuildId == buildId && !o.Removed, cancel), "patternFor", "There is no such operation on this build.");
         Refusal.When(e.PhotoId is { } photo && !await Db.Photos.AnyAsync(p => p.Id == photo && p.BuildId == buildId, cancel), "photoId", "There is no such photo of this build.");
         await using var turn = await Db.Database.BeginTransactionAsync(cancel);
-        await Db.Database.ExecuteSqlAsync($"select pg_advisory_xact_lock({CodeLock})", cancel);
+        await Turn(CodeLock, cancel);
         var bag = await Db.Bags.FindAsync([id], cancel);
         var destroyed = bag?.Fasteners.Sum(f => f.Destroyed) ?? 0;
         if (bag is null)

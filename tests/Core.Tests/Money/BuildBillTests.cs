@@ -49,7 +49,7 @@ public sealed class BuildBillTests
     }
 
     private static BillFacts Facts(List<TimeEntry> entries, ContractTerms? contract = null, ShopSettings? shop = null) => new(
-        NewBuild(contract), shop ?? NewShop(), entries, new[] { Sill, Block }.ToDictionary(o => o.Id), new[] { Wil, Joss }.ToDictionary(p => p.Id), [], [], [], []);
+        NewBuild(contract), shop ?? NewShop(), entries, new[] { Sill, Block }.ToDictionary(o => o.Id), new[] { Wil, Joss }.ToDictionary(p => p.Id), [], [], [], [], []);
 
     [Fact]
     public void One_operation_at_one_rate_is_one_line_and_its_hours_stand_behind_it()

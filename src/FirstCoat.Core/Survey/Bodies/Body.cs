@@ -1,3 +1,4 @@
+using System.Collections.Concurrent;
 using FirstCoat.Core.Survey.Bodies;
 
 namespace FirstCoat.Core.Survey;
@@ -77,12 +78,28 @@ public sealed class Body
     public double MaxX { get; }
     public double MaxY { get; }
 
+    /// <summary>Bodies that were unfolded before: a shop has some dozens, and every one is asked for at each look.</summary>
+    private static readonly ConcurrentDictionary<(BodyStyleKey Style, BodyDimensions Dimensions), Body> Unfolded = new();
+
+    private const int MostUnfolded = 200;
+
     /// <summary>Unfolds a body of a style with these dimensions.</summary>
     /// <exception cref="Refusal">The dimensions do not suit the style.</exception>
     public static Body Unfold(BodyStyleKey style, BodyDimensions dimensions)
     {
         dimensions.Check(style);
-        return new BodyBuilder(style, BodySpec.Styles[style].Fit(dimensions)).Build(dimensions);
+        if (Unfolded.TryGetValue((style, dimensions), out var known))
+        {
+            return known;
+        }
+
+        var body = new BodyBuilder(style, BodySpec.Styles[style].Fit(dimensions)).Build(dimensions);
+        if (Unfolded.Count < MostUnfolded)
+        {
+            Unfolded[(style, dimensions)] = body;
+        }
+
+        return body;
     }
 
     /// <summary>The name of a style in words.</summary>

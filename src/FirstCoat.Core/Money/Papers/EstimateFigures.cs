@@ -1,0 +1,141 @@
+using FirstCoat.Core.Labour;
+using FirstCoat.Core.Plan;
+using FirstCoat.Core.Sequence;
+using FirstCoat.Core.Shop;
+
+namespace FirstCoat.Core.Money.Papers;
+
+/// <summary>A piece of work to be estimated, as first thought.</summary>
+public sealed record EstimateWork(string Name, Stage Stage, Trade Trade, int Minutes);
+
+/// <summary>Likely hours of one trade in a stage, to a quarter hour, at its rate.</summary>
+public sealed record EstimateCell(Trade Trade, decimal Hours, decimal Rate)
+{
+    public decimal Amount => Cents.Round(Hours * Rate);
+}
+
+/// <summary>A stage of the estimate, net.</summary>
+/// <param name="FirstGuess">Hours before the shop's history was asked.</param>
+/// <param name="Jobs">What like jobs took over what was thought, ascending.</param>
+public sealed record EstimateRow(Stage Stage, string Says, decimal FirstGuess, IReadOnlyList<EstimateCell> Cells, decimal Low, decimal Likely, decimal High, IReadOnlyList<double> Jobs)
+{
+    public decimal Hours => Cells.Sum(c => c.Hours);
+}
+
+/// <summary>What is not labour, net: parts, work sent out, materials.</summary>
+/// <param name="RestsOn">Where the figure comes from, such as "18 of 31 quoted".</param>
+public sealed record PaperGoods(CostKind Kind, string Text, decimal Low, decimal Likely, decimal High, string RestsOn);
+
+/// <summary>Kinds of cost.</summary>
+public enum CostKind { Labour, Parts, Outside, Materials }
+
+/// <summary>What an estimate is reckoned from.</summary>
+/// <param name="Rates">Billing rate of each trade.</param>
+/// <param name="Build">The build itself, which is no like job of its own.</param>
+public sealed record EstimateFacts(IReadOnlyList<EstimateWork> Work, IReadOnlyList<PaperGoods> Goods, TradeHistory History, IReadOnlyDictionary<Trade, decimal> Rates, Guid Build);
+
+/// <summary>
+/// An estimate's figures, net. Likely figures of rows add up to the likely total; low and high of the total are quantiles of
+/// sampled totals, not sums: not everything goes wrong at once, and what a trade gets wrong it gets wrong everywhere.
+/// </summary>
+/// <remarks>
+/// Each future draws one bias per trade, shared by all its work, then each piece's own spread. The likely labour of a row is its
+/// share, by mean, of the median of all labour: sums of medians would flatter. Source: Monte Carlo of lognormal durations.
+/// </remarks>
+public sealed record EstimateFigures(IReadOnlyList<EstimateRow> Rows, IReadOnlyList<PaperGoods> Goods, decimal Low, decimal Likely, decimal High)
+{
+    public const int Futures = 2000;
+    private const int Seed = 20;
+
+    public decimal Hours => Rows.Sum(r => r.Hours);
+
+    /// <summary>Likely totals by kind of cost.</summary>
+    public decimal Of(CostKind kind) => kind == CostKind.Labour ? Rows.Sum(r => r.Likely) : Goods.Where(g => g.Kind == kind).Sum(g => g.Likely);
+
+    /// <summary>Reckons the estimate.</summary>
+    /// <exception cref="Refusal">Goods whose low, likely and high are not in order.</exception>
+    public static EstimateFigures Of(EstimateFacts facts)
+    {
+        foreach (var g in facts.Goods)
+        {
+            CheckGoods(g);
+        }
+
+        var work = Quicker(facts);
+        var cells = work.GroupBy(w => (w.Stage, w.Trade)).OrderBy(g => g.Key.Stage).ThenBy(g => g.Key.Trade).ToList();
+        var stages = cells.Select(c => c.Key.Stage).Distinct().ToList();
+        var samples = Sample(facts, cells.SelectMany(c => c).ToList(), stages);
+        var labour = Sorted(samples.Select(s => s.Stages.Sum()));
+        var meanHours = cells.Select((c, i) => c.Sum(w => w.Minutes * MeanFactor(facts.History.Of(w.Trade)) / 60)).ToList();
+        var meanMoney = cells.Zip(meanHours).Sum(c => c.Second * (double)facts.Rates[c.First.Key.Trade]);
+        var scale = meanMoney == 0 ? 1 : Quantile.Of(labour, 0.5) / meanMoney;
+        var likely = cells.Zip(meanHours).Select(c => (c.First.Key.Stage, Cell: new EstimateCell(c.First.Key.Trade, Quarter(c.Second * scale), facts.Rates[c.First.Key.Trade]))).ToList();
+        var rows = stages.Select((stage, i) =>
+        {
+            var mine = likely.Where(c => c.Stage == stage).Select(c => c.Cell).ToList();
+            var (amount, sorted) = (mine.Sum(c => c.Amount), Sorted(samples.Select(s => s.Stages[i])));
+            return new EstimateRow(
+                stage, Says(facts.Work.Where(w => w.Stage == stage)), Math.Round(facts.Work.Where(w => w.Stage == stage).Sum(w => w.Minutes) / 60m, 2), mine,
+                Math.Min(Whole(Quantile.Of(sorted, 0.2)), amount), amount, Math.Max(Whole(Quantile.Of(sorted, 0.8)), amount), facts.History.Jobs(stage, facts.Build).Select(j => j.Ratio).ToList());
+        }).ToList();
+        var all = Sorted(samples.Select(s => s.Stages.Sum() + s.Goods));
+        var total = rows.Sum(r => r.Likely) + facts.Goods.Sum(g => g.Likely);
+        return new(rows, facts.Goods, Math.Min(Hundred(Quantile.Of(all, 0.2)), total), total, Math.Max(Hundred(Quantile.Of(all, 0.8)), total));
+    }
+
+    /// <summary>Checks a row of goods by itself.</summary>
+    /// <exception cref="Refusal">Names what cannot be.</exception>
+    public static void CheckGoods(PaperGoods g)
+    {
+        Refusal.When(g.Kind == CostKind.Labour || !Enum.IsDefined(g.Kind), "goods", "Labour comes from the sequence; goods are parts, work sent out and materials.");
+        Refusal.Text(g.Text, "goods", 100);
+        Refusal.When(g.RestsOn.Length > 60, "goods", "At most 60 characters.");
+        Refusal.When(new[] { g.Low, g.Likely, g.High }.Any(a => a is < 0 or > 10_000_000 || !Cents.AreWhole(a)), "goods", "Amounts are in whole cents, not negative.");
+        Refusal.When(g.Low > g.Likely || g.Likely > g.High, "goods", "Likely lies between low and high.");
+        Refusal.When(g.Low == 0 && g.High > 0, "goods", "Low is more than nothing where anything is likely.");
+    }
+
+    /// <summary>The second of a pair of sides goes quicker, where nobody has thought of that already.</summary>
+    private static List<EstimateWork> Quicker(EstimateFacts facts)
+    {
+        var seen = new HashSet<(Stage, Trade, string, int)>();
+        return facts.Work.Select(w => TradeHistory.WithoutSide(w.Name) is { } bare && !seen.Add((w.Stage, w.Trade, bare, w.Minutes))
+            ? w with { Minutes = (int)Math.Round(w.Minutes * facts.History.Second.Multiplier) } : w).ToList();
+    }
+
+    private static List<(double[] Stages, double Goods)> Sample(EstimateFacts facts, List<EstimateWork> work, List<Stage> stages)
+    {
+        var deviates = new Deviates(Seed);
+        var trades = work.Select(w => w.Trade).Distinct().Order().ToDictionary(t => t, facts.History.Of);
+        var goods = facts.Goods.Where(g => g.High > 0).Select(g => new Spread((double)g.Low, (double)g.Likely, (double)g.High)).ToList();
+        var place = stages.Select((s, i) => (s, i)).ToDictionary(x => x.s, x => x.i);
+        return Enumerable.Range(0, Futures).Select(_ =>
+        {
+            var bias = trades.ToDictionary(t => t.Key, t => t.Value.Learned.Mean + t.Value.Learned.Sd * deviates.Next());
+            var sums = new double[stages.Count];
+            foreach (var w in work)
+            {
+                sums[place[w.Stage]] += w.Minutes / 60.0 * (double)facts.Rates[w.Trade] * Math.Exp(bias[w.Trade] + trades[w.Trade].Spread * deviates.Next());
+            }
+
+            return (sums, goods.Sum(g => g.At(deviates.Next())));
+        }).ToList();
+    }
+
+    /// <summary>Mean of a piece of work over its estimate: that of a lognormal.</summary>
+    private static double MeanFactor(TradeBias b) => Math.Exp(b.Learned.Mean + (b.Learned.Sd * b.Learned.Sd + b.Spread * b.Spread) / 2);
+
+    private static string Says(IEnumerable<EstimateWork> work)
+    {
+        var names = work.OrderByDescending(w => w.Minutes).Select(w => w.Name).ToList();
+        return string.Join(", ", names.Take(2)) + (names.Count > 2 ? $" and {names.Count - 2} more" : "");
+    }
+
+    private static List<double> Sorted(IEnumerable<double> values) => [.. values.Order()];
+
+    private static decimal Quarter(double hours) => Math.Max(1, Math.Round((decimal)hours * 4, MidpointRounding.AwayFromZero)) / 4;
+
+    private static decimal Whole(double amount) => Math.Round((decimal)amount, MidpointRounding.AwayFromZero);
+
+    private static decimal Hundred(double amount) => Math.Round((decimal)amount / 100, MidpointRounding.AwayFromZero) * 100;
+}

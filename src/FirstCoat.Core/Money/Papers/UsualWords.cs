@@ -1,0 +1,36 @@
+using FirstCoat.Core.Builds;
+
+namespace FirstCoat.Core.Money.Papers;
+
+/// <summary>What an estimate says where nobody has written anything else; the desk changes all of it.</summary>
+public static class UsualWords
+{
+    /// <summary>Before any quote is in: how far goods stray from what was first thought.</summary>
+    /// <remarks>A rule of thumb, to be replaced by quotes.</remarks>
+    private const decimal LowShare = 0.93m, HighShare = 1.15m;
+
+    /// <summary>Words of an estimate; the day by which an answer is needed is the caller's.</summary>
+    public static PaperWords Estimate(string vehicle, List<PaperGoods> goods) => new(
+        $"Your {vehicle}", "",
+        ["What comes to light once coverings and paint are off: each find comes as a change, with photos, to approve first", "Licensing, inspection and insurance", "Storage after notice of completion"],
+        ["You pay for what is done; nothing is added without your word", "A report with hours, cost and photos as the work goes on", "An answer later than its date can move the finish", "Old parts are kept until you have seen the new ones", "Your vehicle may leave at any time against what was done"],
+        [], goods, [], default, null);
+
+    /// <summary>Rows of goods from what was entered at the opening and what is priced or quoted since: the larger of the two is likely.</summary>
+    public static List<PaperGoods> Goods(EstimateTotals first, decimal parts, int partsPriced, int partsAll, decimal outside, int outsideQuoted, int outsideAll)
+    {
+        var rows = new List<PaperGoods>();
+        void Row(CostKind kind, string text, decimal likely, string restsOn)
+        {
+            if (likely > 0)
+            {
+                rows.Add(new(kind, text, Cents.Round(likely * LowShare), likely, Cents.Round(likely * HighShare), restsOn));
+            }
+        }
+
+        Row(CostKind.Parts, "Parts", Math.Max(first.Parts, parts), partsAll == 0 ? "no quote yet" : $"{partsPriced} of {partsAll} priced");
+        Row(CostKind.Outside, "Work sent out", Math.Max(first.Outside, outside), outsideAll == 0 ? "no quote yet" : $"{outsideQuoted} of {outsideAll} quoted");
+        Row(CostKind.Materials, "Paint and materials", first.Materials, "from like jobs");
+        return rows;
+    }
+}

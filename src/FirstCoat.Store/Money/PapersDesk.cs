@@ -1,0 +1,357 @@
+using System.Text.Json;
+using FirstCoat.Core;
+using FirstCoat.Core.Access;
+using FirstCoat.Core.Builds;
+using FirstCoat.Core.Money;
+using FirstCoat.Core.Money.Papers;
+using FirstCoat.Core.Outside;
+using FirstCoat.Core.Parts;
+using FirstCoat.Core.Sequence;
+using FirstCoat.Core.Shop;
+using FirstCoat.Core.Survey;
+using FirstCoat.Store.Access;
+using FirstCoat.Store.Labour;
+using FirstCoat.Store.Plan;
+using FirstCoat.Store.Reports;
+using FirstCoat.Store.Sequence;
+using Microsoft.EntityFrameworkCore;
+using NodaTime;
+
+namespace FirstCoat.Store.Money;
+
+/// <summary>A paper with what its silence costs.</summary>
+/// <param name="Days">By how many days its wait moves the likely finish of the worst-hit build.</param>
+/// <param name="PerWeek">What a week of waiting costs.</param>
+public sealed record WaitingPaper(ClientPaper Paper, decimal Days, decimal PerWeek);
+
+/// <summary>Commands of the money room for what the client must agree to: estimates and change orders.</summary>
+public sealed class PapersDesk(ShopDb db, ShopClock clock, CurrentActor current, PlanDesk plan, HistoryDesk history, SequenceDesk sequence, IMail mail) : Desk(db, clock, current)
+{
+    /// <summary>One number after another for a build's papers.</summary>
+    private const long NumberTurn = 0x4643_5041_5045;
+
+    /// <summary>Days within which an answer is asked for where nobody said otherwise.</summary>
+    private const int UsualDays = 7;
+
+    private static readonly EstimateTotals Nothing = new(0, 0, 0, 0);
+
+    /// <summary>All papers of a build, oldest first.</summary>
+    public async Task<List<WaitingPaper>> Look(Guid buildId, CancellationToken cancel)
+    {
+        await Build(buildId, cancel);
+        var papers = await Db.Papers.AsNoTracking().Where(p => p.BuildId == buildId).OrderBy(p => p.Seq).ToListAsync(cancel);
+        var view = papers.Any(p => p.IsOpen && p.DecisionId is not null) ? await plan.Look(cancel) : null;
+        var (today, delay) = (await Today(cancel), (await Shop(cancel)).DelayPerDay);
+        return papers.Select(p => view?.Decisions.FirstOrDefault(d => d.Decision.Id == p.DecisionId) is { } wait && p.IsOpen
+            ? new WaitingPaper(p, wait.Days, wait.CostPerWeek(today, delay)) : new(p, 0, 0)).ToList();
+    }
+
+    /// <summary>Starts an estimate with the shop's usual words; asked again with the same id it returns what is there.</summary>
+    public async Task<ClientPaper> DraftEstimate(Guid buildId, Guid id, CancellationToken cancel)
+    {
+        if (await Db.Papers.FindAsync([id], cancel) is { } there)
+        {
+            return there;
+        }
+
+        var build = await Build(buildId, cancel);
+        Refusal.When(build.AcceptedAt is not null, "id", "An estimate has been accepted already; what comes now is a change order.");
+        await using var turn = await Db.Database.BeginTransactionAsync(cancel);
+        var before = await Numbered(buildId, PaperKind.Estimate, cancel);
+        Refusal.When(before.Any(p => p.State == PaperState.Draft), "id", "There is a draft already: finish that one.");
+        var words = before.LastOrDefault()?.Words ?? UsualWords.Estimate(build.Title, await Goods(build, cancel));
+        var paper = Make(build, id, PaperKind.Estimate, before, words with { AnswerBy = (await Today(cancel)).PlusDays(30) });
+        Db.Add(paper);
+        await Save(cancel);
+        await turn.CommitAsync(cancel);
+        return paper;
+    }
+
+    /// <summary>Starts a change order that the client or the shop asks for; asked again with the same id it returns what is there.</summary>
+    public async Task<ClientPaper> DraftChange(Guid buildId, Guid id, string title, string reason, CancellationToken cancel)
+    {
+        if (await Db.Papers.FindAsync([id], cancel) is { } there)
+        {
+            return there;
+        }
+
+        var build = await Build(buildId, cancel);
+        Refusal.When(build.AcceptedAt is null, "id", "Nothing has been agreed yet: put it into the estimate.");
+        await using var turn = await Db.Database.BeginTransactionAsync(cancel);
+        var paper = await NewChange(build, id, title, reason, cancel);
+        await Save(cancel);
+        await turn.CommitAsync(cancel);
+        return paper;
+    }
+
+    /// <summary>Changes the words of a draft.</summary>
+    public async Task<ClientPaper> Edit(Guid id, PaperWords words, uint? version, CancellationToken cancel)
+    {
+        var paper = await Find<ClientPaper>(id, "paper", cancel);
+        Expect(paper, version);
+        var seen = await Db.Photos.Where(p => p.BuildId == paper.BuildId && p.ClientMaySee).Select(p => p.Id).ToListAsync(cancel);
+        Refusal.When(words.Photos.Except(seen).Any(), "photos", "A photo that the client may not see cannot go out.");
+        paper.Edit(words);
+        await Save(cancel);
+        return paper;
+    }
+
+    /// <summary>Adds a line to a change order that is a draft, changes one, or takes it out when it adds nothing.</summary>
+    public async Task<ClientPaper> PutLine(Guid id, PaperLine line, uint? version, CancellationToken cancel)
+    {
+        var paper = await Find<ClientPaper>(id, "paper", cancel);
+        Expect(paper, version);
+        var there = paper.Lines.FirstOrDefault(l => l.Id == line.Id);
+        Refusal.When(there?.FindingId is not null, "id", "This line follows from its finding: change the verdict there.");
+        Refusal.When(line.FindingId is not null || line.Parts.Count > 0, "findingId", "A finding comes in with its verdict.");
+        var own = await Db.Operations.Where(o => o.BuildId == paper.BuildId && !o.Removed).Select(o => o.Id).ToListAsync(cancel);
+        Refusal.When(line.Operations.Except(own).Any(), "operations", "It can only hold operations of its own build.");
+        paper.Put(line);
+        await HoldTracked(paper, cancel);
+        await Save(cancel);
+        return paper;
+    }
+
+    /// <summary>
+    /// Puts what a finding's verdict adds into the open draft of a build whose estimate has been accepted, within the
+    /// transaction of the caller; a line of the same finding becomes the new sum.
+    /// </summary>
+    internal async Task Propose(Build build, Finding finding, string place, VerdictWork work, IReadOnlyList<Guid> operations, IReadOnlyList<Guid> parts, CancellationToken cancel)
+    {
+        var open = await Db.Papers.Where(p => p.BuildId == build.Id && p.Kind == PaperKind.ChangeOrder && p.Answer == null && p.WithdrawnWhy == null).OrderBy(p => p.Seq).ToListAsync(cancel);
+        var mine = open.FirstOrDefault(p => p.Lines.Any(l => l.FindingId == finding.Id));
+        Refusal.When(mine?.State == PaperState.Sent, "verdict", mine is null ? "" : $"{mine.Name} asks the client about this finding: take it back first.");
+        if (mine is null && work.Adds == Nothing && operations.Count == 0)
+        {
+            return;
+        }
+
+        var paper = mine ?? open.FirstOrDefault(p => p.State == PaperState.Draft) ?? await NewChange(build, Guid.CreateVersion7(), "What came to light", "", cancel);
+        var before = paper.Lines.FirstOrDefault(l => l.FindingId == finding.Id);
+        var text = $"{place}: {finding.Choice.ToString()!.ToLowerInvariant()}";
+        paper.Put(new(before?.Id ?? Guid.CreateVersion7(), finding.Id, text, work.Operation?.BudgetMinutes ?? 0, (before?.Adds ?? Nothing).Plus(work.Adds), [.. operations], [.. parts]));
+        var note = finding.Note.Length > 0 ? $"{place}: {finding.Note}." : $"{place}: found on {(await Today(cancel)).ToString("d MMM", System.Globalization.CultureInfo.InvariantCulture)}.";
+        var seen = finding.PhotoId is { } p && await Db.Photos.AnyAsync(x => x.Id == p && x.ClientMaySee, cancel);
+        if (before is null)
+        {
+            var reason = $"{paper.Words.Reason} {note}".Trim();
+            paper.Edit(paper.Words with { Reason = reason.Length > 1000 ? paper.Words.Reason : reason, Photos = seen && paper.Words.Photos.Count < 12 ? [.. paper.Words.Photos.Union([finding.PhotoId!.Value])] : paper.Words.Photos });
+        }
+
+        await HoldTracked(paper, cancel);
+    }
+
+    /// <summary>The page as the client will see it, or sees it.</summary>
+    public async Task<PaperPage> Page(Guid id, CancellationToken cancel)
+    {
+        var paper = await Find<ClientPaper>(id, "paper", cancel);
+        return paper.Page is { } stored ? Read(stored) : await Compose(paper, cancel);
+    }
+
+    /// <summary>Reads a stored page.</summary>
+    public static PaperPage Read(string stored) => JsonSerializer.Deserialize<PaperPage>(stored, StoreJson.Options)!;
+
+    /// <summary>Freezes the page, asks the client, and writes to the known address with a new private link; an earlier estimate that is still out is taken back.</summary>
+    /// <param name="address">Where the application is reached, such as https://shop.example.</param>
+    public async Task<ClientPaper> Send(Guid id, string address, uint? version, CancellationToken cancel)
+    {
+        var paper = await Find<ClientPaper>(id, "paper", cancel);
+        Expect(paper, version);
+        var build = await Build(paper.BuildId, cancel);
+        var (client, shop) = (await Find<Client>(build.ClientId, "client", cancel), await Shop(cancel));
+        Refusal.When(paper.Words.AnswerBy < await Today(cancel), "answerBy", "The day by which the answer is needed has passed.");
+        var page = await Compose(paper, cancel);
+        paper.Send(JsonSerializer.Serialize(page, StoreJson.Options), Actor.Name, Clock.Now);
+        foreach (var older in await Db.Papers.Where(p => p.BuildId == build.Id && p.Id != id && p.Kind == PaperKind.Estimate && paper.Kind == PaperKind.Estimate && p.SentAt != null && p.Answer == null && p.WithdrawnWhy == null).ToListAsync(cancel))
+        {
+            older.Withdraw($"{paper.Name} took its place");
+        }
+
+        await HoldTracked(paper, cancel);
+        var token = PrivateLink.NewToken();
+        if (client.Email.Length > 0)
+        {
+            Db.Add(new PrivateLink { Id = Guid.CreateVersion7(), BuildId = build.Id, TokenHash = PrivateLink.Hash(token), ExpiresAt = Clock.Now + Duration.FromDays(60), RecordedAt = Clock.Now, RecordedBy = Actor.AccountId });
+        }
+
+        await Save(cancel);
+        if (client.Email.Length > 0)
+        {
+            await mail.Send(new(client.Email, client.Name, $"{paper.Name} for your {build.Title}", $"{paper.Words.Title}\n\n{address.TrimEnd('/')}/r/{token}/papers/{paper.Id}\n\nPlease answer by {paper.Words.AnswerBy:d MMMM yyyy}. The link is yours alone.\n\n{shop.Name}, {shop.Phone}"), shop.Name, cancel);
+        }
+
+        return paper;
+    }
+
+    /// <summary>Notes an answer that came on paper.</summary>
+    public Task<ClientPaper> AnswerOnPaper(Guid id, bool yes, string name, List<string> choices, string note, CancellationToken cancel) =>
+        Answer(id, new(yes, name, Clock.Now, AnswerWay.Paper, choices, Refusal.Text(note, "note", 200)), cancel);
+
+    /// <summary>Notes the client's answer and does what follows from it, all or nothing.</summary>
+    internal async Task<ClientPaper> Answer(Guid id, PaperAnswer answer, CancellationToken cancel)
+    {
+        var paper = await Find<ClientPaper>(id, "paper", cancel);
+        var build = await Build(paper.BuildId, cancel);
+        paper.Take(answer);
+        if (paper.Kind == PaperKind.Estimate && answer.Yes)
+        {
+            build.Accept(Agreed(paper), answer.At);
+        }
+        else if (answer.Yes)
+        {
+            build.Estimate = build.Estimate.Plus(paper.Adds);
+        }
+        else
+        {
+            await TakeOut(paper, "declined by the client", cancel);
+        }
+
+        await SettleTracked(paper, answer.Yes ? "Approved" : "Declined", answer.Name, cancel);
+        await Save(cancel);
+        return paper;
+    }
+
+    /// <summary>Takes a paper back; what nobody has begun of a change order goes out of the sequence.</summary>
+    public async Task<ClientPaper> Withdraw(Guid id, string why, CancellationToken cancel)
+    {
+        var paper = await Find<ClientPaper>(id, "paper", cancel);
+        paper.Withdraw(why);
+        await TakeOut(paper, $"{paper.Name.ToLowerInvariant()} was taken back", cancel);
+        await SettleTracked(paper, "Taken back", Actor.Name, cancel);
+        await Save(cancel);
+        return paper;
+    }
+
+    /// <summary>What the client agreed to, by kind of cost; choices count as labour.</summary>
+    private static EstimateTotals Agreed(ClientPaper paper)
+    {
+        var figures = Read(paper.Page!).Figures!;
+        decimal Of(CostKind kind) => figures.Goods.Where(g => g.Kind == kind).Sum(g => g.Likely);
+        var chosen = paper.Words.Choices.Where(c => paper.Answer!.Choices.Contains(c.Letter)).Sum(c => c.Adds);
+        return new(figures.Rows.Sum(r => r.Likely) + chosen, Of(CostKind.Parts), Of(CostKind.Outside), Of(CostKind.Materials));
+    }
+
+    private async Task<List<ClientPaper>> Numbered(Guid buildId, PaperKind kind, CancellationToken cancel)
+    {
+        await Turn(NumberTurn, cancel);
+        return await Db.Papers.Where(p => p.BuildId == buildId && p.Kind == kind).OrderBy(p => p.Number).ToListAsync(cancel);
+    }
+
+    private ClientPaper Make(Build build, Guid id, PaperKind kind, List<ClientPaper> before, PaperWords words)
+    {
+        words.Check();
+        return new() { Id = id, BuildId = build.Id, Kind = kind, Number = before.Count + 1, Words = words, RecordedAt = Clock.Now, RecordedBy = Actor.AccountId };
+    }
+
+    private async Task<ClientPaper> NewChange(Build build, Guid id, string title, string reason, CancellationToken cancel)
+    {
+        var before = await Numbered(build.Id, PaperKind.ChangeOrder, cancel);
+        var paper = Make(build, id, PaperKind.ChangeOrder, before, new(Refusal.Text(title, "title", 120), reason.Trim(), [], [], [], [], [], (await Today(cancel)).PlusDays(UsualDays), null));
+        Db.Add(paper);
+        return paper;
+    }
+
+    /// <summary>The open question that holds a change order's operations: the manager's until it is sent, then the client's.</summary>
+    private async Task HoldTracked(ClientPaper paper, CancellationToken cancel)
+    {
+        if (paper.Kind != PaperKind.ChangeOrder)
+        {
+            return;
+        }
+
+        var decision = paper.DecisionId is { } known ? await Db.Decisions.FindAsync([known], cancel) : null;
+        if (decision is null)
+        {
+            decision = new() { Id = Guid.CreateVersion7(), BuildId = paper.BuildId, Question = paper.Name, PaperId = paper.Id, RecordedAt = Clock.Now, RecordedBy = Actor.AccountId };
+            paper.DecisionId = decision.Id;
+            Db.Add(decision);
+        }
+
+        var sent = paper.State == PaperState.Sent;
+        decision.Question = sent ? $"{paper.Name}: {paper.Words.Title}" : $"{paper.Name} is not sent yet: {paper.Words.Title}";
+        (decision.Detail, decision.For, decision.DueOn) = (paper.Words.Reason, sent ? DecisionFor.Client : DecisionFor.Manager, paper.Words.AnswerBy);
+        (decision.Adds, decision.Holds, decision.PhotoId) = (paper.Adds.Total, paper.Operations.Distinct().ToList(), paper.Words.Photos.Select(p => (Guid?)p).FirstOrDefault());
+    }
+
+    private async Task SettleTracked(ClientPaper paper, string answer, string by, CancellationToken cancel)
+    {
+        if (paper.DecisionId is { } id && await Db.Decisions.FindAsync([id], cancel) is { IsOpen: true } decision)
+        {
+            decision.Settle(answer, by, Clock.Now);
+        }
+    }
+
+    /// <summary>Takes what came in with a change order out again where nobody has begun; its findings say why they stand unmended.</summary>
+    private async Task TakeOut(ClientPaper paper, string why, CancellationToken cancel)
+    {
+        foreach (var line in paper.Lines.Where(l => l.FindingId is not null))
+        {
+            var booked = await Db.TimeEntries.Where(e => line.Operations.Contains(e.OperationId) && e.ReplacedBy == null && !e.Void).Select(e => e.OperationId).Distinct().ToListAsync(cancel);
+            var open = await Db.Operations.Where(o => line.Operations.Contains(o.Id) && o.DoneAt == null && !booked.Contains(o.Id)).Select(o => o.Id).ToListAsync(cancel);
+            foreach (var operation in open)
+            {
+                await sequence.RemoveTracked(operation, cancel);
+            }
+
+            var parts = await Db.Parts.Where(p => line.Parts.Contains(p.Id) && p.State == PartState.Needed).ToListAsync(cancel);
+            Db.Parts.RemoveRange(parts);
+            if (await Db.Findings.FindAsync([line.FindingId!.Value], cancel) is { } finding)
+            {
+                finding.NotDone(why, open, parts.Select(p => p.Id).ToList());
+            }
+        }
+    }
+
+    private async Task<List<PaperGoods>> Goods(Build build, CancellationToken cancel)
+    {
+        var shop = await Shop(cancel);
+        var parts = await Db.Parts.AsNoTracking().Where(p => p.BuildId == build.Id && !p.ClientSupplied).ToListAsync(cancel);
+        var jobs = await Db.OutsideJobs.AsNoTracking().Where(j => j.BuildId == build.Id).ToListAsync(cancel);
+        return UsualWords.Goods(
+            build.Estimate, parts.Sum(p => Cents.Round(Statement.PartNet(p.ToItem(), shop.PartTiers))), parts.Count(p => p.UnitCost > 0 || p.UnitPrice > 0), parts.Count,
+            jobs.Sum(j => Cents.Round(j.Quoted * (1 + shop.OutsideMarkup / 100))), jobs.Count(j => j.Quoted > 0), jobs.Count);
+    }
+
+    private async Task<PaperPage> Compose(ClientPaper paper, CancellationToken cancel)
+    {
+        var (build, shop) = (await Build(paper.BuildId, cancel), await Shop(cancel));
+        var client = await Find<Client>(build.ClientId, "client", cancel);
+        var w = paper.Words;
+        var photos = await Db.Photos.AsNoTracking().Where(p => w.Photos.Contains(p.Id) && p.ClientMaySee).ToListAsync(cancel);
+        var view = await plan.Look(cancel);
+        var zone = DateTimeZoneProviders.Tzdb[shop.TimeZone];
+        var likely = view.Builds.TryGetValue(build.Id, out var forecast) ? forecast.Finish.InZone(zone).Date : (LocalDate?)null;
+        EstimateFigures? figures = null;
+        decimal? days = null;
+        var adds = paper.Adds;
+        var findings = new Dictionary<Guid, int>();
+        if (paper.Kind == PaperKind.Estimate)
+        {
+            var operations = await sequence.Of(build.Id, cancel);
+            var people = await Db.People.AsNoTracking().ToListAsync(cancel);
+            var work = operations.Where(o => o is { Kind: OperationKind.Work, Trade: not null, BudgetMinutes: > 0 }).Select(o => new EstimateWork(o.Name, o.Stage, o.Trade!.Value, o.BudgetMinutes)).ToList();
+            figures = EstimateFigures.Of(new(work, w.Goods, await history.Look(cancel), TradeRates.On(await Today(cancel), people), build.Id));
+            adds = new(figures.Of(CostKind.Labour), figures.Of(CostKind.Parts), figures.Of(CostKind.Outside), figures.Of(CostKind.Materials));
+        }
+        else
+        {
+            days = await plan.DaysOf(build.Id, paper.Operations.ToHashSet(), paper.DecisionId, cancel);
+            var ids = paper.Lines.Select(l => l.FindingId).OfType<Guid>().ToList();
+            findings = await Db.Findings.AsNoTracking().Where(f => ids.Contains(f.Id)).ToDictionaryAsync(f => f.Id, f => f.Number, cancel);
+        }
+
+        return new(
+            paper.Id, paper.Kind, paper.Number, shop.Name, shop.Place, shop.Phone, shop.Currency, Actor.Name, client.Name, await Today(cancel), w.AnswerBy, build.Number, build.Title, build.Vehicle.ColourHex, w.Title, w.Reason,
+            figures is null ? null : new(figures.Rows, figures.Goods, figures.Low, figures.High, figures.Hours),
+            paper.Lines.Select(l => new PaperPageLine(l.Text, l.FindingId is { } f && findings.TryGetValue(f, out var n) ? n : null, l.Minutes, l.Adds.Labour, l.Adds.Total - l.Adds.Labour, l.Adds.Total)).ToList(),
+            Totals(adds, shop), paper.Kind == PaperKind.ChangeOrder ? build.Estimate.Total : null, likely, days, w.Deposit, w.NotIncluded, w.Choices, w.Terms,
+            w.Photos.Select(id => photos.SingleOrDefault(p => p.Id == id)).OfType<Core.Photos.Photo>().Select(PagePhoto.Of).ToList());
+    }
+
+    private static PaperTotals Totals(EstimateTotals adds, ShopSettings shop)
+    {
+        var kinds = new[] { (CostKind.Labour, TaxCategory.Labour, adds.Labour), (CostKind.Parts, TaxCategory.Parts, adds.Parts), (CostKind.Outside, TaxCategory.Outside, adds.Outside), (CostKind.Materials, TaxCategory.Materials, adds.Materials) };
+        var tax = kinds.Where(k => k.Item3 != 0).Select(k => new PaperTax(k.Item1, k.Item3, shop.TaxRates.GetValueOrDefault(k.Item2), Cents.Round(k.Item3 * shop.TaxRates.GetValueOrDefault(k.Item2) / 100))).ToList();
+        return new(adds.Total, tax, adds.Total + tax.Sum(t => t.Tax));
+    }
+}
