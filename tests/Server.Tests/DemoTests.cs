@@ -1,5 +1,6 @@
 using FirstCoat.Core.Builds;
 using FirstCoat.Core.Labour;
+using FirstCoat.Core.Money.Papers;
 using FirstCoat.Core.Sequence;
 using FirstCoat.Core.Shop;
 using FirstCoat.Server.Demo;
@@ -60,7 +61,11 @@ public sealed class DemoTests
         var back = await db.OutsideJobs.Where(j => j.BackOn != null).ToListAsync();
         ((double)back.Count(j => j.BackOn > j.PromisedOn!.Value.PlusDays(4)) / back.Count).ShouldBeInRange(.15, .6);
         (await db.Payments.ToListAsync()).ShouldContain(p => p.Note.Contains("disputes", StringComparison.Ordinal));
-        operations.ShouldContain(o => o.Name.StartsWith("Right front floor", StringComparison.Ordinal));
+        operations.ShouldContain(o => o.Name.StartsWith("R front floor", StringComparison.Ordinal));
+        var papers = await db.Papers.ToListAsync();
+        papers.ShouldContain(p => p.Kind == PaperKind.ChangeOrder && p.State == PaperState.Sent);
+        papers.ShouldContain(p => p.Kind == PaperKind.Estimate && p.State == PaperState.Sent && p.Words.Choices.Count == 3);
+        papers.Count(p => p.State == PaperState.Accepted).ShouldBe(8);
     }
 
     private static async Task Rules(ShopDb db, IServiceProvider services, string photos)

@@ -42,6 +42,16 @@ const privatePage = createRoute({
   path: "/r/$token",
   component: lazyRouteComponent(() => import("./reports/PrivatePage"), "PrivatePage"),
 });
+const privatePaper = createRoute({
+  getParentRoute: () => rootRoute,
+  path: "/r/$token/papers/$id",
+  component: lazyRouteComponent(() => import("./papers/PaperPages"), "PrivatePaperPage"),
+});
+const printPaper = createRoute({
+  getParentRoute: () => rootRoute,
+  path: "/print/papers/$ticket",
+  component: lazyRouteComponent(() => import("./papers/PaperPages"), "PaperPrintPage"),
+});
 const printPage = createRoute({
   getParentRoute: () => rootRoute,
   path: "/print/$ticket",
@@ -95,6 +105,7 @@ const tabs = [
   tab("/outside", () => import("./builds/OutsideTab"), "OutsideTab"),
   tab("/photos", () => import("./builds/PhotosTab"), "PhotosTab"),
   tab("/money", () => import("./builds/MoneyTab"), "MoneyTab"),
+  tab("/estimate", () => import("./papers/PapersTab"), "PapersTab"),
   tab("/client", () => import("./builds/ClientTab"), "ClientTab"),
 ];
 const labelsPage = createRoute({
@@ -117,7 +128,9 @@ const tree = rootRoute.addChildren([
   signIn,
   firstVisit,
   privatePage,
+  privatePaper,
   printPage,
+  printPaper,
   clock,
   find,
   labelsPage,

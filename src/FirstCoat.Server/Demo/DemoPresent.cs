@@ -20,6 +20,8 @@ internal sealed class DemoPresent(DemoShop shop)
         await Places(cancel);
         await Findings(cancel);
         await new DemoSurvey(shop).Tell(cancel);
+        await new DemoPapers(shop).FoundUnderSeal(cancel);
+        await new DemoPapers(shop).AskForestry(cancel);
         await new DemoTeardown(shop).Tell(cancel);
         await Questions(cancel);
         await Reports(cancel);
@@ -57,23 +59,6 @@ internal sealed class DemoPresent(DemoShop shop)
 
     private async Task Questions(CancellationToken cancel)
     {
-        var pan = Guid.CreateVersion7();
-        await shop.As("sunniva", async s =>
-        {
-            var operations = await s.GetRequiredService<SequenceDesk>().Of(shop.Build(41), cancel);
-            var gate = operations.Single(o => o.Gate == GateKind.UniformCoat);
-            await s.GetRequiredService<SequenceDesk>().Put(shop.Build(41), pan, o => (o.Name, o.Stage, o.Trade, o.BudgetMinutes, o.Station, o.Position, o.Hazard) =
-                ("Right front floor: cut out, new pan", Stage.Metal, Trade.Metal, 14 * 60, StationKind.Bay, gate.Position, Hazard.Welding), null, cancel);
-            await s.GetRequiredService<SequenceDesk>().Put(shop.Build(41), gate.Id, o => o.After = [.. o.After, new(pan, 0)], null, cancel);
-        });
-        var rust = Guid.CreateVersion7();
-        await shop.As("wil", async s =>
-        {
-            var picture = DemoPhotos.DrawRust(shop.Day.PlusDays(-2).At(new(15, 20)), 41);
-            await s.GetRequiredService<PhotosDesk>().Add(shop.Build(41), rust, picture, new("Right front floor, underseal off", Stage.Metal, null, pan, false), cancel);
-        });
-        await shop.As("iben", s => s.GetRequiredService<PhotosDesk>().Describe(rust, new("Right front floor, underseal off. The ring is 40 cm across.", Stage.Metal, null, pan, true), null, cancel));
-        await Ask(41, "Right floor pan: cut it out?", "The old underseal hid 0.31 square metres of metal too thin to weld to. A patch would not take paint well.", DecisionFor.Client, ["Cut it out", "Patch for now"], 6, 1184, [pan], cancel, rust);
         await Ask(38, "Seats may miss the handover", "The trimmer names no day. Fit the old seats first, or move the date?", DecisionFor.Manager, ["Old seats", "Move the date"], 7, null, await Named(38, "Carpet", cancel), cancel);
         await Ask(43, "Left sill: make it or buy it?", "A made section waits for nobody; the bought one comes by ferry.", DecisionFor.Manager, ["Make it", "Buy it"], 6, null, await Named(43, "Left side: sill", cancel), cancel);
         await Ask(44, "Blast the tub here, or send it?", "Blasting here clears Prep 2 for two days.", DecisionFor.Manager, ["Here", "Send it"], 3, null, await Named(44, "Blast", cancel), cancel);

@@ -200,7 +200,7 @@ internal sealed class DemoShop(ServiceProvider services, Instant now, Action<str
         var promised = LastDay.PlusWeeks(b.PromisedInWeeks);
         var cap = b.Contract == ContractKind.Capped ? new ContractTerms(ContractKind.Capped, 54000) : ContractTerms.TimeAndMaterials;
         await desk.Open(id, new(
-            b.Number, b.Client, "", b.Phone, new(b.Make, b.Model, b.Year, b.Style, b.Construction, $"{b.Make[0]}{b.Number}-{b.Year}", b.Colour, b.Hex, BodyDimensions.Of(b.Style)),
+            b.Number, b.Client, $"{string.Concat(b.Client.Where(char.IsAsciiLetter)).ToLowerInvariant()}@clients.example", b.Phone, new(b.Make, b.Model, b.Year, b.Style, b.Construction, $"{b.Make[0]}{b.Number}-{b.Year}", b.Colour, b.Hex, BodyDimensions.Of(b.Style)),
             new(b.Grade, b.Grade == FinishGrade.Concours ? OriginalityPolicy.Original : OriginalityPolicy.OriginalLook, promised, b.Estimate.Total, b.Template == Templates.SmallWork ? [] : [new("rolling", promised.PlusWeeks(-6)), new("drivable", promised.PlusWeeks(-2))]),
             cap, b.Estimate, b.Template, b.Scale, Array.IndexOf(DemoCast.Builds, b) + 1, b.FillIn, null), cancel);
         await desk.Stand(id, _stations["Yard"], "", cancel);
@@ -232,6 +232,12 @@ internal sealed class DemoShop(ServiceProvider services, Instant now, Action<str
                 {
                     await parts.Put(id, Guid.CreateVersion7(), new(name, quantity, cost, null, _suppliers[supplier], false, needs.Id), null, cancel);
                 }
+            }
+
+            // Vessay Forestry has not answered yet.
+            if (b.Number != 45)
+            {
+                await DemoPapers.Accept(s, id, b.Client, cancel);
             }
         }
     }

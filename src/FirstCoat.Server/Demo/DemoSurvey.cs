@@ -52,7 +52,7 @@ internal sealed class DemoSurvey(DemoShop shop)
         foreach (var f in found)
         {
             var id = Guid.CreateVersion7();
-            var at = await Middle(build, f.Place, cancel);
+            var at = await Middle(shop, build, f.Place, cancel);
             await shop.As("bram", s => s.GetRequiredService<FindingsDesk>().Put(shop.Build(build), id, new(f.Place, at, Box(f.Place, at, f.SizeMm), f.Kind, f.Probe, f.SizeMm, f.Structural, 1.2m, f.Note, null, null), null, cancel));
             if (f.Probe is { } probe)
             {
@@ -91,12 +91,13 @@ internal sealed class DemoSurvey(DemoShop shop)
                 continue;
             }
 
-            var at = await Middle(build, place.Key, cancel);
+            var at = await Middle(shop, build, place.Key, cancel);
             await shop.As("bram", s => s.GetRequiredService<FindingsDesk>().Punch(shop.Build(build), Guid.CreateVersion7(), place.Key, at, turn % 9 == 4 ? Probe.Dents : Probe.Rings, cancel));
         }
     }
 
-    private async Task<MapPoint> Middle(int build, string place, CancellationToken cancel)
+    /// <summary>The middle of a place on its map.</summary>
+    public static async Task<MapPoint> Middle(DemoShop shop, int build, string place, CancellationToken cancel)
     {
         MapPoint at = null!;
         await shop.As("bram", async s =>

@@ -81,7 +81,7 @@ internal sealed class DemoTeardown(DemoShop shop)
     {
         foreach (var (build, what, from, side, start, place) in new[]
         {
-            (41, "Front floor pan", "right front floor, cut out", PanelSide.Right, "Right front floor", "D2-1"),
+            (41, "Front floor pan", "right front floor, cut out", PanelSide.Right, "R front floor", "D2-1"),
             (41, "Headlining, three pieces", "roof, inside", PanelSide.Centre, "Carpet", "D2-2"),
             (43, "Sill end, 40 cm", "left sill, aft", PanelSide.Left, "Left side: sill", "D3-4"),
         })

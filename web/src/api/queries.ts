@@ -50,6 +50,11 @@ export const photosQuery = (id: string) =>
   queryOptions({ queryKey: ["photos", id], queryFn: () => ask(api.GET("/api/builds/{id}/photos", path(id))) });
 export const moneyQuery = (id: string) =>
   queryOptions({ queryKey: ["money", id], queryFn: () => ask(api.GET("/api/builds/{id}/money", path(id))) });
+export const papersQuery = (id: string) =>
+  queryOptions({ queryKey: ["papers", id], queryFn: () => ask(api.GET("/api/builds/{id}/papers", path(id))) });
+/** A paper as the client sees it; a draft's page changes with its version. */
+export const paperPageQuery = (id: string, version: number) =>
+  queryOptions({ queryKey: ["paper-page", id, version], queryFn: () => ask(api.GET("/api/papers/{id}/page", path(id))) });
 export const reportsQuery = (id: string) =>
   queryOptions({ queryKey: ["reports", id], queryFn: () => ask(api.GET("/api/builds/{id}/reports", path(id))) });
 export const linksQuery = (id: string) =>

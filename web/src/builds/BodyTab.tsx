@@ -13,6 +13,7 @@ import { Shown } from "../ui/States";
 import { useSend } from "../ui/useSend";
 import { BuildActions } from "./BuildActions";
 import { BuildHead, HeadFigure } from "./BuildHead";
+import { LetGoOnSheet } from "./LetGoOnSheet";
 import { reasonText } from "./reason";
 import { useThisBuild } from "./useBuild";
 
@@ -227,6 +228,7 @@ function Questions() {
       ask(api.POST("/api/decisions/{id}/answer", { params: { path: { id: a.id } }, body: { answer: a.answer } })),
     { says: "Settled" },
   );
+  const [letting, setLetting] = useState<Schemas["DecisionView"] | null>(null);
   const open = build?.decisions.filter((d) => !d.settledAt) ?? [];
   if (open.length === 0) return null;
   return (
@@ -242,7 +244,17 @@ function Questions() {
               {d.detail} {d.for === "client" ? `${card.client}'s word` : "The manager's word"} by {weekday(d.dueOn)}.
             </span>
             {may.desk && (
-              <span className="flex gap-2 mt-1">
+              <span className="flex flex-wrap gap-2 mt-1">
+                {d.paperId && (
+                  <a className="btn" href={`/builds/${card.number}/estimate`}>
+                    See the change order
+                  </a>
+                )}
+                {may.manager && d.holds.length > d.letGo.length && (
+                  <button type="button" className="btn" onClick={() => setLetting(d)}>
+                    Let work go on
+                  </button>
+                )}
                 {d.options.map((o) => (
                   <button key={o} type="button" className="btn" onClick={() => settle.mutate({ id: d.id, answer: o })}>
                     {o}
@@ -253,6 +265,7 @@ function Questions() {
           </li>
         ))}
       </ul>
+      {letting && <LetGoOnSheet decision={letting} onClose={() => setLetting(null)} />}
     </>
   );
 }

@@ -3,6 +3,7 @@ import { useState } from "react";
 import { api, ask, newId, type Schemas } from "../api/client";
 import { operationsQuery, photosQuery, shopQuery, useMay } from "../api/queries";
 import { today } from "../format";
+import { ChecksField } from "../ui/ChecksField";
 import { AreaField, ChoiceField, choices, NumberField, photoChoices, TextField } from "../ui/Field";
 import { FormSheet } from "../ui/FormSheet";
 import { useForm } from "../ui/useForm";
@@ -157,7 +158,7 @@ function QuestionSheet({ onClose }: { onClose: () => void }) {
     detail: "",
     who: "manager" as Schemas["DecisionFor"],
     options: "Yes, No",
-    holds: "",
+    holds: [] as string[],
     dueOn: today(),
     adds: null as number | null,
   });
@@ -175,7 +176,7 @@ function QuestionSheet({ onClose }: { onClose: () => void }) {
               .split(",")
               .map((o) => o.trim())
               .filter(Boolean),
-            holds: f.holds ? [f.holds] : [],
+            holds: f.holds,
             dueOn: f.dueOn,
             adds: f.adds,
             photoId: f.photoId || null,
@@ -224,8 +225,14 @@ function QuestionSheet({ onClose }: { onClose: () => void }) {
       <TextField label="Needed by" type="date" name="dueOn" value={f.dueOn} onChange={set("dueOn")} problem={send.error} />
       <TextField label="Answers, with commas" name="options" value={f.options} onChange={set("options")} problem={send.error} />
       <NumberField label="Adds to the bill, net" name="adds" value={f.adds} onChange={set("adds")} problem={send.error} />
-      <ChoiceField label="Holds" value={f.holds} onChange={set("holds")} options={choices(operations, "nothing")} />
-      <ChoiceField label="Photo that shows it" value={f.photoId} onChange={set("photoId")} options={photoChoices(photos)} />
+      <ChoiceField
+        className="col-span-2"
+        label="Photo that shows it"
+        value={f.photoId}
+        onChange={set("photoId")}
+        options={photoChoices(photos)}
+      />
+      <ChecksField legend="Work that waits for the answer" named={operations} chosen={f.holds} onChange={set("holds")} />
     </FormSheet>
   );
 }

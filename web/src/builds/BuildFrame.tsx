@@ -12,6 +12,7 @@ const TABS: [string, string, "all" | "desk"][] = [
   ["/parts", "Parts", "all"],
   ["/outside", "Outside", "all"],
   ["/photos", "Photos", "all"],
+  ["/estimate", "Estimate", "desk"],
   ["/money", "Money", "desk"],
   ["/client", "Client", "desk"],
 ];

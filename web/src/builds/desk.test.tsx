@@ -362,6 +362,8 @@ const sums = (change: Partial<Schemas["BuildMoneyView"]> = {}): Schemas["BuildMo
     paid: 2000,
     balance: -559.76,
     limit: null,
+    changesApproved: 0,
+    changesPending: 0,
     taxByCategory: {},
   },
   payments: [{ id: "pay", on: "2026-09-01", amount: 2000, note: "Deposit" }],
@@ -474,8 +476,11 @@ describe("what the desk does with a build", () => {
     fireEvent.change(screen.getByRole("textbox", { name: "Question" }), { target: { value: "Black or brown leather?" } });
     type("Answers, with commas", " black, brown,, ");
     type("Whose word", "client");
-    expect(choicesOf("Holds")).toEqual(["nothing", "Block the left wing", "Bumpers to plating"]);
-    type("Holds", "o1");
+    const held = within(screen.getByRole("group", { name: "Work that waits for the answer" }));
+    expect(held.getAllByRole("checkbox")).toHaveLength(2);
+    fireEvent.click(held.getByRole("checkbox", { name: "Block the left wing" }));
+    fireEvent.click(held.getByRole("checkbox", { name: "Bumpers to plating" }));
+    fireEvent.click(held.getByRole("checkbox", { name: "Bumpers to plating" }));
     type("Adds to the bill, net", "140");
     press("Ask");
     await waitFor(() => expect(sent).toHaveLength(1));

@@ -73,6 +73,8 @@ describe("the floor's decisions", () => {
     buildId: "b1",
     buildNumber: 41,
     colourHex: "#1B6670",
+    perWeek: 0,
+    paperId: null,
     question: "Cut it out?",
     detail: "Too thin.",
     for: "client",

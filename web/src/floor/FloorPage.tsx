@@ -2,7 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useNavigate } from "@tanstack/react-router";
 import { api, ask, type Schemas } from "../api/client";
 import { floorQuery, shopQuery, useMay } from "../api/queries";
-import { day, days, hm, today, weekday } from "../format";
+import { day, days, hm, money, today, weekday } from "../format";
 import { FloorPlan } from "../pictures/FloorPlan";
 import { Dab } from "../ui/Dab";
 import { Shown } from "../ui/States";
@@ -121,6 +121,7 @@ function DecisionRow({ decision: d, first }: { decision: Schemas["DecisionRow"];
         <p>
           {d.detail} {d.for === "client" ? "The client's word" : "Yours"}, needed by {weekday(d.dueOn)}
           {d.worstBuild !== d.buildNumber ? `; build ${d.worstBuild} feels it most` : ""}.
+          {d.perWeek > 0 && ` Open, it costs ${money(d.perWeek)} a week.`}
         </p>
         {may.desk && (
           <div className="flex gap-2 mt-[6px] flex-wrap">
@@ -135,6 +136,11 @@ function DecisionRow({ decision: d, first }: { decision: Schemas["DecisionRow"];
                 {o}
               </button>
             ))}
+            {d.paperId && (
+              <a className={`btn ${first ? "btn-ink" : ""}`} href={`/builds/${d.buildNumber}/estimate`}>
+                See the change order
+              </a>
+            )}
             {d.call && <CallThem call={d.call} />}
           </div>
         )}

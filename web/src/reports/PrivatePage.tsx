@@ -1,10 +1,30 @@
 import { useQuery } from "@tanstack/react-query";
 import { useParams } from "@tanstack/react-router";
 import { useEffect, useState } from "react";
-import { api, ask } from "../api/client";
+import { api, ask, type Schemas } from "../api/client";
 import { day, takeShopWays } from "../format";
 import "./print-fonts";
 import { ReportView } from "./ReportView";
+
+/** Estimates and change orders behind the link, those that wait for a word first. */
+function PapersList({ token, papers }: { token: string; papers: Schemas["PrivatePaperRow"][] }) {
+  const open = papers.filter((p) => p.state === "sent");
+  const rest = papers.filter((p) => p.state !== "sent");
+  return (
+    <ul className="my-3" aria-label="Estimate and changes">
+      {[...open, ...rest].map((p) => (
+        <li key={p.id} className={`py-2 pl-3 mb-2 border-l-[5px] ${p.state === "sent" ? "border-oxide" : "border-paper-rule"}`}>
+          <a href={`/r/${token}/papers/${p.id}`} className="font-[680] text-[15px]">
+            {p.name}: {p.title}
+          </a>
+          <span className="block text-ink2">
+            {p.state === "sent" ? `waits for your word, by ${day(p.answerBy)}` : p.state === "accepted" ? "agreed" : "declined"}
+          </span>
+        </li>
+      ))}
+    </ul>
+  );
+}
 
 /** What a client sees behind the private link, without an account. */
 export function PrivatePage() {
@@ -16,11 +36,23 @@ export function PrivatePage() {
     retry: false,
     staleTime: Number.POSITIVE_INFINITY,
   });
+  const papers = useQuery({
+    queryKey: ["private-papers", token],
+    queryFn: () => ask(api.GET("/api/private/{token}/papers", { params: { path: { token } } })),
+    retry: false,
+  });
   takeShopWays(page.data ? { timeZone: "UTC", currency: page.data.page.currency } : null, undefined);
   useEffect(() => {
     document.title = page.data ? `${page.data.page.title} · ${page.data.page.shop}` : "First Coat";
   }, [page.data]);
-  if (page.isError)
+  if (page.isError && papers.data && papers.data.length > 0)
+    return (
+      <main className="paper-page p-6">
+        <h1>For you to read</h1>
+        <PapersList token={token} papers={papers.data} />
+      </main>
+    );
+  if (page.isError && !papers.isPending)
     return (
       <main className="paper-page grid place-items-center p-6">
         <div className="max-w-[420px]">
@@ -62,6 +94,11 @@ export function PrivatePage() {
           PDF, Letter
         </a>
       </nav>
+      {papers.data && papers.data.length > 0 && (
+        <div className="no-print max-w-[1208px] mx-auto px-5">
+          <PapersList token={token} papers={papers.data} />
+        </div>
+      )}
       <ReportView
         page={page.data.page}
         body={page.data.body}

@@ -109,6 +109,7 @@ function Decision({ finding: f, judged, onOpen }: { finding: Finding; judged: bo
               {may.desk && chosen ? `, ${money(chosen.total)}` : ""}
             </b>
             {f.choiceReason && <p className="text-ink2">{f.choiceReason}</p>}
+            {f.notDoneWhy && <p className="font-[660] text-oxide">Not done: {f.notDoneWhy}</p>}
           </div>
           <div className="text-right">
             <p className="text-ink2">

@@ -101,6 +101,7 @@ const finding = (change: Partial<Schemas["FindingView"]> = {}): Schemas["Finding
   agreedBy: null,
   agreedAt: null,
   planned: false,
+  notDoneWhy: null,
   mended: false,
   version: 5,
   ...change,

@@ -16,11 +16,17 @@ public sealed record EstimateCell(Trade Trade, decimal Hours, decimal Rate)
 
 /// <summary>A stage of the estimate, net.</summary>
 /// <param name="FirstGuess">Hours before the shop's history was asked.</param>
-/// <param name="Jobs">What like jobs took over what was thought, ascending.</param>
-public sealed record EstimateRow(Stage Stage, string Says, decimal FirstGuess, IReadOnlyList<EstimateCell> Cells, decimal Low, decimal Likely, decimal High, IReadOnlyList<double> Jobs)
+/// <param name="Jobs">Like jobs, ascending.</param>
+public sealed record EstimateRow(Stage Stage, string Says, decimal FirstGuess, IReadOnlyList<EstimateCell> Cells, decimal Low, decimal Likely, decimal High, IReadOnlyList<EstimateJob> Jobs)
 {
     public decimal Hours => Cells.Sum(c => c.Hours);
+
+    /// <summary>The middle one of the like jobs, over what was thought; null: there is none.</summary>
+    public double? Middle => Jobs.Count == 0 ? null : Jobs[Jobs.Count / 2].Ratio;
 }
+
+/// <summary>A like job: what it took over what was thought, and what this row would come to if it went the same way.</summary>
+public sealed record EstimateJob(double Ratio, decimal Amount);
 
 /// <summary>What is not labour, net: parts, work sent out, materials.</summary>
 /// <param name="RestsOn">Where the figure comes from, such as "18 of 31 quoted".</param>
@@ -74,9 +80,10 @@ public sealed record EstimateFigures(IReadOnlyList<EstimateRow> Rows, IReadOnlyL
         {
             var mine = likely.Where(c => c.Stage == stage).Select(c => c.Cell).ToList();
             var (amount, sorted) = (mine.Sum(c => c.Amount), Sorted(samples.Select(s => s.Stages[i])));
+            var guess = facts.Work.Where(w => w.Stage == stage).Sum(w => w.Minutes / 60m * facts.Rates[w.Trade]);
             return new EstimateRow(
                 stage, Says(facts.Work.Where(w => w.Stage == stage)), Math.Round(facts.Work.Where(w => w.Stage == stage).Sum(w => w.Minutes) / 60m, 2), mine,
-                Math.Min(Whole(Quantile.Of(sorted, 0.2)), amount), amount, Math.Max(Whole(Quantile.Of(sorted, 0.8)), amount), facts.History.Jobs(stage, facts.Build).Select(j => j.Ratio).ToList());
+                Math.Min(Whole(Quantile.Of(sorted, 0.2)), amount), amount, Math.Max(Whole(Quantile.Of(sorted, 0.8)), amount), facts.History.Jobs(stage, facts.Build).Select(j => new EstimateJob(Math.Round(j.Ratio, 2), Whole(j.Ratio * (double)guess))).ToList());
         }).ToList();
         var all = Sorted(samples.Select(s => s.Stages.Sum() + s.Goods));
         var total = rows.Sum(r => r.Likely) + facts.Goods.Sum(g => g.Likely);

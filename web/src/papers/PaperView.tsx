@@ -1,0 +1,278 @@
+import type { ReactNode } from "react";
+import type { Schemas } from "../api/client";
+import { dateOf, day, hours, longDay, money, stageName, words } from "../format";
+import { Spray } from "./Spray";
+
+type Page = Schemas["PaperPage"];
+
+export const KIND_NAMES: Record<Schemas["CostKind"], string> = {
+  labour: "Labour",
+  parts: "Parts",
+  outside: "Work sent out",
+  materials: "Paint and materials",
+};
+
+/** An estimate or change order: the same on screen, in the preview and on paper. */
+export function PaperView({ page, photo }: { page: Page; photo: (hash: string) => string }) {
+  const estimate = page.kind === "estimate";
+  return (
+    <article className="rep paper-doc">
+      <header>
+        <b>{page.shop}</b>
+        <span>{page.place}</span>
+        <span className="right">
+          {estimate ? "Estimate" : "Change order"} {page.number}, build {page.buildNumber}
+        </span>
+        <span>
+          {longDay(page.on)}, {estimate ? "good until" : "answer by"} {longDay(page.answerBy)}
+        </span>
+      </header>
+      <h1>{page.title}</h1>
+      <p className="text-ink2 mt-1">
+        {page.vehicle}, for {page.for}, from {page.from}
+      </p>
+      {page.figures ? <EstimateLede page={page} figures={page.figures} /> : <ChangeLede page={page} />}
+      {page.reason && estimate && <p className="lede !mt-0">{page.reason}</p>}
+      {page.figures ? <EstimateTable page={page} figures={page.figures} /> : <ChangeTable page={page} />}
+      {page.photos.length > 0 && (
+        <section className="whole mt-5">
+          <h2>What it is about</h2>
+          <div className="photos">
+            {page.photos.map((p) => (
+              <figure key={p.id}>
+                <img src={photo(p.hash)} alt={p.caption || "Workshop photo"} width={p.width} height={p.height} className="w-full h-auto" />
+                <figcaption>
+                  <b className="text-ink font-[660]">{p.caption || "Workshop"}</b> {p.by}, {day(dateOf(p.takenAt))}
+                </figcaption>
+              </figure>
+            ))}
+          </div>
+        </section>
+      )}
+      <div className="three">
+        <Listed title="Not in it" items={page.notIncluded} />
+        {page.choices.length > 0 && (
+          <section className="whole">
+            <h2>Yours to choose</h2>
+            <ul>
+              {page.choices.map((c) => (
+                <li key={c.letter}>
+                  <b>{c.letter}</b> {c.text}
+                  <span className="block text-ink2">
+                    {signed(c.adds)}, {c.days === 0 ? "same days" : `${c.days > 0 ? "+" : "−"}${Math.abs(c.days)} days`}
+                  </span>
+                </li>
+              ))}
+            </ul>
+          </section>
+        )}
+        <Listed
+          title="Terms"
+          items={[...(page.deposit ? [`Deposit ${money(page.deposit)}, tax included, before work begins`] : []), ...page.terms]}
+        />
+      </div>
+      <p className="text-ink2 mt-5">
+        Dates are likely ones and no promise. Questions: {page.from}, {page.phone}.
+      </p>
+      <div className="sign" aria-hidden="true">
+        <span>{page.choices.length > 0 ? `Agreed, with ${page.choices.map((c) => c.letter).join("   ")}` : "Agreed"}</span>
+        <span>For {page.for}, date</span>
+      </div>
+    </article>
+  );
+}
+
+const signed = (v: number) => (v < 0 ? money(v) : `+${money(v)}`);
+
+function EstimateLede({ page, figures }: { page: Page; figures: Schemas["PaperFigures"] }) {
+  return (
+    <p className="lede">
+      Most likely <b>{money(page.totals.net)}</b> before tax. Eight times in ten such work ends below <b>{money(figures.high)}</b>. It is an
+      estimate, not a price: you pay for what is done, and nothing is added without your word.
+      {page.likely && ` By today's plan it is ready about ${longDay(page.likely)}.`}
+    </p>
+  );
+}
+
+function ChangeLede({ page }: { page: Page }) {
+  const days = page.days ?? 0;
+  return (
+    <>
+      <p className="lede">{page.reason}</p>
+      <p className="lede !mt-0">
+        It {page.totals.net < 0 ? "takes off" : "adds"} <b>{money(Math.abs(page.totals.net))}</b> before tax, and{" "}
+        {days === 0
+          ? "the likely day stays"
+          : `makes it ${Math.abs(days)} ${Math.abs(days) === 1 ? "day" : "days"} ${days < 0 ? "sooner" : "later"}`}
+        {page.likely && `, about ${longDay(page.likely)}`}. The work waits until you have answered.
+      </p>
+    </>
+  );
+}
+
+function EstimateTable({ page, figures }: { page: Page; figures: Schemas["PaperFigures"] }) {
+  const rows = [
+    ...figures.rows.map((r) => ({
+      key: r.stage as string,
+      name: stageName(r.stage),
+      ...r,
+      stage: r.stage as Schemas["Stage"] | null,
+      rests: restsOn(r),
+      formula: r.cells.map((c) => `${c.hours} h ${c.trade} at ${money(c.rate)}`).join(", "),
+    })),
+    ...figures.goods.map((g, i) => ({
+      key: `goods${i}`,
+      name: g.text,
+      says: "",
+      stage: null,
+      low: g.low,
+      likely: g.likely,
+      high: g.high,
+      jobs: [],
+      rests: g.restsOn,
+      formula: "",
+    })),
+  ];
+  const most = Math.max(1, ...rows.map((r) => r.high)) * 1.06;
+  return (
+    <section>
+      <h2>What it is made of</h2>
+      <p className="text-ink2 text-[12.5px]">
+        Upright mark: likely. Whisker: eight in ten. Dots: what like jobs came to. Low and high of the whole are not sums: not everything
+        goes wrong at once.
+      </p>
+      <table>
+        <thead>
+          <tr>
+            <th>Stage</th>
+            <th aria-hidden="true" />
+            <th>low</th>
+            <th>likely</th>
+            <th>high</th>
+            <th>rests on</th>
+          </tr>
+        </thead>
+        <tbody>
+          {rows.map((r) => (
+            <tr key={r.key}>
+              <th scope="row">
+                {r.name}
+                {r.says && <small className="block font-[450] text-ink2">{r.says}</small>}
+                {r.formula && <small className="block font-[450] text-ink2">{r.formula}</small>}
+              </th>
+              <td aria-hidden="true" className="w-[240px]">
+                <Spray of={r} most={most} paint={page.colourHex} />
+              </td>
+              <td>{money(r.low)}</td>
+              <td className="font-[680]">{money(r.likely)}</td>
+              <td>{money(r.high)}</td>
+              <td className="text-ink2 text-[12px]">{r.rests}</td>
+            </tr>
+          ))}
+        </tbody>
+        <Totals
+          page={page}
+          before={[<td key="a" aria-hidden="true" />, <td key="l">{money(figures.low)}</td>]}
+          after={[<td key="h">{money(figures.high)}</td>, <td key="r">{figures.hours} h</td>]}
+          name="All work and materials"
+        />
+      </table>
+    </section>
+  );
+}
+
+const restsOn = (r: Schemas["EstimateRow"]) =>
+  r.middle == null ? "no job yet" : `${r.jobs.length} ${r.jobs.length === 1 ? "job" : "jobs"}, ${r.middle.toFixed(2)}`;
+
+function ChangeTable({ page }: { page: Page }) {
+  return (
+    <section>
+      <h2>What it is made of</h2>
+      <table>
+        <thead>
+          <tr>
+            <th>Work</th>
+            <th>hours</th>
+            <th>labour</th>
+            <th>parts, materials</th>
+            <th>together</th>
+          </tr>
+        </thead>
+        <tbody>
+          {page.lines.map((l) => (
+            <tr key={`${l.text}${l.finding}`}>
+              <th scope="row">
+                {l.text}
+                {l.finding !== null && <small className="block font-[450] text-ink2">finding {l.finding} of the survey</small>}
+              </th>
+              <td>{l.minutes > 0 ? hours(l.minutes) : ""}</td>
+              <td>{money(l.labour)}</td>
+              <td>{money(l.goods)}</td>
+              <td className="font-[680]">{money(l.net)}</td>
+            </tr>
+          ))}
+        </tbody>
+        <Totals page={page} before={[<td key="a" />, <td key="b" />, <td key="c" />]} after={[]} name="Together, before tax" />
+      </table>
+      {page.agreedBefore !== null && (
+        <table>
+          <tbody>
+            <tr>
+              <th scope="row">Agreed so far, before tax</th>
+              <td>{money(page.agreedBefore)}</td>
+            </tr>
+            <tr>
+              <th scope="row">Agreed with this, before tax</th>
+              <td className="font-[680]">{money(page.agreedBefore + page.totals.net)}</td>
+            </tr>
+          </tbody>
+        </table>
+      )}
+    </section>
+  );
+}
+
+function Totals({ page, before, after, name }: { page: Page; before: ReactNode[]; after: ReactNode[]; name: string }) {
+  const gap = before.map((_, i) => <td key={i} aria-hidden="true" />);
+  const tail = after.map((_, i) => <td key={i} aria-hidden="true" />);
+  return (
+    <tfoot>
+      <tr>
+        <th scope="row">{name}</th>
+        {before}
+        <td>{money(page.totals.net)}</td>
+        {after}
+      </tr>
+      {page.totals.tax.map((t) => (
+        <tr key={t.kind} className="light">
+          <th scope="row">
+            Tax on {words(KIND_NAMES[t.kind])}, {t.percent} % of {money(t.net)}
+          </th>
+          {gap}
+          <td>{money(t.tax)}</td>
+          {tail}
+        </tr>
+      ))}
+      <tr>
+        <th scope="row">{page.kind === "estimate" ? "Likely, with tax" : "With tax"}</th>
+        {gap}
+        <td>{money(page.totals.gross)}</td>
+        {tail}
+      </tr>
+    </tfoot>
+  );
+}
+
+function Listed({ title, items }: { title: string; items: string[] }) {
+  if (items.length === 0) return null;
+  return (
+    <section className="whole">
+      <h2>{title}</h2>
+      <ul>
+        {items.map((t) => (
+          <li key={t}>{t}</li>
+        ))}
+      </ul>
+    </section>
+  );
+}
