@@ -130,6 +130,7 @@ public static class ServerSetup
         api.MapSurvey();
         api.MapFindings();
         api.MapTeardown();
+        api.MapSteps();
         api.MapPlan();
         api.MapMoney();
         api.MapPapers();

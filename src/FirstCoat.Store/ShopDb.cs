@@ -37,6 +37,7 @@ public sealed class ShopDb(DbContextOptions<ShopDb> options, ShopClock clock, Cu
     public DbSet<Build> Builds => Set<Build>();
     public DbSet<Decision> Decisions => Set<Decision>();
     public DbSet<Bag> Bags => Set<Bag>();
+    public DbSet<SubAssembly> SubAssemblies => Set<SubAssembly>();
     public DbSet<BagMove> BagMoves => Set<BagMove>();
     public DbSet<PunchMark> PunchMarks => Set<PunchMark>();
     public DbSet<SurveyLook> SurveyLooks => Set<SurveyLook>();
@@ -221,6 +222,13 @@ public sealed class ShopDb(DbContextOptions<ShopDb> options, ShopClock clock, Cu
             e.Property(b => b.Fasteners).IsJson();
             e.HasIndex(b => b.Code).IsUnique();
             OfBuild(e, nameof(Bag.BuildId));
+        });
+        builder.Entity<SubAssembly>(e =>
+        {
+            e.ToTable("teardown_assemblies");
+            e.Property(a => a.Steps).IsJson();
+            e.Property(a => a.States).IsJson();
+            OfBuild(e, nameof(SubAssembly.BuildId));
         });
         builder.Entity<BagMove>(e =>
         {

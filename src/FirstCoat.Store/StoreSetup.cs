@@ -48,6 +48,7 @@ public static class StoreSetup
         services.AddScoped<ApprovalDesk>();
         services.AddScoped<FindingsDesk>();
         services.AddScoped<TeardownDesk>();
+        services.AddScoped<StepsDesk>();
         services.AddScoped<PlanDesk>();
         services.AddScoped<MoneyDesk>();
         services.AddScoped<ReportsDesk>();

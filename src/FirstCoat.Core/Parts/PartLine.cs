@@ -14,6 +14,9 @@ public sealed class PartLine : Recorded
     /// <summary>The operation that needs it.</summary>
     public Guid? OperationId { get; set; }
 
+    /// <summary>The bag whose fasteners it replaces.</summary>
+    public Guid? BagId { get; init; }
+
     public required string Name { get; set; }
     public decimal Quantity { get; set; } = 1;
     public decimal UnitCost { get; set; }

@@ -858,6 +858,10 @@ namespace FirstCoat.Store.Migrations
                         .HasColumnType("uuid")
                         .HasColumnName("id");
 
+                    b.Property<Guid?>("BagId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("bag_id");
+
                     b.Property<Guid>("BuildId")
                         .HasColumnType("uuid")
                         .HasColumnName("build_id");
@@ -2072,6 +2076,80 @@ namespace FirstCoat.Store.Migrations
                     b.ToTable("teardown_moves", (string)null);
                 });
 
+            modelBuilder.Entity("FirstCoat.Core.Teardown.SubAssembly", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<Guid?>("BackWith")
+                        .HasColumnType("uuid")
+                        .HasColumnName("back_with");
+
+                    b.Property<Guid>("BuildId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("build_id");
+
+                    b.Property<string>("Kind")
+                        .IsRequired()
+                        .HasMaxLength(40)
+                        .HasColumnType("character varying(40)")
+                        .HasColumnName("kind");
+
+                    b.Property<string>("Name")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("name");
+
+                    b.Property<Instant>("RecordedAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("recorded_at");
+
+                    b.Property<Guid>("RecordedBy")
+                        .HasColumnType("uuid")
+                        .HasColumnName("recorded_by");
+
+                    b.Property<long>("Seq")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("bigint")
+                        .HasColumnName("seq")
+                        .HasDefaultValueSql("nextval('recorded')");
+
+                    b.Property<string>("Side")
+                        .IsRequired()
+                        .HasMaxLength(40)
+                        .HasColumnType("character varying(40)")
+                        .HasColumnName("side");
+
+                    b.Property<string>("States")
+                        .IsRequired()
+                        .HasColumnType("jsonb")
+                        .HasColumnName("states");
+
+                    b.Property<string>("Steps")
+                        .IsRequired()
+                        .HasColumnType("jsonb")
+                        .HasColumnName("steps");
+
+                    b.Property<uint>("Version")
+                        .IsConcurrencyToken()
+                        .ValueGeneratedOnAddOrUpdate()
+                        .HasColumnType("xid")
+                        .HasColumnName("xmin");
+
+                    b.HasKey("Id")
+                        .HasName("pk_teardown_assemblies");
+
+                    b.HasIndex("BuildId")
+                        .HasDatabaseName("ix_teardown_assemblies_build_id");
+
+                    b.HasIndex("Seq")
+                        .IsUnique()
+                        .HasDatabaseName("ix_teardown_assemblies_seq");
+
+                    b.ToTable("teardown_assemblies", (string)null);
+                });
+
             modelBuilder.Entity("FirstCoat.Store.Access.Account", b =>
                 {
                     b.Property<Guid>("Id")
@@ -2582,6 +2660,16 @@ namespace FirstCoat.Store.Migrations
                         .OnDelete(DeleteBehavior.Restrict)
                         .IsRequired()
                         .HasConstraintName("fk_teardown_moves_builds_build_id");
+                });
+
+            modelBuilder.Entity("FirstCoat.Core.Teardown.SubAssembly", b =>
+                {
+                    b.HasOne("FirstCoat.Core.Builds.Build", null)
+                        .WithMany()
+                        .HasForeignKey("BuildId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_teardown_assemblies_builds_build_id");
                 });
 
             modelBuilder.Entity("Microsoft.AspNetCore.Identity.IdentityRoleClaim<System.Guid>", b =>

@@ -128,6 +128,8 @@ public sealed class PapersDesk(ShopDb db, ShopClock clock, CurrentActor current,
 
         var paper = mine ?? open.FirstOrDefault(p => p.State == PaperState.Draft) ?? await NewChange(build, Guid.CreateVersion7(), "What came to light", "", cancel);
         var before = paper.Lines.FirstOrDefault(l => l.FindingId == finding.Id);
+        // A client reads it: the shop's L and R are written out.
+        place = place.StartsWith("L ", StringComparison.Ordinal) ? $"Left {place[2..]}" : place.StartsWith("R ", StringComparison.Ordinal) ? $"Right {place[2..]}" : place;
         var text = $"{place}: {finding.Choice.ToString()!.ToLowerInvariant()}";
         paper.Put(new(before?.Id ?? Guid.CreateVersion7(), finding.Id, text, work.Operation?.BudgetMinutes ?? 0, (before?.Adds ?? Nothing).Plus(work.Adds), [.. operations], [.. parts]));
         var note = finding.Note.Length > 0 ? $"{place}: {finding.Note}." : $"{place}: found on {(await Today(cancel)).ToString("d MMM", System.Globalization.CultureInfo.InvariantCulture)}.";

@@ -20,11 +20,19 @@ public sealed class TeardownDesk(ShopDb db, ShopClock clock, CurrentActor curren
     /// <summary>Bags something and gives it the shop's next number; what its removal destroyed goes on the buying list. Asked again with the same id it changes what is there.</summary>
     public async Task<Bag> Put(Guid buildId, Guid id, BagEntered e, uint? version, CancellationToken cancel)
     {
+        await using var turn = await Db.Database.BeginTransactionAsync(cancel);
+        var bag = await PutWithin(buildId, id, e, version, cancel);
+        await turn.CommitAsync(cancel);
+        return bag;
+    }
+
+    /// <summary>Bags something within a larger change; the caller holds the transaction.</summary>
+    internal async Task<Bag> PutWithin(Guid buildId, Guid id, BagEntered e, uint? version, CancellationToken cancel)
+    {
         await Build(buildId, cancel);
         Refusal.When(!Enum.IsDefined(e.Side), "side", "Say which side it came off.");
         Refusal.When(e.PatternFor is { } pattern && !await Db.Operations.AnyAsync(o => o.Id == pattern && o.BuildId == buildId && !o.Removed, cancel), "patternFor", "There is no such operation on this build.");
         Refusal.When(e.PhotoId is { } photo && !await Db.Photos.AnyAsync(p => p.Id == photo && p.BuildId == buildId, cancel), "photoId", "There is no such photo of this build.");
-        await using var turn = await Db.Database.BeginTransactionAsync(cancel);
         await Turn(CodeLock, cancel);
         var bag = await Db.Bags.FindAsync([id], cancel);
         var destroyed = bag?.Fasteners.Sum(f => f.Destroyed) ?? 0;
@@ -48,15 +56,14 @@ public sealed class TeardownDesk(ShopDb db, ShopClock clock, CurrentActor curren
             foreach (var f in bag.Fasteners.Where(f => f.Destroyed > 0))
             {
                 var name = $"{f.Words} for {bag.What} ({bag.Label})";
-                if (!await Db.Parts.AnyAsync(p => p.BuildId == buildId && p.Name == name, cancel))
+                if (!await Db.Parts.AnyAsync(p => p.BagId == id && p.Name == name, cancel))
                 {
-                    Db.Add(new PartLine { Id = Guid.CreateVersion7(), BuildId = buildId, Name = name.Length > 200 ? name[..200] : name, Quantity = f.Destroyed, RecordedAt = Clock.Now, RecordedBy = Actor.AccountId });
+                    Db.Add(new PartLine { Id = Guid.CreateVersion7(), BuildId = buildId, BagId = id, Name = name.Length > 200 ? name[..200] : name, Quantity = f.Destroyed, RecordedAt = Clock.Now, RecordedBy = Actor.AccountId });
                 }
             }
         }
 
         await Save(cancel);
-        await turn.CommitAsync(cancel);
         return bag;
     }
 

@@ -135,7 +135,7 @@ public sealed record EstimateFigures(IReadOnlyList<EstimateRow> Rows, IReadOnlyL
     private static string Says(IEnumerable<EstimateWork> work)
     {
         var names = work.OrderByDescending(w => w.Minutes).Select(w => w.Name).ToList();
-        return string.Join(", ", names.Take(2)) + (names.Count > 2 ? $" and {names.Count - 2} more" : "");
+        return names.Count > 1 ? $"{names[0]} and {names.Count - 1} more" : names[0];
     }
 
     private static List<double> Sorted(IEnumerable<double> values) => [.. values.Order()];
