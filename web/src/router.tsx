@@ -99,6 +99,7 @@ const tab = (path: string, load: () => Promise<Record<string, unknown>>, name: s
 const tabs = [
   tab("/survey", () => import("./survey/SurveyTab"), "SurveyTab"),
   tab("/sequence", () => import("./builds/SequenceTab"), "SequenceTab"),
+  tab("/teardown", () => import("./teardown/TeardownTab"), "TeardownTab"),
   tab("/bags", () => import("./teardown/BagsTab"), "BagsTab"),
   tab("/hours", () => import("./builds/HoursTab"), "HoursTab"),
   tab("/parts", () => import("./builds/PartsTab"), "PartsTab"),

@@ -23,6 +23,7 @@ internal sealed class DemoPresent(DemoShop shop)
         await new DemoPapers(shop).FoundUnderSeal(cancel);
         await new DemoPapers(shop).AskForestry(cancel);
         await new DemoTeardown(shop).Tell(cancel);
+        await new DemoSteps(shop).Tell(cancel);
         await Questions(cancel);
         await Reports(cancel);
     }

@@ -50,6 +50,10 @@ export const photosQuery = (id: string) =>
   queryOptions({ queryKey: ["photos", id], queryFn: () => ask(api.GET("/api/builds/{id}/photos", path(id))) });
 export const moneyQuery = (id: string) =>
   queryOptions({ queryKey: ["money", id], queryFn: () => ask(api.GET("/api/builds/{id}/money", path(id))) });
+export const assembliesQuery = (id: string) =>
+  queryOptions({ queryKey: ["assemblies", id], queryFn: () => ask(api.GET("/api/builds/{id}/assemblies", path(id))) });
+export const reassemblyQuery = (id: string) =>
+  queryOptions({ queryKey: ["reassembly", id], queryFn: () => ask(api.GET("/api/assemblies/{id}/back", path(id))) });
 export const papersQuery = (id: string) =>
   queryOptions({ queryKey: ["papers", id], queryFn: () => ask(api.GET("/api/builds/{id}/papers", path(id))) });
 /** A paper as the client sees it; a draft's page changes with its version. */

@@ -7,6 +7,7 @@ const TABS: [string, string, "all" | "desk"][] = [
   ["", "Body", "all"],
   ["/survey", "Survey", "all"],
   ["/sequence", "Sequence", "all"],
+  ["/teardown", "Teardown", "all"],
   ["/bags", "Bags", "all"],
   ["/hours", "Hours", "all"],
   ["/parts", "Parts", "all"],
