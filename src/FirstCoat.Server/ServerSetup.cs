@@ -122,6 +122,7 @@ public static class ServerSetup
         api.MapAccounts();
         api.MapShop();
         api.MapBuilds();
+        api.MapArrival();
         api.MapSequence();
         api.MapLabour();
         api.MapParts();
@@ -129,6 +130,7 @@ public static class ServerSetup
         api.MapPhotos();
         api.MapSurvey();
         api.MapFindings();
+        api.MapBodies();
         api.MapTeardown();
         api.MapSteps();
         api.MapPlan();

@@ -35,12 +35,14 @@ public sealed class ShopDb(DbContextOptions<ShopDb> options, ShopClock clock, Cu
     public DbSet<ClosedDay> ClosedDays => Set<ClosedDay>();
     public DbSet<Client> Clients => Set<Client>();
     public DbSet<Build> Builds => Set<Build>();
+    public DbSet<Arrival> Arrivals => Set<Arrival>();
     public DbSet<Decision> Decisions => Set<Decision>();
     public DbSet<Bag> Bags => Set<Bag>();
     public DbSet<SubAssembly> SubAssemblies => Set<SubAssembly>();
     public DbSet<BagMove> BagMoves => Set<BagMove>();
     public DbSet<PunchMark> PunchMarks => Set<PunchMark>();
     public DbSet<SurveyLook> SurveyLooks => Set<SurveyLook>();
+    public DbSet<OtherBody> OtherBodies => Set<OtherBody>();
     public DbSet<Finding> Findings => Set<Finding>();
     public DbSet<ClientPaper> Papers => Set<ClientPaper>();
     public DbSet<ApprovalCode> ApprovalCodes => Set<ApprovalCode>();
@@ -139,6 +141,23 @@ public sealed class ShopDb(DbContextOptions<ShopDb> options, ShopClock clock, Cu
             e.Property(b => b.Contract).IsJson();
             e.Property(b => b.Estimate).IsJson();
             e.Property(b => b.History).IsJson();
+        });
+        builder.Entity<Arrival>(e =>
+        {
+            e.ToTable("builds_arrivals");
+            e.Ignore(a => a.PiecesPromised);
+            e.Ignore(a => a.PiecesCame);
+            e.Property(a => a.Breaks).IsJson();
+            e.Property(a => a.Fluids).IsJson();
+            e.Property(a => a.Promised).IsJson();
+            e.Property(a => a.CameUnasked).IsJson();
+            e.Property(a => a.StandIns).IsJson();
+            e.Property(a => a.ToUndo).IsJson();
+            e.Property(a => a.Hazards).IsJson();
+            e.Property(a => a.Heights).IsJson();
+            e.Property(a => a.Round).IsJson();
+            OfBuild(e, nameof(Arrival.BuildId));
+            e.HasIndex(a => a.BuildId).IsUnique();
         });
         builder.Entity<Decision>(e =>
         {
@@ -246,6 +265,13 @@ public sealed class ShopDb(DbContextOptions<ShopDb> options, ShopClock clock, Cu
         {
             e.ToTable("survey_looks");
             OfBuild(e, nameof(SurveyLook.BuildId));
+        });
+        builder.Entity<OtherBody>(e =>
+        {
+            e.ToTable("survey_bodies");
+            e.Property(b => b.Zones).IsJson();
+            e.Property(b => b.Spans).IsJson();
+            OfBuild(e, nameof(OtherBody.BuildId));
         });
         builder.Entity<Finding>(e =>
         {

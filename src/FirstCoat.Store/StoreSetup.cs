@@ -37,6 +37,7 @@ public static class StoreSetup
         services.AddScoped<CurrentActor>();
         services.AddScoped<ShopDesk>();
         services.AddScoped<BuildsDesk>();
+        services.AddScoped<ArrivalDesk>();
         services.AddScoped<SequenceDesk>();
         services.AddScoped<LabourDesk>();
         services.AddScoped<PartsDesk>();
@@ -47,6 +48,7 @@ public static class StoreSetup
         services.AddScoped<PapersDesk>();
         services.AddScoped<ApprovalDesk>();
         services.AddScoped<FindingsDesk>();
+        services.AddScoped<BodiesDesk>();
         services.AddScoped<TeardownDesk>();
         services.AddScoped<StepsDesk>();
         services.AddScoped<PlanDesk>();

@@ -66,7 +66,7 @@ public sealed class TeardownTests(ShopFixture shop) : IClassFixture<ShopFixture>
         await Put(build, Bag(destroyed: 3), id);
         var part = (await shop.Office.GetAsync($"/api/builds/{build.Id}/parts").Json()).GetProperty("parts").EnumerateArray().ShouldHaveSingleItem();
         part.GetProperty("quantity").GetDecimal().ShouldBe(3);
-        part.GetProperty("name").GetString()!.ShouldStartWith("8 screws, oval M4 x 16, chrome for Quarter window screws");
+        part.GetProperty("name").GetString()!.ShouldStartWith("3 screws, oval M4 x 16, chrome for Quarter window screws");
         part.GetProperty("state").GetString().ShouldBe("needed");
     }
 
@@ -124,5 +124,41 @@ public sealed class TeardownTests(ShopFixture shop) : IClassFixture<ShopFixture>
         await shop.Technician.GetAsync($"/api/builds/{build.Id}/labels?paper=a3").Refused("paper");
         await shop.Technician.GetAsync($"/api/builds/{build.Id}/labels?form=svg").Refused("form");
         (await (await shop.Anonymous()).GetAsync("/api/print/labels/guess")).StatusCode.ShouldBe(HttpStatusCode.NotFound);
+    }
+
+    [Fact]
+    public async Task A_batch_of_bags_is_counted_out_and_comes_back_to_its_trays()
+    {
+        var build = await TestBuild.Open(shop);
+        var (handles, latch) = (await Put(build, Bag("Handles", place: "B1-2")), await Put(build, Bag("Latch", place: "B1-3")));
+        var supplier = Guid.CreateVersion7();
+        await shop.Manager.PutAsJsonAsync($"/api/shop/suppliers/{supplier}", new { name = $"Plater {supplier}", what = "", freightDays = Array.Empty<string>(), version = (uint?)null }).Json();
+        var job = Guid.CreateVersion7();
+        object Body(params object[] pieces) => new { title = "Chrome", supplierId = supplier, operationId = (Guid?)null, pieces, quotedDays = 10, quoted = 100, billed = (decimal?)null, version = (uint?)null };
+        object Piece(Guid bag) => new { name = "", count = 1, bagId = bag };
+        await shop.Office.PutAsJsonAsync($"/api/builds/{build.Id}/outside/{job}", Body(Piece(handles), Piece(handles))).Refused("pieces");
+        await shop.Office.PutAsJsonAsync($"/api/builds/{build.Id}/outside/{job}", Body(Piece(Guid.CreateVersion7()))).Refused("pieces");
+        await shop.Office.PutAsJsonAsync($"/api/builds/{build.Id}/outside/{job}", Body(Piece(handles), Piece(latch))).Json();
+        // Two cups and eight screws in each bag.
+        var listed = (await shop.Office.GetAsync($"/api/builds/{build.Id}/outside").Json())[0];
+        listed.GetProperty("sent").GetInt32().ShouldBe(20);
+        await shop.Office.PostAsJsonAsync($"/api/outside/{job}/send", new { on = "2026-02-20", promised = "2026-03-06" }).Json();
+        (await One(build, handles)).GetProperty("place").GetString().ShouldBe($"Plater {supplier}");
+        await shop.Office.PutAsJsonAsync($"/api/builds/{build.Id}/outside/{Guid.CreateVersion7()}", Body(Piece(handles))).Refused("pieces");
+        await shop.Technician.PostAsJsonAsync($"/api/outside/{job}/count", new { on = "2026-03-01", counts = new[] { 10, 9 } }).Json();
+        ((await One(build, handles)).GetProperty("place").GetString(), (await One(build, latch)).GetProperty("state").GetString()).ShouldBe(("B1-2", "atSupplier"), "what is not complete is not back");
+        await shop.Technician.PostAsJsonAsync($"/api/outside/{job}/count", new { on = "2026-03-02", counts = new[] { 10, 10 } }).Json();
+        (await One(build, latch)).GetProperty("place").GetString().ShouldBe("B1-3");
+    }
+
+    [Fact]
+    public async Task What_more_was_destroyed_changes_the_line_nobody_has_ordered()
+    {
+        var build = await TestBuild.Open(shop);
+        var id = await Put(build, Bag(destroyed: 2));
+        await Put(build, Bag(destroyed: 5), id);
+        var line = (await shop.Office.GetAsync($"/api/builds/{build.Id}/parts").Json()).GetProperty("parts").EnumerateArray().ShouldHaveSingleItem();
+        line.GetProperty("quantity").GetDecimal().ShouldBe(5);
+        line.GetProperty("name").GetString()!.ShouldStartWith("5 screws, oval M4 x 16");
     }
 }

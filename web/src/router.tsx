@@ -97,7 +97,9 @@ const tab = (path: string, load: () => Promise<Record<string, unknown>>, name: s
     component: lazyRouteComponent(load as () => Promise<Record<string, () => React.ReactNode>>, name),
   });
 const tabs = [
+  tab("/arrival", () => import("./arrival/ArrivalTab"), "ArrivalTab"),
   tab("/survey", () => import("./survey/SurveyTab"), "SurveyTab"),
+  tab("/two-bodies", () => import("./survey/TwoBodiesTab"), "TwoBodiesTab"),
   tab("/sequence", () => import("./builds/SequenceTab"), "SequenceTab"),
   tab("/teardown", () => import("./teardown/TeardownTab"), "TeardownTab"),
   tab("/bags", () => import("./teardown/BagsTab"), "BagsTab"),

@@ -4,7 +4,11 @@ using NodaTime;
 namespace FirstCoat.Core.Outside;
 
 /// <summary>A kind of piece in a batch: how many went, how many were counted back.</summary>
-public sealed record OutsidePiece(string Name, int Count, int CountedIn = 0);
+/// <param name="BagId">The bag that goes; null: a piece without a bag.</param>
+public sealed record OutsidePiece(string Name, int Count, int CountedIn = 0, Guid? BagId = null)
+{
+    public bool AllIn => CountedIn == Count;
+}
 
 /// <summary>Work that a supplier does on pieces of a build.</summary>
 public sealed class OutsideJob : Recorded
@@ -70,6 +74,7 @@ public sealed class OutsideJob : Recorded
     {
         Refusal.Text(Title, "title", 200);
         Refusal.When(Pieces.Any(p => string.IsNullOrWhiteSpace(p.Name) || p.Count is < 1 or > 10_000), "pieces", "Each kind of piece has a name and a count of 1 to 10,000.");
+        Refusal.When(Pieces.Where(p => p.BagId is not null).GroupBy(p => p.BagId).Any(g => g.Count() > 1), "pieces", "A bag goes once in a batch.");
         Refusal.When(QuotedDays is < 0 or > 1000, "quotedDays", "Quoted days lie between 0 and 1,000.");
         Refusal.When(Quoted is < 0 or > 10_000_000, "quoted", "The quote lies between nothing and 10 million.");
         Refusal.When(Billed is < 0 or > 10_000_000, "billed", "The bill lies between nothing and 10 million.");

@@ -35,7 +35,8 @@ public static class SurveyPlaces
         return p.Side switch { PanelSide.Left => y, PanelSide.Centre when y > body.MaxY * .75 => 10_000 + y, PanelSide.Right => 30_000 - y, _ => 40_000 + y };
     }
 
-    private static string Stem(string key) => key.Length > 1 && key[^1] is 'L' or 'R' ? key[..^1] : key;
+    /// <summary>The key of a place without its side: both sides are one zone.</summary>
+    public static string Stem(string key) => key.Length > 1 && key[^1] is 'L' or 'R' ? key[..^1] : key;
 
     private static string? SpotOf(string stem, Construction construction) => stem switch
     {

@@ -20,6 +20,7 @@ internal sealed class DemoPresent(DemoShop shop)
         await Places(cancel);
         await Findings(cancel);
         await new DemoSurvey(shop).Tell(cancel);
+        await new DemoArrival(shop).Tell(cancel);
         await new DemoPapers(shop).FoundUnderSeal(cancel);
         await new DemoPapers(shop).AskForestry(cancel);
         await new DemoTeardown(shop).Tell(cancel);

@@ -1,6 +1,8 @@
+using FirstCoat.Core.Outside;
 using FirstCoat.Core.Parts;
 using FirstCoat.Core.Survey;
 using FirstCoat.Core.Teardown;
+using FirstCoat.Store.Outside;
 using FirstCoat.Store.Parts;
 using FirstCoat.Store.Teardown;
 
@@ -53,11 +55,14 @@ internal sealed class DemoSteps(DemoShop shop)
         List<AssemblyView> all = null!;
         await shop.As("nessa", async s => all = await s.GetRequiredService<StepsDesk>().Look(shop.Build(41), cancel));
         var one = all.Single(a => a.Assembly.Id == door).Assembly;
-        foreach (var step in new[] { "winder", "latch" })
+        var batch = Guid.CreateVersion7();
+        await shop.As("iben", async s =>
         {
-            await shop.As("nessa", s => s.GetRequiredService<TeardownDesk>().Move(one.State(step).BagId!.Value, Guid.CreateVersion7(), BagState.AtSupplier, "Corran Plating", "for chrome", cancel));
-        }
-
+            var outside = s.GetRequiredService<OutsideDesk>();
+            var pieces = new[] { "winder", "latch" }.Select(step => new OutsidePiece("", 1, 0, one.State(step).BagId)).ToList();
+            await outside.Put(one.BuildId, batch, new("Door handles and latch, chrome", shop.Supplier("Corran Plating"), null, pieces, 24, 140, null), null, cancel);
+            await outside.Send(batch, shop.Day.PlusDays(-6), shop.Day.PlusDays(18), cancel);
+        });
         await shop.As("iben", async s =>
         {
             var db = s.GetRequiredService<ShopDb>();

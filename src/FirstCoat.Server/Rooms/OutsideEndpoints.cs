@@ -7,9 +7,9 @@ namespace FirstCoat.Server.Rooms;
 /// <summary>The outside room.</summary>
 public static class OutsideEndpoints
 {
-    public sealed record PieceBody([property: StringLength(100)] string Name, int Count);
+    public sealed record BatchPieceBody([property: StringLength(100)] string Name, int Count, Guid? BagId = null);
 
-    public sealed record JobBody([property: StringLength(200)] string Title, Guid SupplierId, Guid? OperationId, List<PieceBody> Pieces, int QuotedDays, decimal Quoted, decimal? Billed, uint? Version);
+    public sealed record JobBody([property: StringLength(200)] string Title, Guid SupplierId, Guid? OperationId, List<BatchPieceBody> Pieces, int QuotedDays, decimal Quoted, decimal? Billed, uint? Version);
 
     public sealed record SendBody(LocalDate? On, LocalDate Promised);
 
@@ -27,7 +27,7 @@ public static class OutsideEndpoints
         api.MapGet("/builds/{id:guid}/outside", async (Guid id, ShopDb db, CurrentActor current, CancellationToken cancel) =>
             (await db.OutsideJobs.AsNoTracking().Where(j => j.BuildId == id).OrderBy(j => j.Seq).ToListAsync(cancel)).Select(j => View(j, !current.Actor.IsTechnician)).ToList()).RequireAuthorization(Policies.Anyone).WithName("listOutside");
         api.MapPut("/builds/{id:guid}/outside/{jobId:guid}", async (Guid id, Guid jobId, JobBody b, OutsideDesk desk, CancellationToken cancel) =>
-            Saved.From(await desk.Put(id, jobId, new(b.Title, b.SupplierId, b.OperationId, b.Pieces.Select(p => new OutsidePiece(p.Name, p.Count)).ToList(), b.QuotedDays, b.Quoted, b.Billed), b.Version, cancel))).RequireAuthorization(Policies.Desk).WithName("putOutside");
+            Saved.From(await desk.Put(id, jobId, new(b.Title, b.SupplierId, b.OperationId, b.Pieces.Select(p => new OutsidePiece(p.Name, p.Count, 0, p.BagId)).ToList(), b.QuotedDays, b.Quoted, b.Billed), b.Version, cancel))).RequireAuthorization(Policies.Desk).WithName("putOutside");
         var jobs = api.MapGroup("/outside/{id:guid}");
         jobs.MapPost("/send", async (Guid id, SendBody b, OutsideDesk desk, CancellationToken cancel) => Saved.From(await desk.Send(id, b.On, b.Promised, cancel))).RequireAuthorization(Policies.Desk).WithName("sendOutside");
         jobs.MapPost("/promise", async (Guid id, PromiseBody b, OutsideDesk desk, CancellationToken cancel) => Saved.From(await desk.Promise(id, b.Promised, cancel))).RequireAuthorization(Policies.Desk).WithName("promiseOutside");

@@ -209,6 +209,132 @@ namespace FirstCoat.Store.Migrations
                     b.ToTable("access_links", (string)null);
                 });
 
+            modelBuilder.Entity("FirstCoat.Core.Builds.Arrival", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<string>("As")
+                        .IsRequired()
+                        .HasMaxLength(40)
+                        .HasColumnType("character varying(40)")
+                        .HasColumnName("as");
+
+                    b.Property<string>("Battery")
+                        .IsRequired()
+                        .HasMaxLength(40)
+                        .HasColumnType("character varying(40)")
+                        .HasColumnName("battery");
+
+                    b.Property<string>("Breaks")
+                        .IsRequired()
+                        .HasColumnType("jsonb")
+                        .HasColumnName("breaks");
+
+                    b.Property<Guid>("BuildId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("build_id");
+
+                    b.Property<LocalDate>("CameOn")
+                        .HasColumnType("date")
+                        .HasColumnName("came_on");
+
+                    b.Property<string>("CameUnasked")
+                        .IsRequired()
+                        .HasColumnType("jsonb")
+                        .HasColumnName("came_unasked");
+
+                    b.Property<string>("Fluids")
+                        .IsRequired()
+                        .HasColumnType("jsonb")
+                        .HasColumnName("fluids");
+
+                    b.Property<string>("Hazards")
+                        .IsRequired()
+                        .HasColumnType("jsonb")
+                        .HasColumnName("hazards");
+
+                    b.Property<string>("Heights")
+                        .HasColumnType("jsonb")
+                        .HasColumnName("heights");
+
+                    b.Property<int>("Keys")
+                        .HasColumnType("integer")
+                        .HasColumnName("keys");
+
+                    b.Property<int?>("Odometer")
+                        .HasColumnType("integer")
+                        .HasColumnName("odometer");
+
+                    b.Property<string>("OnWhose")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("on_whose");
+
+                    b.Property<string>("Promised")
+                        .IsRequired()
+                        .HasColumnType("jsonb")
+                        .HasColumnName("promised");
+
+                    b.Property<Instant>("RecordedAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("recorded_at");
+
+                    b.Property<Guid>("RecordedBy")
+                        .HasColumnType("uuid")
+                        .HasColumnName("recorded_by");
+
+                    b.Property<string>("Round")
+                        .IsRequired()
+                        .HasColumnType("jsonb")
+                        .HasColumnName("round");
+
+                    b.Property<long>("Seq")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("bigint")
+                        .HasColumnName("seq")
+                        .HasDefaultValueSql("nextval('recorded')");
+
+                    b.Property<int?>("Serial")
+                        .HasColumnType("integer")
+                        .HasColumnName("serial");
+
+                    b.Property<string>("StandIns")
+                        .IsRequired()
+                        .HasColumnType("jsonb")
+                        .HasColumnName("stand_ins");
+
+                    b.Property<string>("Storage")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("storage");
+
+                    b.Property<string>("ToUndo")
+                        .IsRequired()
+                        .HasColumnType("jsonb")
+                        .HasColumnName("to_undo");
+
+                    b.Property<uint>("Version")
+                        .IsConcurrencyToken()
+                        .ValueGeneratedOnAddOrUpdate()
+                        .HasColumnType("xid")
+                        .HasColumnName("xmin");
+
+                    b.HasKey("Id")
+                        .HasName("pk_builds_arrivals");
+
+                    b.HasIndex("BuildId")
+                        .IsUnique()
+                        .HasDatabaseName("ix_builds_arrivals_build_id");
+
+                    b.HasIndex("Seq")
+                        .IsUnique()
+                        .HasDatabaseName("ix_builds_arrivals_seq");
+
+                    b.ToTable("builds_arrivals", (string)null);
+                });
+
             modelBuilder.Entity("FirstCoat.Core.Builds.Build", b =>
                 {
                     b.Property<Guid>("Id")
@@ -1677,6 +1803,93 @@ namespace FirstCoat.Store.Migrations
                     b.ToTable("survey_findings", (string)null);
                 });
 
+            modelBuilder.Entity("FirstCoat.Core.Survey.OtherBody", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<Guid>("BuildId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("build_id");
+
+                    b.Property<Guid?>("DecisionId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("decision_id");
+
+                    b.Property<decimal>("Freight")
+                        .HasColumnType("numeric")
+                        .HasColumnName("freight");
+
+                    b.Property<LocalDate?>("HeldUntil")
+                        .HasColumnType("date")
+                        .HasColumnName("held_until");
+
+                    b.Property<string>("Identity")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("identity");
+
+                    b.Property<string>("Name")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("name");
+
+                    b.Property<decimal>("Purchase")
+                        .HasColumnType("numeric")
+                        .HasColumnName("purchase");
+
+                    b.Property<Instant>("RecordedAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("recorded_at");
+
+                    b.Property<Guid>("RecordedBy")
+                        .HasColumnType("uuid")
+                        .HasColumnName("recorded_by");
+
+                    b.Property<LocalDate?>("SeenOn")
+                        .HasColumnType("date")
+                        .HasColumnName("seen_on");
+
+                    b.Property<long>("Seq")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("bigint")
+                        .HasColumnName("seq")
+                        .HasDefaultValueSql("nextval('recorded')");
+
+                    b.Property<string>("Spans")
+                        .IsRequired()
+                        .HasColumnType("jsonb")
+                        .HasColumnName("spans");
+
+                    b.Property<uint>("Version")
+                        .IsConcurrencyToken()
+                        .ValueGeneratedOnAddOrUpdate()
+                        .HasColumnType("xid")
+                        .HasColumnName("xmin");
+
+                    b.Property<int?>("Year")
+                        .HasColumnType("integer")
+                        .HasColumnName("year");
+
+                    b.Property<string>("Zones")
+                        .IsRequired()
+                        .HasColumnType("jsonb")
+                        .HasColumnName("zones");
+
+                    b.HasKey("Id")
+                        .HasName("pk_survey_bodies");
+
+                    b.HasIndex("BuildId")
+                        .HasDatabaseName("ix_survey_bodies_build_id");
+
+                    b.HasIndex("Seq")
+                        .IsUnique()
+                        .HasDatabaseName("ix_survey_bodies_seq");
+
+                    b.ToTable("survey_bodies", (string)null);
+                });
+
             modelBuilder.Entity("FirstCoat.Core.Survey.PanelEvent", b =>
                 {
                     b.Property<Guid>("Id")
@@ -2452,6 +2665,16 @@ namespace FirstCoat.Store.Migrations
                         .HasConstraintName("fk_access_links_builds_build_id");
                 });
 
+            modelBuilder.Entity("FirstCoat.Core.Builds.Arrival", b =>
+                {
+                    b.HasOne("FirstCoat.Core.Builds.Build", null)
+                        .WithMany()
+                        .HasForeignKey("BuildId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_builds_arrivals_builds_build_id");
+                });
+
             modelBuilder.Entity("FirstCoat.Core.Builds.Build", b =>
                 {
                     b.HasOne("FirstCoat.Core.Builds.Client", null)
@@ -2603,6 +2826,16 @@ namespace FirstCoat.Store.Migrations
                         .OnDelete(DeleteBehavior.Restrict)
                         .IsRequired()
                         .HasConstraintName("fk_survey_findings_builds_build_id");
+                });
+
+            modelBuilder.Entity("FirstCoat.Core.Survey.OtherBody", b =>
+                {
+                    b.HasOne("FirstCoat.Core.Builds.Build", null)
+                        .WithMany()
+                        .HasForeignKey("BuildId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_survey_bodies_builds_build_id");
                 });
 
             modelBuilder.Entity("FirstCoat.Core.Survey.PanelEvent", b =>

@@ -2,8 +2,11 @@ using FirstCoat.Core;
 using FirstCoat.Core.Outside;
 using FirstCoat.Core.Sequence;
 using FirstCoat.Core.Shop;
+using FirstCoat.Core.Teardown;
 using FirstCoat.Store.Access;
 using FirstCoat.Store.Sequence;
+using FirstCoat.Store.Teardown;
+using Microsoft.EntityFrameworkCore;
 using NodaTime;
 
 namespace FirstCoat.Store.Outside;
@@ -12,7 +15,7 @@ namespace FirstCoat.Store.Outside;
 public sealed record OutsideEntry(string Title, Guid SupplierId, Guid? OperationId, List<OutsidePiece> Pieces, int QuotedDays, decimal Quoted, decimal? Billed);
 
 /// <summary>Commands of the outside room.</summary>
-public sealed class OutsideDesk(ShopDb db, ShopClock clock, CurrentActor current, SequenceDesk sequence) : Desk(db, clock, current)
+public sealed class OutsideDesk(ShopDb db, ShopClock clock, CurrentActor current, SequenceDesk sequence, TeardownDesk bags) : Desk(db, clock, current)
 {
     /// <summary>Adds a job or changes one; what was counted in stays.</summary>
     public async Task<OutsideJob> Put(Guid buildId, Guid id, OutsideEntry entry, uint? version, CancellationToken cancel)
@@ -38,7 +41,7 @@ public sealed class OutsideDesk(ShopDb db, ShopClock clock, CurrentActor current
         (job.Title, job.SupplierId, job.OperationId, job.QuotedDays, job.Quoted, job.Billed) = (Refusal.Text(entry.Title, "title"), entry.SupplierId, entry.OperationId, entry.QuotedDays, entry.Quoted, entry.Billed);
         if (job.SentOn is null)
         {
-            job.Pieces = entry.Pieces.Select(p => p with { CountedIn = 0 }).ToList();
+            job.Pieces = await Known(buildId, entry.Pieces, cancel);
         }
 
         job.Check();
@@ -53,7 +56,15 @@ public sealed class OutsideDesk(ShopDb db, ShopClock clock, CurrentActor current
         Plausible(on, "on");
         Plausible(promised, "promisedOn");
         job.Send(on ?? await Today(cancel), promised);
+        await using var all = await Db.Database.BeginTransactionAsync(cancel);
+        var supplier = await Find<Supplier>(job.SupplierId, "supplier", cancel);
+        foreach (var bag in job.Pieces.Select(p => p.BagId).OfType<Guid>())
+        {
+            await bags.Move(bag, Guid.CreateVersion7(), BagState.AtSupplier, supplier.Name, job.Title, cancel);
+        }
+
         await Save(cancel);
+        await all.CommitAsync(cancel);
         return job;
     }
 
@@ -78,7 +89,30 @@ public sealed class OutsideDesk(ShopDb db, ShopClock clock, CurrentActor current
             sequence.FinishTracked(operation);
         }
 
+        await using var all = await Db.Database.BeginTransactionAsync(cancel);
+        foreach (var piece in job.Pieces.Where(p => p is { BagId: not null, AllIn: true }))
+        {
+            // A bag that is complete again goes back to where it lay before it left.
+            if (await Db.Bags.FindAsync([piece.BagId!.Value], cancel) is { State: BagState.AtSupplier } bag)
+            {
+                var shelf = await Db.BagMoves.Where(m => m.BagId == bag.Id && m.State == BagState.OnShelf).OrderByDescending(m => m.Seq).Select(m => m.Place).FirstOrDefaultAsync(cancel);
+                await bags.Move(bag.Id, Guid.CreateVersion7(), BagState.OnShelf, shelf ?? "counted in", job.Title, cancel);
+            }
+        }
+
         await Save(cancel);
+        await all.CommitAsync(cancel);
         return job;
+    }
+
+    /// <summary>Pieces as entered; one that is a bag is named and counted by it.</summary>
+    private async Task<List<OutsidePiece>> Known(Guid buildId, List<OutsidePiece> entered, CancellationToken cancel)
+    {
+        var ids = entered.Select(p => p.BagId).OfType<Guid>().ToList();
+        var known = await Db.Bags.AsNoTracking().Where(b => ids.Contains(b.Id) && b.BuildId == buildId).ToDictionaryAsync(b => b.Id, cancel);
+        Refusal.When(ids.Any(i => !known.ContainsKey(i)), "pieces", "There is no such bag of this build.");
+        var gone = known.Values.FirstOrDefault(b => b.State is not (BagState.OnShelf or BagState.OnCar));
+        Refusal.When(gone is not null, "pieces", $"{gone?.Label} is not here: {gone?.What}.");
+        return entered.Select(p => p.BagId is { } id ? new OutsidePiece($"{known[id].What} ({known[id].Label})", Math.Max(1, known[id].PieceCount + known[id].FastenerCount), 0, id) : p with { CountedIn = 0 }).ToList();
     }
 }

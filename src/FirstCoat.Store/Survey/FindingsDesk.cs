@@ -40,7 +40,7 @@ public sealed class FindingsDesk(ShopDb db, ShopClock clock, CurrentActor curren
         var marks = await Db.PunchMarks.AsNoTracking().Where(m => m.BuildId == buildId && m.WithdrawnBy == null).OrderBy(m => m.Seq).ToListAsync(cancel);
         var looks = await Db.SurveyLooks.AsNoTracking().Where(l => l.BuildId == buildId).ToListAsync(cancel);
         var findings = await Db.Findings.AsNoTracking().Where(f => f.BuildId == buildId).OrderBy(f => f.Number).ToListAsync(cancel);
-        var terms = await Terms(build, cancel);
+        var terms = await TermsByFinding(build, cancel);
         var made = findings.SelectMany(f => f.Operations).ToList();
         var done = await Db.Operations.AsNoTracking().Where(o => made.Contains(o.Id) && o.DoneAt != null).Select(o => o.Id).ToListAsync(cancel);
         return new(build.History, SurveySheet.Of(places, marks, looks, findings), marks,
@@ -156,7 +156,7 @@ public sealed class FindingsDesk(ShopDb db, ShopClock clock, CurrentActor curren
     public async Task<Finding> Choose(Guid id, Verdict verdict, string reason, CancellationToken cancel)
     {
         var finding = await Find<Finding>(id, "finding", cancel);
-        var sums = VerdictSums.Of(finding, (await Terms(await Build(finding.BuildId, cancel), cancel))(finding));
+        var sums = VerdictSums.Of(finding, (await TermsByFinding(await Build(finding.BuildId, cancel), cancel))(finding));
         finding.Choose(verdict, reason, sums.BarredBecause(verdict), Actor.Name, Clock.Now);
         await Save(cancel);
         return finding;
@@ -166,7 +166,7 @@ public sealed class FindingsDesk(ShopDb db, ShopClock clock, CurrentActor curren
     public async Task<Finding> Agree(Guid id, CancellationToken cancel)
     {
         var finding = await Find<Finding>(id, "finding", cancel);
-        var sums = VerdictSums.Of(finding, (await Terms(await Build(finding.BuildId, cancel), cancel))(finding));
+        var sums = VerdictSums.Of(finding, (await TermsByFinding(await Build(finding.BuildId, cancel), cancel))(finding));
         finding.Agree(Actor.Name, Clock.Now, finding.Choice is { } choice ? sums.BarredBecause(choice) : null);
         await Save(cancel);
         return finding;
@@ -240,17 +240,24 @@ public sealed class FindingsDesk(ShopDb db, ShopClock clock, CurrentActor curren
         var booked = await Db.TimeEntries.Where(e => ids.Contains(e.OperationId) && e.ReplacedBy == null && !e.Void).Select(e => e.OperationId).Distinct().ToListAsync(cancel);
         var parts = await Db.Parts.AsNoTracking().Where(p => finding.Parts.Contains(p.Id)).OrderBy(p => p.Seq).ToListAsync(cancel);
         var made = new VerdictMade(own, own.Where(o => o.IsDone || booked.Contains(o.Id)).Select(o => o.Id).ToHashSet(), parts.Select(p => (p.Id, p.Name)).ToList(), parts.Where(p => p.State > PartState.Needed).Select(p => p.Id).ToHashSet());
-        var sum = VerdictSums.Of(finding, (await Terms(build, cancel))(finding)).Ways.First(w => w.Option.Verdict == finding.Choice);
+        var sum = VerdictSums.Of(finding, (await TermsByFinding(build, cancel))(finding)).Ways.First(w => w.Option.Verdict == finding.Choice);
         var place = SurveyPlaces.Of(build.Vehicle, build.History).First(p => p.Key == finding.Place);
         return (VerdictWork.Of(finding, place, sum, operations, made, new(shop.PartTiers, shop.MaterialsMarkup), finding.InEstimate, Guid.CreateVersion7), build, made);
     }
 
-    private async Task<Func<Finding, VerdictTerms>> Terms(Build build, CancellationToken cancel)
+    /// <summary>What ways are reckoned with on a build, by whether their place is seen.</summary>
+    internal async Task<Func<bool, VerdictTerms>> Terms(Build build, CancellationToken cancel)
     {
         var rates = TradeRates.On(await Today(cancel), await Db.People.AsNoTracking().ToListAsync(cancel));
-        var outside = Body.Unfold(build.Vehicle.Style, build.Vehicle.Dimensions).Panels.Select(p => p.Key).ToHashSet();
         var delay = (await Shop(cancel)).DelayPerDay;
-        return f => new(rates, delay, build.Brief.Grade, outside.Contains(f.Place));
+        return seen => new(rates, delay, build.Brief.Grade, seen);
+    }
+
+    private async Task<Func<Finding, VerdictTerms>> TermsByFinding(Build build, CancellationToken cancel)
+    {
+        var outside = Body.Unfold(build.Vehicle.Style, build.Vehicle.Dimensions).Panels.Select(p => p.Key).ToHashSet();
+        var terms = await Terms(build, cancel);
+        return f => terms(outside.Contains(f.Place));
     }
 
     private static void KnownPlace(Build build, string place) =>

@@ -53,14 +53,7 @@ public sealed class TeardownDesk(ShopDb db, ShopClock clock, CurrentActor curren
         bag.Check();
         if (bag.Fasteners.Sum(f => f.Destroyed) > destroyed)
         {
-            foreach (var f in bag.Fasteners.Where(f => f.Destroyed > 0))
-            {
-                var name = $"{f.Words} for {bag.What} ({bag.Label})";
-                if (!await Db.Parts.AnyAsync(p => p.BagId == id && p.Name == name, cancel))
-                {
-                    Db.Add(new PartLine { Id = Guid.CreateVersion7(), BuildId = buildId, BagId = id, Name = name.Length > 200 ? name[..200] : name, Quantity = f.Destroyed, RecordedAt = Clock.Now, RecordedBy = Actor.AccountId });
-                }
-            }
+            await Replace(bag, cancel);
         }
 
         await Save(cancel);
@@ -102,6 +95,30 @@ public sealed class TeardownDesk(ShopDb db, ShopClock clock, CurrentActor curren
         var found = BagFinder.Find(question, bags.Select(BagEntry.Of).ToList());
         var byId = bags.ToDictionary(b => b.Id);
         return (found, found.Bags.Select(b => byId[b]).ToList());
+    }
+
+    /// <summary>What removal destroyed goes on the buying list: a line for each kind, which follows the count while nobody has ordered it.</summary>
+    private async Task Replace(Bag bag, CancellationToken cancel)
+    {
+        var lines = await Db.Parts.Where(p => p.BagId == bag.Id).ToListAsync(cancel);
+        foreach (var f in bag.Fasteners.Where(f => f.Destroyed > 0))
+        {
+            var (words, ending) = ((f with { Count = f.Destroyed }).Words, $" for {bag.What} ({bag.Label})");
+            var kind = $" {f.Kind}";
+            var line = lines.FirstOrDefault(p => p.Name.Contains(kind, StringComparison.Ordinal) && p.Name.Contains(f.Thread, StringComparison.Ordinal));
+            if (line is null)
+            {
+                line = new() { Id = Guid.CreateVersion7(), BuildId = bag.BuildId, BagId = bag.Id, Name = "", RecordedAt = Clock.Now, RecordedBy = Actor.AccountId };
+                Db.Add(line);
+                lines.Add(line);
+            }
+
+            if (line.State == PartState.Needed)
+            {
+                var name = words + ending;
+                (line.Name, line.Quantity) = (name.Length > 200 ? name[..200] : name, f.Destroyed);
+            }
+        }
     }
 
     private BagMove MoveOf(Bag bag, string note, Guid? id = null) =>

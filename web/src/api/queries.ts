@@ -54,6 +54,10 @@ export const assembliesQuery = (id: string) =>
   queryOptions({ queryKey: ["assemblies", id], queryFn: () => ask(api.GET("/api/builds/{id}/assemblies", path(id))) });
 export const reassemblyQuery = (id: string) =>
   queryOptions({ queryKey: ["reassembly", id], queryFn: () => ask(api.GET("/api/assemblies/{id}/back", path(id))) });
+export const arrivalQuery = (id: string) =>
+  queryOptions({ queryKey: ["arrival", id], queryFn: () => ask(api.GET("/api/builds/{id}/arrival", path(id))) });
+export const bodiesQuery = (id: string) =>
+  queryOptions({ queryKey: ["bodies", id], queryFn: () => ask(api.GET("/api/builds/{id}/bodies", path(id))) });
 export const papersQuery = (id: string) =>
   queryOptions({ queryKey: ["papers", id], queryFn: () => ask(api.GET("/api/builds/{id}/papers", path(id))) });
 /** A paper as the client sees it; a draft's page changes with its version. */

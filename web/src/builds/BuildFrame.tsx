@@ -5,6 +5,7 @@ import { useCard } from "./useBuild";
 
 const TABS: [string, string, "all" | "desk"][] = [
   ["", "Body", "all"],
+  ["/arrival", "Arrival", "all"],
   ["/survey", "Survey", "all"],
   ["/sequence", "Sequence", "all"],
   ["/teardown", "Teardown", "all"],

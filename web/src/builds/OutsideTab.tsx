@@ -1,8 +1,9 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, ask, newId, type Schemas } from "../api/client";
-import { operationsQuery, outsideQuery, shopQuery, useMay } from "../api/queries";
+import { bagsQuery, operationsQuery, outsideQuery, shopQuery, useMay } from "../api/queries";
 import { day, money, today } from "../format";
+import { ChecksField } from "../ui/ChecksField";
 import { ChoiceField, choices, NumberField, TextField } from "../ui/Field";
 import { FormSheet } from "../ui/FormSheet";
 import { ListField } from "../ui/ListField";
@@ -111,12 +112,14 @@ export function OutsideTab() {
 function JobSheet({ buildId, job, onClose }: { buildId: string; job: Job | null; onClose: () => void }) {
   const suppliers = useQuery(shopQuery).data?.suppliers ?? [];
   const operations = (useQuery(operationsQuery(buildId)).data ?? []).filter((o) => o.kind === "outside");
+  const bags = useQuery(bagsQuery(buildId)).data?.bags ?? [];
   const [id] = useState(job?.id ?? newId());
   const [form, set, , clashes] = useForm({
     title: job?.title ?? "",
     supplierId: job?.supplierId ?? "",
     operationId: job?.operationId ?? "",
-    pieces: job?.pieces.map((p) => ({ name: p.name, count: p.count })) ?? [{ name: "", count: 1 }],
+    pieces: job?.pieces.filter((p) => !p.bagId).map((p) => ({ name: p.name, count: p.count })) ?? [{ name: "", count: 1 }],
+    bags: job?.pieces.map((p) => p.bagId).filter((b): b is string => !!b) ?? ([] as string[]),
     quotedDays: job?.quotedDays ?? 14,
     quoted: job?.quoted ?? 0,
     billed: job?.billed ?? null,
@@ -126,7 +129,15 @@ function JobSheet({ buildId, job, onClose }: { buildId: string; job: Job | null;
       ask(
         api.PUT("/api/builds/{id}/outside/{jobId}", {
           params: { path: { id: buildId, jobId: id } },
-          body: { ...form, operationId: form.operationId || null, version: job?.version ?? null },
+          body: {
+            ...form,
+            pieces: [
+              ...form.pieces.filter((p) => p.name.trim()).map((p) => ({ ...p, bagId: null })),
+              ...form.bags.map((bagId) => ({ name: "", count: 1, bagId })),
+            ],
+            operationId: form.operationId || null,
+            version: job?.version ?? null,
+          },
         }),
       ),
     { says: "Saved", onDone: onClose, quiet: true },
@@ -179,6 +190,17 @@ function JobSheet({ buildId, job, onClose }: { buildId: string; job: Job | null;
           </>
         )}
       </ListField>
+      {job?.sentOn == null && (
+        <ChecksField
+          legend="Bags that go; each is at the supplier from the day the batch leaves"
+          named={bags
+            .filter((b) => b.state === "onShelf" || b.state === "onCar" || form.bags.includes(b.id))
+            .map((b) => ({ id: b.id, name: `${b.label} ${b.what}` }))}
+          chosen={form.bags}
+          onChange={set("bags")}
+          none="No bag of this build is here."
+        />
+      )}
       <NumberField
         label="Quoted days"
         name="quotedDays"

@@ -193,6 +193,7 @@ function Tools({ tool, setTool, survey }: { tool: Tool; setTool: (t: Tool) => vo
 
 function Head({ survey, onTell }: { survey: Schemas["SurveyBody"]; onTell: () => void }) {
   const may = useMay();
+  const card = useThisBuild();
   return (
     <BuildHead
       figures={
@@ -208,6 +209,11 @@ function Head({ survey, onTell }: { survey: Schemas["SurveyBody"]; onTell: () =>
             ? `Its life: ${survey.history.map((h) => words(h)).join(", ")}.`
             : "Nothing is known of its life that points anywhere."}
         </span>
+        {may.desk && (
+          <a className="btn" href={`/builds/${card.number}/two-bodies`}>
+            Two bodies
+          </a>
+        )}
         {may.desk && (
           <button type="button" className="btn" onClick={onTell}>
             Its life

@@ -65,10 +65,12 @@ type Props = {
   onChoose: (key: string) => void;
   /** Putting back: what is still off is dashed, what is back is painted. */
   paint?: string;
+  /** A small picture: larger numbers, no bags. */
+  small?: boolean;
 };
 
 /** A sub-assembly as it stands: what is off is a dashed outline with its bag, what can come off next has a chalk edge. */
-export function AssemblyPicture({ kind, side, steps, chosen, onChoose, paint }: Props) {
+export function AssemblyPicture({ kind, side, steps, chosen, onChoose, paint, small = false }: Props) {
   if (kind === "list") return null;
   const door = kind === "door";
   const parts = door ? DOOR : FRONT;
@@ -113,11 +115,18 @@ export function AssemblyPicture({ kind, side, steps, chosen, onChoose, paint }: 
         const [px, py] = part.at;
         return (
           <g key={s.key} className="cursor-pointer" onClick={() => onChoose(s.key)}>
-            <circle cx={x(px)} cy={py} r={door ? 21 : 24} fill="#262B2E" stroke={chosen === s.key ? CHALK : CHALK2} strokeWidth="3" />
-            <text x={x(px)} y={py + 9} textAnchor="middle" fontSize="26" fontWeight="700" fill={CHALK}>
+            <circle
+              cx={x(px)}
+              cy={py}
+              r={(door ? 21 : 24) * (small ? 1.9 : 1)}
+              fill="#262B2E"
+              stroke={chosen === s.key ? CHALK : CHALK2}
+              strokeWidth="3"
+            />
+            <text x={x(px)} y={py + (small ? 17 : 9)} textAnchor="middle" fontSize={small ? 50 : 26} fontWeight="700" fill={CHALK}>
               {i + 1}
             </text>
-            {s.off && !s.back && s.bag && (
+            {!small && s.off && !s.back && s.bag && (
               <text x={x(px)} y={py + (door ? 48 : 54)} textAnchor="middle" fontSize="25" fontWeight="660" fill={CHALK}>
                 {s.bag}
               </text>

@@ -49,6 +49,7 @@ export function BackTogether({ assembly: a }: { assembly: Schemas["AssemblyRow"]
                 chosen={null}
                 onChoose={() => undefined}
                 paint={card.colourHex}
+                small
               />
               <Fetch list={list} />
             </section>

@@ -39,7 +39,7 @@ export function StepCard({
   );
   const why = s.after.filter((a) => assembly.steps.some((x) => x.key === a.step && !x.off)).map((a) => a.why);
   return (
-    <section className={`mt-3 pt-3 border-t-2 border-ink ${big ? "text-[17px]" : ""}`} aria-label={s.name}>
+    <section className={`mt-3 ${big ? "text-[17px]" : ""}`} aria-label={s.name}>
       <h2>
         {number} {s.name}
       </h2>
