@@ -100,9 +100,9 @@ browser_tests() {
   local port
   port=$(free_port 5190)
   export ASPNETCORE_URLS="http://127.0.0.1:$port" ASPNETCORE_ENVIRONMENT=Production Serilog__MinimumLevel__Default=Warning
-  export Shop__Connection="$(db_connection test)" Shop__Photos="$DATA/test/photos" Shop__SignInsPerMinute=1000 Shop__StillClock=true
+  export Shop__Connection="$(db_connection test)" Shop__Photos="$DATA/test/photos" Shop__Mail="$DATA/test/mail" Shop__SignInsPerMinute=1000 Shop__StillClock=true
   (cd "$APP" && exec dotnet FirstCoat.Server.dll --now "${E2E_NOW:-2026-10-13T08:00Z}") &
   SERVER=$!
   for _ in $(seq 1 300); do curl -fs -o /dev/null "http://127.0.0.1:$port/health" && break; sleep 0.1; done
-  (cd "$ROOT/web" && E2E_URL="http://127.0.0.1:$port" PLAYWRIGHT_JSON_OUTPUT_FILE="$CI_REPORTS/browser.json" npx playwright test -c ../tests/e2e/playwright.config.ts)
+  (cd "$ROOT/web" && E2E_URL="http://127.0.0.1:$port" E2E_MAIL="$DATA/test/mail" PLAYWRIGHT_JSON_OUTPUT_FILE="$CI_REPORTS/browser.json" npx playwright test -c ../tests/e2e/playwright.config.ts)
 }

@@ -11,6 +11,11 @@ if (args is ["calc", ..])
     return Calc();
 }
 
+if (args is ["bench", ..])
+{
+    return FirstCoat.Server.Benches.BenchCommand.Run(args is [_, "--only", var only, ..] ? only : "");
+}
+
 var app = ServerSetup.Build(args);
 if (args.Contains("demo-load"))
 {

@@ -84,7 +84,7 @@ public sealed class ShopDb(DbContextOptions<ShopDb> options, ShopClock clock, Cu
                 entity.HasIndex(nameof(Recorded.Seq)).IsUnique();
             }
 
-            foreach (var property in type.GetProperties().Where(p => (Nullable.GetUnderlyingType(p.PropertyType) ?? p.PropertyType).IsEnum))
+            foreach (var property in type.GetProperties().Where(p => p.SetMethod is not null && (Nullable.GetUnderlyingType(p.PropertyType) ?? p.PropertyType).IsEnum))
             {
                 entity.Property(property.Name).HasConversion<string>().HasMaxLength(40);
             }

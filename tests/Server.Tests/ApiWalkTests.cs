@@ -36,6 +36,7 @@ public sealed class ApiWalkTests(ShopFixture shop) : IClassFixture<ShopFixture>
         ["listBuilds"] = All,
         ["getBuild"] = All,
         ["openBuild"] = M,
+        ["listEnded"] = MO,
         ["editBuild"] = M,
         ["setBuildStatus"] = M,
         ["moveBuild"] = MO,

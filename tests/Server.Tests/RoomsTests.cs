@@ -25,6 +25,22 @@ public sealed class RoomsTests(ShopFixture shop) : IClassFixture<ShopFixture>
     }
 
     [Fact]
+    public async Task A_returning_vehicle_opens_with_what_was_known_of_it()
+    {
+        var first = await TestBuild.Open(shop);
+        await shop.Office.PutAsJsonAsync($"/api/builds/{first.Id}/survey/history", new { history = new[] { "saltAir" } }).Json();
+        Dictionary<string, object?> Again(Guid id) => JsonSerializer.Deserialize<Dictionary<string, object?>>(JsonSerializer.Serialize(TestBuild.OpenBody(id)))!.Append(new("returnOf", first.Id)).ToDictionary();
+        await shop.Manager.PostAsJsonAsync("/api/builds", Again(Guid.CreateVersion7())).Refused("returnOf");
+        await shop.Manager.PutAsJsonAsync($"/api/builds/{first.Id}/status", new { status = "closed", leftAt = "", firstMove = "" }).Json();
+        var known = (await shop.Office.GetAsync("/api/builds/ended").Json()).EnumerateArray().Single(b => b.GetProperty("id").GetGuid() == first.Id);
+        known.GetProperty("vehicle").GetProperty("colourHex").GetString().ShouldBe("#33557A");
+        var second = Guid.CreateVersion7();
+        await shop.Manager.PostAsJsonAsync("/api/builds", Again(second)).Json();
+        (await shop.Manager.GetAsync($"/api/builds/{second}/survey").Json()).GetProperty("history")[0].GetString().ShouldBe("saltAir");
+        await shop.Technician.GetAsync("/api/builds/ended").Json(HttpStatusCode.Forbidden);
+    }
+
+    [Fact]
     public async Task A_number_is_never_used_again_and_a_taken_station_takes_no_second_build()
     {
         var bay = await Station("Bay one");

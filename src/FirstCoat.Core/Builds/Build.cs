@@ -73,6 +73,10 @@ public sealed class Build : Entity
     public required int Number { get; init; }
 
     public required Guid ClientId { get; set; }
+
+    /// <summary>The build of an earlier visit, whose specification, paint and settings it starts from.</summary>
+    public Guid? ReturnOf { get; init; }
+
     public BuildStatus Status { get; private set; } = BuildStatus.Enquiry;
     public required Vehicle Vehicle { get; set; }
     public required Brief Brief { get; set; }

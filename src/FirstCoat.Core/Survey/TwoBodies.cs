@@ -79,7 +79,7 @@ public sealed record Rung(string Zone, string Name, IReadOnlyList<string> Places
 public sealed record PartFit(string Part, bool Fits, string Differs, IReadOnlyList<YearSpan> Spans);
 
 /// <summary>Two bodies by the same sums, zone by zone. No total while a zone of it has not been looked at.</summary>
-/// <remarks>A zone's cost is the sum of each finding's cheapest allowed way. Source: rule of thumb, as <see cref="RepairOptions"/>.</remarks>
+/// <remarks>A zone's cost is the sum over its findings of the way that was chosen, else the cheapest allowed one that was judged. Source: rule of thumb, as <see cref="RepairOptions"/>.</remarks>
 public sealed record TwoBodies(IReadOnlyList<Rung> Rungs, decimal? OwnTotal, decimal? OtherTotal, IReadOnlyList<PartFit> Fits)
 {
     public int OwnWon => Rungs.Count(r => r.OwnWins == true);
@@ -114,7 +114,7 @@ public sealed record TwoBodies(IReadOnlyList<Rung> Rungs, decimal? OwnTotal, dec
             return new(null, "not looked at", ZoneParts.None);
         }
 
-        var chosen = findings.Select(f => f.Sums.Ways.FirstOrDefault(w => w.Option.Verdict == f.Sums.Cheapest)).ToList();
+        var chosen = findings.Select(f => f.Finding.Choice is { } choice ? f.Sums.Ways.FirstOrDefault(w => w.Option.Verdict == choice) : Cheapest(f.Sums, f.Finding.Options)).ToList();
         return chosen.Any(c => c is null) ? new(null, "no allowed way", ZoneParts.None) : Cost(chosen.OfType<OptionSum>().ToList());
     }
 
@@ -132,9 +132,12 @@ public sealed record TwoBodies(IReadOnlyList<Rung> Rungs, decimal? OwnTotal, dec
 
         var finding = new Finding { BuildId = Guid.Empty, Number = 1, FoundBy = "", FoundAt = default, Place = place.Key, Structural = zone.Structural, Kind = FindingKind.RustThrough };
         finding.Judge(zone.Ways);
-        var sums = VerdictSums.Of(finding, terms(place.Group == PlaceGroup.Outside));
-        return sums.Cheapest is { } cheapest ? Cost([sums.Ways.First(w => w.Option.Verdict == cheapest)]) : new(null, "no allowed way", ZoneParts.None);
+        return Cheapest(VerdictSums.Of(finding, terms(place.Group == PlaceGroup.Outside)), zone.Ways) is { } way ? Cost([way]) : new(null, "no allowed way", ZoneParts.None);
     }
+
+    /// <summary>The cheapest allowed of the ways that somebody judged; leaving it counts only where it was meant.</summary>
+    private static OptionSum? Cheapest(VerdictSums sums, List<FindingOption> judged) =>
+        sums.Ways.Where(w => w.Barred is null && judged.Any(o => o.Verdict == w.Option.Verdict)).OrderBy(w => w.Total).FirstOrDefault();
 
     private static ZoneCost Cost(List<OptionSum> ways)
     {

@@ -54,28 +54,28 @@ internal sealed class DemoArrival(DemoShop shop)
         a.Heights = new(1780, 0, 50, []);
     }, null, cancel));
 
-    /// <summary>A farm has another cab and bed; two days after the survey somebody went and looked.</summary>
+    /// <summary>A farm has another tub for the roadster; two days after the survey somebody went and looked.</summary>
     private Task FarmBody(CancellationToken cancel) => shop.As("iben", async s =>
     {
-        var view = await s.GetRequiredService<FindingsDesk>().Look(shop.Build(45), cancel);
+        var view = await s.GetRequiredService<FindingsDesk>().Look(shop.Build(44), cancel);
         var judged = new Dictionary<string, FindingOption>
         {
-            ["wing"] = new(Verdict.Replace, 8, Trade.Metal, Part: 690, LeadDays: 8, RiskPercent: 5),
-            ["bonnet"] = new(Verdict.Replace, 2, Trade.Metal, Part: 310, LeadDays: 8, RiskPercent: 5),
+            ["wing"] = new(Verdict.Replace, 8, Trade.Metal, Part: 980, LeadDays: 9, RiskPercent: 5),
+            ["bonnet"] = new(Verdict.Replace, 2, Trade.Metal, Part: 540, LeadDays: 9, RiskPercent: 5),
             ["sill"] = new(Verdict.Repair, 2, Trade.Metal, 4, RiskPercent: 10),
-            ["corner"] = new(Verdict.Repair, 3, Trade.Metal, 12, RiskPercent: 15),
-            ["bed"] = new(Verdict.Repair, 3.5m, Trade.Metal, 20, RiskPercent: 15),
-            ["bedside"] = new(Verdict.Repair, 11, Trade.Metal, 60, RiskPercent: 15),
-            ["tailgate"] = new(Verdict.Replace, 1.5m, Trade.Metal, Part: 380, LeadDays: 5),
-            ["roof"] = new(Verdict.Repair, 4, Trade.Body, 30, RiskPercent: 10),
+            ["scuttle"] = new(Verdict.Repair, 9, Trade.Metal, 40, RiskPercent: 20),
+            ["floorF"] = new(Verdict.Repair, 3, Trade.Metal, 12, RiskPercent: 15),
+            ["quarter"] = new(Verdict.Repair, 16, Trade.Metal, 70, RiskPercent: 20),
+            ["boot"] = new(Verdict.Replace, 1.5m, Trade.Metal, Part: 420, LeadDays: 5),
+            ["rail"] = new(Verdict.Repair, 6, Trade.Metal, 30, RiskPercent: 10),
         };
         var zones = view.Sheet.Places.Where(p => p.Place.Round).Select(p => SurveyPlaces.Stem(p.Place.Key)).Distinct()
-            .Select(z => new OtherZone(z, true, z == "sill", judged.TryGetValue(z, out var way) ? [way] : [], "")).ToList();
+            .Select(z => new OtherZone(z, true, z is "sill" or "rail", judged.TryGetValue(z, out var way) ? [way] : [], "")).ToList();
         List<YearSpan> spans =
         [
-            new("Doors, hinges", 1958, 1968, ""), new("Sills, cab mounts", 1958, 1968, ""), new("Cab corners", 1959, 1967, ""), new("Wings", 1960, 1968, ""),
-            new("Bonnet", 1958, 1963, ""), new("Bonnet", 1964, 1968, "catch moved"), new("Bed sides", 1958, 1964, ""), new("Bed sides", 1965, 1968, "six stake holes, not four"), new("Tailgate", 1958, 1962, ""), new("Tailgate", 1963, 1968, "hinge pins 12 mm, not 10"),
+            new("Doors, hinges", 1952, 1960, ""), new("Sills", 1952, 1960, ""), new("Wings", 1953, 1958, ""), new("Quarters", 1952, 1957, ""),
+            new("Bonnet", 1952, 1954, ""), new("Bonnet", 1955, 1960, "catch moved"), new("Scuttle, screen", 1952, 1955, ""), new("Scuttle, screen", 1956, 1960, "20 mm taller"), new("Boot lid", 1952, 1955, ""), new("Boot lid", 1956, 1960, "hinge pins 12 mm, not 10"),
         ];
-        await s.GetRequiredService<BodiesDesk>().Put(shop.Build(45), Guid.CreateVersion7(), new("Sallow Farm body", 1965, shop.Day.PlusDays(-2), shop.Day.PlusDays(6), 650, 286, zones, spans, ""), null, cancel);
+        await s.GetRequiredService<BodiesDesk>().Put(shop.Build(44), Guid.CreateVersion7(), new("Sallow Farm tub", 1956, shop.Day.PlusDays(-2), shop.Day.PlusDays(6), 650, 286, zones, spans, ""), null, cancel);
     });
 }

@@ -37,11 +37,23 @@ internal sealed class DemoSurvey(DemoShop shop)
         new("tail", FindingKind.LeadedSeam, null, 60, false, "Old lead is porous: melt out, wipe new lead", [Repair(4, 30, 15)], Verdict.Repair, ""),
     ];
 
+    private static readonly Found[] Roadster =
+    [
+        new("sillL", FindingKind.RustThrough, Probe.GoesThrough, 420, true, "Through at the aft end", [Repair(9, 44, 15), Make(12, 60, 10)], Verdict.Repair, "the fore part rings"),
+        new("sillR", FindingKind.RustThrough, Probe.GoesThrough, 620, true, "Through along most of it", [Repair(15, 60, 20), Make(12, 60, 10)], Verdict.Fabricate, "more hole than sill"),
+        new("wingL", FindingKind.Collision, Probe.Rings, 380, false, "An old knock, filler over it", [Repair(12, 30, 20, Trade.Body), Replace(4, 510, 60, 9, 5)], Verdict.Repair, "the metal is all there"),
+        new("doorR", FindingKind.RustThrough, Probe.GoesThrough, 150, false, "Through at the bottom seam", [Repair(7, 26, 15), Make(9, 40, 10)], Verdict.Repair, ""),
+        new("floorFL", FindingKind.RustThrough, Probe.GoesThrough, 540, true, "Gone under the pedals", [Make(14, 70, 10)], Verdict.Fabricate, ""),
+        new("tail", FindingKind.EarlierPatch, null, 300, false, "A plate riveted over the seam", [Repair(8, 28, 25)], Verdict.Repair, "it must come off to see"),
+    ];
+
     public async Task Tell(CancellationToken cancel)
     {
         await shop.As("sunniva", s => s.GetRequiredService<FindingsDesk>().Tell(shop.Build(45), [HistoryHint.StoodOutside, HistoryHint.CrashedRight, HistoryHint.SaltAir], cancel));
         await Record(45, Pickup, cancel);
         await Record(41, Courser, cancel);
+        await Record(44, Roadster, cancel);
+        await Round(44, cancel, everything: true);
         await Round(45, cancel);
         // All of a restoration in paint was looked at long ago.
         await Round(41, cancel, everything: true);

@@ -10,7 +10,7 @@ public static class BuildsEndpoints
 {
     public sealed record OpenBody(
         Guid Id, int? Number, [property: StringLength(100)] string ClientName, [property: StringLength(200)] string ClientEmail, [property: StringLength(200)] string ClientPhone,
-        Vehicle Vehicle, Brief Brief, ContractTerms Contract, EstimateTotals Estimate, [property: StringLength(60)] string Template, decimal Scale, int Priority, bool FillIn, Guid? StationId);
+        Vehicle Vehicle, Brief Brief, ContractTerms Contract, EstimateTotals Estimate, [property: StringLength(60)] string Template, decimal Scale, int Priority, bool FillIn, Guid? StationId, Guid? ReturnOf = null);
 
     public sealed record EditBody(Vehicle Vehicle, Brief Brief, ContractTerms Contract, EstimateTotals Estimate, int Priority, bool FillIn, uint? Version);
 
@@ -25,6 +25,8 @@ public static class BuildsEndpoints
     public sealed record LetGoOnBody(Guid OperationId, [property: StringLength(300)] string Reason);
 
     public sealed record PaymentBody(Guid Id, LocalDate On, decimal Amount, [property: StringLength(200)] string Note);
+
+    public sealed record EndedBuild(Guid Id, int Number, string Title, Vehicle Vehicle, FinishGrade Grade, OriginalityPolicy Originality, string ClientName, string ClientEmail, string ClientPhone);
 
     /// <param name="Contract">Money of the agreement; not for technicians.</param>
     public sealed record BuildView(
@@ -44,7 +46,8 @@ public static class BuildsEndpoints
         builds.MapGet("", (BuildCards cards, CancellationToken cancel) => cards.Look(cancel)).RequireAuthorization(Policies.Anyone).WithName("listBuilds");
         builds.MapGet("/{id:guid}", Look).RequireAuthorization(Policies.Anyone).WithName("getBuild");
         builds.MapPost("", async (OpenBody b, BuildsDesk desk, CancellationToken cancel) => Saved.From(await desk.Open(b.Id,
-            new(b.Number, b.ClientName, b.ClientEmail, b.ClientPhone, b.Vehicle, b.Brief, b.Contract, b.Estimate, b.Template, b.Scale, b.Priority, b.FillIn, b.StationId), cancel))).RequireAuthorization(Policies.Manager).WithName("openBuild");
+            new(b.Number, b.ClientName, b.ClientEmail, b.ClientPhone, b.Vehicle, b.Brief, b.Contract, b.Estimate, b.Template, b.Scale, b.Priority, b.FillIn, b.StationId, b.ReturnOf), cancel))).RequireAuthorization(Policies.Manager).WithName("openBuild");
+        builds.MapGet("/ended", Ended).RequireAuthorization(Policies.Desk).WithName("listEnded");
         builds.MapPut("/{id:guid}", async (Guid id, EditBody b, BuildsDesk desk, CancellationToken cancel) =>
             Saved.From(await desk.Edit(id, b.Vehicle, b.Brief, b.Contract, b.Estimate, b.Priority, b.FillIn, b.Version, cancel))).RequireAuthorization(Policies.Manager).WithName("editBuild");
         builds.MapPut("/{id:guid}/status", async (Guid id, StatusBody b, BuildsDesk desk, CancellationToken cancel) => Saved.From(await desk.SetStatus(id, b.Status, b.LeftAt, b.FirstMove, cancel))).RequireAuthorization(Policies.Manager).WithName("setBuildStatus");
@@ -55,6 +58,11 @@ public static class BuildsEndpoints
         api.MapPost("/decisions/{id:guid}/let-go-on", async (Guid id, LetGoOnBody b, BuildsDesk desk, CancellationToken cancel) => Saved.From(await desk.LetGoOn(id, b.OperationId, b.Reason, cancel))).RequireAuthorization(Policies.Manager).WithName("letGoOn");
         builds.MapPost("/{id:guid}/payments", async (Guid id, PaymentBody b, BuildsDesk desk, CancellationToken cancel) => Saved.From(await desk.Pay(id, b.Id, b.On, b.Amount, b.Note, cancel))).RequireAuthorization(Policies.Desk).WithName("addPayment");
     }
+
+    /// <summary>Vehicles that were here and left: what a returning one starts from.</summary>
+    private static async Task<List<EndedBuild>> Ended(ShopDb db, CancellationToken cancel) =>
+        (await db.Builds.AsNoTracking().Where(b => b.Status == BuildStatus.Closed || b.Status == BuildStatus.Withdrawn).Join(db.Clients.AsNoTracking(), b => b.ClientId, c => c.Id, (b, c) => new { Build = b, Client = c }).ToListAsync(cancel))
+            .OrderByDescending(x => x.Build.Number).Select(x => new EndedBuild(x.Build.Id, x.Build.Number, x.Build.Title, x.Build.Vehicle, x.Build.Brief.Grade, x.Build.Brief.Originality, x.Client.Name, x.Client.Email, x.Client.Phone)).ToList();
 
     private static async Task<BuildView> Look(Guid id, ShopDb db, CurrentActor current, CancellationToken cancel)
     {

@@ -12,7 +12,7 @@ namespace FirstCoat.Store.Builds;
 /// <summary>Everything that opens a build.</summary>
 public sealed record OpenBuild(
     int? Number, string ClientName, string ClientEmail, string ClientPhone, Vehicle Vehicle, Brief Brief, ContractTerms Contract,
-    EstimateTotals Estimate, string Template, decimal Scale, int Priority, bool FillIn, Guid? StationId);
+    EstimateTotals Estimate, string Template, decimal Scale, int Priority, bool FillIn, Guid? StationId, Guid? ReturnOf = null);
 
 /// <summary>A question for the manager or the client, as asked.</summary>
 public sealed record AskDecision(string Question, string Detail, DecisionFor For, List<string> Options, List<Guid> Holds, LocalDate DueOn, decimal? Adds, Guid? PhotoId = null);
@@ -36,6 +36,8 @@ public sealed class BuildsDesk(ShopDb db, ShopClock clock, CurrentActor current)
         Refusal.When(ask.Number is < 1 or > 999_999, "number", "A build's number lies between 1 and 999,999.");
         Refusal.When(ask.Priority is < 0 or > 10_000, "priority", "The place in the queue lies between 0 and 10,000.");
         Refusal.When(ask.StationId is { } s && await Db.Stations.FindAsync([s], cancel) is null, "stationId", "There is no such station.");
+        var before = ask.ReturnOf is { } earlier ? await Find<Build>(earlier, "earlier build", cancel) : null;
+        Refusal.When(before is not null && before.Status is not (BuildStatus.Closed or BuildStatus.Withdrawn), "returnOf", "That build has not ended: the vehicle is still here.");
         var taken = await Db.Builds.Select(b => b.Number).ToListAsync(cancel);
         Refusal.When(ask.Number is { } n && taken.Contains(n), "number", "A build with this number exists; numbers are never used again.");
         var client = new Client { Id = Guid.CreateVersion7(), Name = Refusal.Text(ask.ClientName, "clientName", 100), Email = Short(ask.ClientEmail, "clientEmail"), Phone = Short(ask.ClientPhone, "clientPhone") };
@@ -58,6 +60,8 @@ public sealed class BuildsDesk(ShopDb db, ShopClock clock, CurrentActor current)
             Priority = ask.Priority,
             FillIn = ask.FillIn,
             OpenedOn = await Today(cancel),
+            ReturnOf = before?.Id,
+            History = before?.History ?? [],
         };
         build.Open();
         if (ask.StationId is { } station)

@@ -400,6 +400,10 @@ namespace FirstCoat.Store.Migrations
                         .HasColumnType("integer")
                         .HasColumnName("priority");
 
+                    b.Property<Guid?>("ReturnOf")
+                        .HasColumnType("uuid")
+                        .HasColumnName("return_of");
+
                     b.Property<Guid?>("StationId")
                         .HasColumnType("uuid")
                         .HasColumnName("station_id");

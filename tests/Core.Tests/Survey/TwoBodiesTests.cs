@@ -46,6 +46,9 @@ public sealed class TwoBodiesTests
         // 2 h and four days of waiting at 36.00: 264.00.
         (sill.Other.Total, sill.Other.Parts.Wait, sill.OwnWins).ShouldBe((264m, 144m, false));
         two.Rungs.Single(r => r.Zone == "roof").ShouldSatisfyAllConditions(r => r.Own.How.ShouldBe("sound"), r => r.OwnWins.ShouldBeNull("both are sound"));
+        // What was chosen counts, though another way is cheaper: 10 h for the left one.
+        own[0].Choose(Verdict.Repair, "", null, "Bram", Now);
+        Compare(own, Farm(), "roof", "bonnet").Rungs.Single(r => r.Zone == "sill").Own.Total.ShouldBe(930m);
         // 750.00 against 264 + 560 + 650 + 286.
         (two.OwnTotal, two.OtherTotal, two.OwnSaves, two.OwnWon, two.OtherWon).ShouldBe((750m, 1760m, 1010m, 1, 1));
     }

@@ -25,6 +25,7 @@ export const sessionQuery = queryOptions({ queryKey: ["session"], queryFn: () =>
 export const shopQuery = queryOptions({ queryKey: ["shop"], queryFn: () => ask(api.GET("/api/shop")) });
 export const floorQuery = queryOptions({ queryKey: ["floor"], queryFn: () => ask(api.GET("/api/floor")), refetchInterval: 60_000 });
 export const buildsQuery = queryOptions({ queryKey: ["builds"], queryFn: () => ask(api.GET("/api/builds")) });
+export const endedQuery = queryOptions({ queryKey: ["ended"], queryFn: () => ask(api.GET("/api/builds/ended")) });
 export const stylesQuery = queryOptions({ queryKey: ["styles"], queryFn: () => ask(api.GET("/api/body-styles")), staleTime: Infinity });
 export const templatesQuery = queryOptions({ queryKey: ["templates"], queryFn: () => ask(api.GET("/api/templates")), staleTime: Infinity });
 export const clockQuery = queryOptions({ queryKey: ["clock"], queryFn: () => ask(api.GET("/api/clock")), refetchInterval: 60_000 });

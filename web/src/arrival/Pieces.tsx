@@ -37,7 +37,7 @@ export function Pieces({ arrival: a, mayAsk, onAsk }: { arrival: Schemas["Arriva
         {a.promised.map((p) => (
           <li
             key={p.id}
-            className="border-t border-p2 py-[3px] grid grid-cols-[minmax(0,1fr)_130px_64px_minmax(0,1fr)] gap-2 items-center first:border-t-0"
+            className="border-t border-p2 py-[3px] grid grid-cols-[minmax(0,1fr)_88px_48px_168px] gap-2 items-center first:border-t-0"
           >
             <span className={p.missing > 0 ? "font-[660]" : ""}>{p.what}</span>
             <Tally promised={p.promised} came={p.came} />

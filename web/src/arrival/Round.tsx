@@ -96,8 +96,8 @@ export function RoundPicture({
           </g>
         );
       })}
-      <path d={`M${0},312h200M0,305v14M200,305v14`} stroke={GUIDE3} strokeWidth="3" />
-      <text x="212" y="318" fontSize="17" fill={CHALK2}>
+      <path d="M-215,312h200M-215,305v14M-15,305v14" stroke={GUIDE3} strokeWidth="3" />
+      <text x="-6" y="318" fontSize="17" fill={CHALK2}>
         2 m
       </text>
     </svg>

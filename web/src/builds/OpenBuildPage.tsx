@@ -2,7 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useNavigate } from "@tanstack/react-router";
 import { type FormEvent, useState } from "react";
 import { api, ask, newId } from "../api/client";
-import { buildsQuery, shopQuery, styleQuery, templatesQuery } from "../api/queries";
+import { buildsQuery, endedQuery, shopQuery, styleQuery, templatesQuery } from "../api/queries";
 import { PanelMap } from "../pictures/PanelMap";
 import { CheckField, ChoiceField, choices, NumberField, ProblemNote, TextField } from "../ui/Field";
 import { useForm } from "../ui/useForm";
@@ -35,7 +35,7 @@ export function OpenBuildPage() {
   const vehicle = useForm(vehicleForm());
   const brief = useForm(briefForm());
   const agreement = useForm(agreementForm());
-  const [f, set] = useForm({
+  const [f, set, setF] = useForm({
     number: null as number | null,
     clientName: "",
     clientEmail: "",
@@ -45,7 +45,17 @@ export function OpenBuildPage() {
     priority: null as number | null,
     fillIn: false,
     stationId: "",
+    returnOf: "",
   });
+  const ended = useQuery(endedQuery).data ?? [];
+  const comeBack = (earlier: string) => {
+    set("returnOf")(earlier);
+    const b = ended.find((e) => e.id === earlier);
+    if (!b) return;
+    vehicle[2](vehicleForm(b.vehicle));
+    brief[2]((old) => ({ ...old, grade: b.grade, originality: b.originality }));
+    setF((old) => ({ ...old, clientName: b.clientName, clientEmail: b.clientEmail, clientPhone: b.clientPhone, template: "small-work" }));
+  };
   const made = vehicleOf(vehicle[0], styles.find((s) => s.key === vehicle[0].style)?.dimensions);
   const body = useQuery({
     ...styleQuery(made.style, made.dimensions),
@@ -73,6 +83,7 @@ export function OpenBuildPage() {
             priority: f.priority ?? builds.length + 1,
             fillIn: f.fillIn,
             stationId: f.stationId || null,
+            returnOf: f.returnOf || null,
           },
         }),
       ),
@@ -95,6 +106,20 @@ export function OpenBuildPage() {
       <form className="px-5 pt-3 pb-10 max-w-[820px]" onSubmit={submit}>
         <h1 className="mb-3">Open a build</h1>
         <div className="grid grid-cols-4 gap-3">
+          {ended.length > 0 && (
+            <ChoiceField
+              className="col-span-2"
+              label="Has it been here before?"
+              name="returnOf"
+              value={f.returnOf}
+              onChange={comeBack}
+              options={choices(
+                ended.map((e) => ({ id: e.id, name: `${e.number}, ${e.title}, ${e.clientName}` })),
+                "no, it is new here",
+              )}
+              problem={p}
+            />
+          )}
           <h2 className="col-span-4">Client</h2>
           <TextField
             className="col-span-2"

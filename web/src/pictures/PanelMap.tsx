@@ -4,6 +4,7 @@ import { COAT_ORDER, coatName, HELD_ORDER, heldName, hm, scaleMark } from "../fo
 import { CHALK, CHALK2, GUIDE, GUIDE3, inkOn, P4 } from "../tokens";
 import { FinishDefs, isWood, Swatch, tint } from "./finishes";
 import { boxOf, f, mapPath, middleOf, pointAt } from "./geometry";
+import { useLasso } from "./useLasso";
 
 type Body = Schemas["BodyView"];
 type MapPoint = Schemas["MapPoint"];
@@ -55,6 +56,8 @@ type Props = {
   hands?: Hands[];
   selected?: string | null;
   onPick?: (panel: string, at: MapPoint) => void;
+  /** An area is drawn by hand instead of a tap. */
+  onDraw?: (panel: string, area: MapPoint[]) => void;
   labels?: boolean;
   ruler?: boolean;
   legend?: boolean;
@@ -136,6 +139,7 @@ export function PanelMap({
   hands = [],
   selected,
   onPick,
+  onDraw,
   labels = true,
   ruler = true,
   legend = true,
@@ -145,6 +149,7 @@ export function PanelMap({
 }: Props) {
   const id = useId().replace(/:/g, "");
   const group = useRef<SVGGElement>(null);
+  const lasso = useLasso(group, onDraw);
   const state = useMemo(() => new Map(states.map((s) => [s.panel, s])), [states]);
   const right = legend ? 196 : 8;
   const left = ruler ? 62 : 8;
@@ -214,7 +219,8 @@ export function PanelMap({
               tabIndex={onPick ? 0 : undefined}
               aria-label={dark?.has(p.key) ? `${p.name}, not looked at` : panelWords(p.name, s)}
               aria-pressed={onPick ? picked : undefined}
-              onClick={(e) => onPick?.(p.key, pointAt(group.current, e) ?? middleOf(p.path))}
+              onClick={(e) => !onDraw && onPick?.(p.key, pointAt(group.current, e) ?? middleOf(p.path))}
+              {...lasso.on(p.key)}
               onKeyDown={onPick ? (e) => move(e, i) : undefined}
             >
               <path d={p.path} fill={away ? GUIDE3 : `url(#${id}-${s.coat})`} fillOpacity={away ? 0.35 : 1} />
@@ -301,6 +307,7 @@ export function PanelMap({
             order.map((p) => <Label key={p.key} panel={p} state={of(p.key)} paint={paint} px={scale} dim={dark?.has(p.key) ?? false} />)}
         </g>
         {overlay?.(one)}
+        {lasso.drawn}
       </g>
       <HandsMarks hands={hands} body={body} ox={ox} oy={oy} scale={scale} />
       {legend && <Legend id={id} x={width - 176} states={body.panels.map((p) => of(p.key))} />}

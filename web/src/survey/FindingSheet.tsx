@@ -36,7 +36,8 @@ export const boxRound = (at: Schemas["MapPoint"], widthMm: number, heightMm: num
 };
 
 type Props = {
-  at: { place: string; at: Schemas["MapPoint"] };
+  /** Where, and what was drawn there. */
+  at: { place: string; at: Schemas["MapPoint"]; area?: Schemas["MapPoint"][] };
   survey: Schemas["SurveyBody"];
   finding?: Finding;
   onClose: () => void;
@@ -50,7 +51,7 @@ export function FindingSheet({ at, survey, finding, onClose, onKept }: Props) {
   const [id] = useState(() => finding?.id ?? newId());
   const [f, set, , clashes] = useForm(fieldsOf(finding));
   const place = survey.places.find((p) => p.key === at.place);
-  const area = f.widthMm && f.heightMm ? boxRound(at.at, f.widthMm, f.heightMm) : (finding?.area ?? []);
+  const area = f.widthMm && f.heightMm ? boxRound(at.at, f.widthMm, f.heightMm) : (at.area ?? finding?.area ?? []);
   const save = useSend(
     () =>
       ask(

@@ -6,6 +6,7 @@ import { BuildHead, HeadFigure } from "../builds/BuildHead";
 import { useThisBuild } from "../builds/useBuild";
 import { HINTS, money, PROBES, probeName, words } from "../format";
 import { PanelMap } from "../pictures/PanelMap";
+import { centreOf } from "../pictures/useLasso";
 import { CheckField } from "../ui/Field";
 import { FormSheet } from "../ui/FormSheet";
 import { Empty, Shown } from "../ui/States";
@@ -17,8 +18,8 @@ import { Overlay, PunchGlyph } from "./Marks";
 import { UndersideMap } from "./UndersideMap";
 
 type Probe = Schemas["Probe"];
-type Tool = "look" | Probe | "looked" | "finding";
-type At = { place: string; at: Schemas["MapPoint"] };
+type Tool = "look" | Probe | "looked" | "finding" | "draw";
+type At = { place: string; at: Schemas["MapPoint"]; area?: Schemas["MapPoint"][] };
 
 /** What came and what is wrong with it: every place looked at or dark, the punch's marks, findings and their verdicts. */
 export function SurveyTab() {
@@ -51,7 +52,11 @@ function SurveySheet({ survey, body }: { survey: Schemas["SurveyBody"]; body: Sc
     setPicked(key);
     if (tool === "finding") setAdding({ place: key, at });
     else if (tool === "looked") looked.mutate(key);
-    else if (tool !== "look") punch.mutate({ place: key, at, result: tool });
+    else if (tool !== "look" && tool !== "draw") punch.mutate({ place: key, at, result: tool });
+  };
+  const draw = (place: string, area: Schemas["MapPoint"][]) => {
+    setPicked(place);
+    setAdding({ place, at: centreOf(area), area });
   };
   const on = (there: (place: string) => boolean) => (one: number) => (
     <Overlay
@@ -76,11 +81,20 @@ function SurveySheet({ survey, body }: { survey: Schemas["SurveyBody"]; body: Sc
             selected={picked}
             dark={dark}
             onPick={pick}
+            onDraw={tool === "draw" ? draw : undefined}
             overlay={on((p) => outside.has(p))}
           />
           <div className="pr-4 pt-[14px] pb-2">
             <Legend survey={survey} />
-            <UndersideMap places={under} width={236} height={300} selected={picked} onPick={pick} overlay={on((p) => !outside.has(p))} />
+            <UndersideMap
+              places={under}
+              width={236}
+              height={300}
+              selected={picked}
+              onPick={pick}
+              onDraw={tool === "draw" ? draw : undefined}
+              overlay={on((p) => !outside.has(p))}
+            />
             <StillDark places={survey.stillDark} onPick={(p) => pick(p.key, { x: 0, y: 0 })} />
           </div>
         </div>
@@ -156,6 +170,7 @@ const TOOLS: [Tool, string][] = [
   ["goesThrough", "Goes through"],
   ["looked", "Nothing there"],
   ["finding", "Finding"],
+  ["draw", "Draw round it"],
 ];
 
 function Tools({ tool, setTool, survey }: { tool: Tool; setTool: (t: Tool) => void; survey: Schemas["SurveyBody"] }) {

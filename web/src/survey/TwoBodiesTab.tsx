@@ -83,7 +83,7 @@ function Both({ body: b }: { body: Compared }) {
           <Bar
             cost={{
               total: b.purchase + b.freight,
-              how: `${money(b.purchase)} and ${money(b.freight)} freight`,
+              how: "",
               parts: { labour: 0, bought: b.purchase + b.freight, wait: 0, hidden: 0 },
             }}
             most={most}

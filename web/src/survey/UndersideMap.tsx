@@ -1,6 +1,7 @@
 import { type ReactNode, useRef } from "react";
 import type { Schemas } from "../api/client";
 import { boxOf, f, middleOf, pointAt } from "../pictures/geometry";
+import { useLasso } from "../pictures/useLasso";
 import { CHALK, CHALK2, GUIDE, GUIDE3, INK } from "../tokens";
 
 type Place = Schemas["PlaceView"];
@@ -19,12 +20,14 @@ type Props = {
   height: number;
   selected?: string | null;
   onPick: (place: string, at: Schemas["MapPoint"]) => void;
+  onDraw?: (place: string, area: Schemas["MapPoint"][]) => void;
   overlay?: (one: number) => ReactNode;
 };
 
 /** Floor and structure seen from above: dark where nobody has looked. */
-export function UndersideMap({ places, width, height, selected, onPick, overlay }: Props) {
+export function UndersideMap({ places, width, height, selected, onPick, onDraw, overlay }: Props) {
   const group = useRef<SVGGElement>(null);
+  const lasso = useLasso(group, onDraw);
   if (places.length === 0) return null;
   const boxes = places.map((p) => boxOf(p.path));
   const [x0, y0] = [Math.min(...boxes.map((b) => b.x0)), Math.min(...boxes.map((b) => b.y0))];
@@ -55,7 +58,8 @@ export function UndersideMap({ places, width, height, selected, onPick, overlay 
               tabIndex={0}
               aria-label={placeWords(p)}
               aria-pressed={selected === p.key}
-              onClick={(e) => onPick(p.key, pointAt(group.current, e) ?? middleOf(p.path))}
+              onClick={(e) => !onDraw && onPick(p.key, pointAt(group.current, e) ?? middleOf(p.path))}
+              {...lasso.on(p.key)}
               onKeyDown={(e) => {
                 if (e.key !== "Enter" && e.key !== " ") return;
                 e.preventDefault();
@@ -86,6 +90,7 @@ export function UndersideMap({ places, width, height, selected, onPick, overlay 
           );
         })}
         {overlay?.(one)}
+        {lasso.drawn}
       </g>
       <text x={width / 2} y={height - 4} textAnchor="middle" fontSize="11.5" fill={CHALK2}>
         Floor and structure, seen from above

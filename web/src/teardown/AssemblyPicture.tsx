@@ -37,8 +37,8 @@ const DOOR_SHELL =
 
 /** A front end seen from before, 1640 by 900 mm; own drawing. */
 const FRONT: Record<string, Part> = {
-  panel: { path: "M330,430H1310V640H330Z", fill: mix(STEEL, "#000000", 0.2), at: [820, 610] },
-  radiator: { path: "M520,330H1120V600H520Z", fill: "#5E6A66", at: [820, 560] },
+  panel: { path: "M330,430H1310V640H330Z", fill: mix(STEEL, "#000000", 0.2), at: [420, 560] },
+  radiator: { path: "M520,330H1120V600H520Z", fill: "#5E6A66", at: [640, 360] },
   battery: { path: "M1130,300H1270V400H1130Z", fill: "#4A5053", at: [1200, 350] },
   bonnet: { path: "M380,300Q420,120 820,112Q1220,120 1260,300Q820,250 380,300Z", fill: STEEL, at: [820, 190] },
   wingL: { path: "M60,760Q40,420 210,330Q300,290 372,306Q330,430 330,640Q250,650 196,760Z", fill: STEEL, at: [120, 560] },

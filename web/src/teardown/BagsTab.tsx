@@ -1,6 +1,6 @@
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { useNavigate } from "@tanstack/react-router";
-import { useDeferredValue, useState } from "react";
+import { useCallback, useDeferredValue, useState } from "react";
 import { api, ask, type Schemas } from "../api/client";
 import { bagsQuery } from "../api/queries";
 import { useThisBuild } from "../builds/useBuild";
@@ -10,6 +10,7 @@ import { Empty, Shown } from "../ui/States";
 import { BagSheet, MoveSheet } from "./BagSheet";
 import { outline } from "./Label";
 import { CameOff, Racks, stateName } from "./Racks";
+import { Scanner } from "./Scanner";
 
 type Bag = Schemas["BagView"];
 
@@ -27,6 +28,11 @@ function Bags({ view }: { view: Schemas["BagsView"] }) {
   const [editing, setEditing] = useState<Bag | "new" | null>(null);
   const [moving, setMoving] = useState<Bag | null>(null);
   const [question, setQuestion] = useState("");
+  const [scanning, setScanning] = useState(false);
+  const read = useCallback((text: string) => {
+    setQuestion(text);
+    setScanning(false);
+  }, []);
   const bag = view.bags.find((b) => b.id === opened) ?? null;
   const inTray = view.bags.filter((b) => b.place === tray && b.state === "onShelf");
   const patterns = view.bags.filter((b) => b.patternOpen && b.state !== "scrapped");
@@ -59,6 +65,9 @@ function Bags({ view }: { view: Schemas["BagsView"] }) {
               className="w-full h-[42px] border border-ink bg-p0 px-3 text-[17px]"
             />
           </label>
+          <button type="button" className="btn" onClick={() => setScanning(true)}>
+            Scan
+          </button>
           <button type="button" className="btn btn-ink" onClick={() => setEditing("new")}>
             Bag something
           </button>
@@ -106,6 +115,7 @@ function Bags({ view }: { view: Schemas["BagsView"] }) {
         )}
       </section>
       {editing && <BagSheet bag={editing === "new" ? null : editing} onClose={() => setEditing(null)} onKept={setOpened} />}
+      {scanning && <Scanner onRead={read} onClose={() => setScanning(false)} />}
       {moving && <MoveSheet bag={moving} onClose={() => setMoving(null)} />}
     </div>
   );
