@@ -148,6 +148,13 @@ const HELD: Record<Schemas["Held"], string> = {
 export const heldName = (h: Schemas["Held"]) => HELD[h];
 export const HELD_ORDER = Object.keys(HELD) as Schemas["Held"][];
 
+/** The lines of a text that say something. */
+export const linesOf = (text: string) =>
+  text
+    .split("\n")
+    .map((l) => l.trim())
+    .filter(Boolean);
+
 /** An enum value in plain words: "separateChassis" as "separate chassis". */
 export const words = (value: string) => value.replace(/([A-Z])/g, " $1").toLowerCase();
 

@@ -4,7 +4,7 @@ using FirstCoat.Core.Survey.Bodies;
 namespace FirstCoat.Core.Survey;
 
 /// <summary>Where on a vehicle a place is.</summary>
-public enum PlaceGroup { Outside, Floor, Structure }
+public enum PlaceGroup { Outside, Inside, Floor, Structure }
 
 /// <summary>What is known of a vehicle's life, that says where to look harder.</summary>
 public enum HistoryHint { StoodOutside, CrashedFront, CrashedRear, CrashedLeft, CrashedRight, PaintedOver, RepairedBefore, SaltAir }
@@ -68,6 +68,9 @@ public static class SurveyPlaces
         "legF" => "where the axle mounts; creases of an old knock",
         "legR" => "spring hangers, over the axle",
         "innerWing" => "top seam under the battery, shock mounts",
+        "hingePost" => "the foot, and where the hinges bolt on",
+        "innerDoor" => "along the drains; cracks round the winder",
+        "innerArch" => "the seam to the outer panel, from both sides",
         "sole" or "solerail" => "rot at the mortices: push an awl in at every joint",
         "beltrail" or "cant" => "joints, screw holes grown large",
         "bond" => "white lines and edges that lift: the bond lets go",
@@ -134,7 +137,24 @@ public static class Underside
                 break;
         }
 
+        Inside(parts, vehicle, length, half, rear);
         return parts;
+    }
+
+    /// <summary>What is seen from inside once trim is off: it lies beside the floor, outermost on the map.</summary>
+    private static void Inside(List<Part> parts, Vehicle vehicle, double length, double half, double rear)
+    {
+        var edge = vehicle.Construction is Construction.SeparateChassis or Construction.WoodFramed ? half * 1.32 + 26 : half + 16;
+        Pair(parts, "hingePost", "hinge post, inside", PlaceGroup.Inside, edge, length * 0.26, edge + 12, length * 0.315);
+        if (vehicle.Style != BodyStyleKey.OpenBody)
+        {
+            Pair(parts, "innerDoor", "inner door skin", PlaceGroup.Inside, edge, length * 0.325, edge + 12, length * 0.54);
+        }
+
+        if (vehicle.Style != BodyStyleKey.Pickup)
+        {
+            Pair(parts, "innerArch", "inner rear arch", PlaceGroup.Inside, edge, rear, edge + 12, rear + length * 0.17);
+        }
     }
 
     private static void Pair(List<Part> parts, string key, string name, PlaceGroup group, double x0, double y0, double x1, double y1)

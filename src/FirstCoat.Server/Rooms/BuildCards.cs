@@ -17,7 +17,9 @@ public sealed record Layer(Stage Stage, int Budget, decimal Earned, int Spent, i
 /// <summary>The next place a vehicle goes to by the plan.</summary>
 /// <param name="To">The kind of station its work asks for.</param>
 /// <param name="On">The shop's day on which that work starts.</param>
-public sealed record NextMove(StationKind To, LocalDate On, Stage Stage);
+/// <param name="StationId">The place it takes; null: the shop has none of that kind.</param>
+/// <param name="Free">The place stands empty until then.</param>
+public sealed record NextMove(StationKind To, LocalDate On, Stage Stage, Guid? StationId, bool Free);
 
 /// <summary>A build as the floor and the list show it.</summary>
 /// <param name="Move">Null: it is away, or stays where it stands as far as the plan goes.</param>
@@ -43,12 +45,13 @@ public sealed class BuildCards(ShopDb db, ShopClock clock, PlanDesk plan)
         var operations = (await db.Operations.AsNoTracking().Where(o => ids.Contains(o.BuildId) && !o.Removed).ToListAsync(cancel)).ToLookup(o => o.BuildId);
         var entries = (await db.TimeEntries.AsNoTracking().Where(e => ids.Contains(e.BuildId) && e.ReplacedBy == null && !e.Void).ToListAsync(cancel)).ToLookup(e => e.BuildId);
         var events = (await db.PanelEvents.AsNoTracking().Where(e => ids.Contains(e.BuildId) && e.Fact == PanelFact.Coat && e.Zone == null).ToListAsync(cancel)).ToLookup(e => e.BuildId);
-        var stations = await db.Stations.AsNoTracking().ToDictionaryAsync(s => s.Id, s => s.Kind, cancel);
+        var stations = await db.Stations.AsNoTracking().ToListAsync(cancel);
         var view = await plan.Look(cancel);
-        return builds.Select(b => Card(b, clients[b.ClientId], people, stations, operations[b.Id].ToList(), entries[b.Id].ToList(), events[b.Id], view, zone)).ToList();
+        var moves = Moves(builds, stations, operations, view, zone);
+        return builds.Select(b => Card(b, clients[b.ClientId], people, moves.GetValueOrDefault(b.Id), operations[b.Id].ToList(), entries[b.Id].ToList(), events[b.Id], view, zone)).ToList();
     }
 
-    private BuildCard Card(Build b, string client, Dictionary<Guid, Person> people, Dictionary<Guid, StationKind> stations, List<Operation> operations, List<TimeEntry> entries, IEnumerable<PanelEvent> events, PlanView view, DateTimeZone zone)
+    private BuildCard Card(Build b, string client, Dictionary<Guid, Person> people, NextMove? move, List<Operation> operations, List<TimeEntry> entries, IEnumerable<PanelEvent> events, PlanView view, DateTimeZone zone)
     {
         var stages = Progress.ByStage(operations, entries, clock.Now);
         var byId = operations.ToDictionary(o => o.Id);
@@ -60,21 +63,20 @@ public sealed class BuildCards(ShopDb db, ShopClock clock, PlanDesk plan)
         return new(
             b.Id, b.Number, b.Title, b.Vehicle.Year, client, b.Status, b.Vehicle.Style, b.Vehicle.Dimensions, b.Vehicle.ColourName, b.Vehicle.ColourHex, b.StationId, b.AwayAt, b.FillIn, b.Priority,
             b.Brief.Promised, forecast?.Finish.InZone(zone).Date, forecast?.Holds.Kind ?? WaitKind.Nothing, HoldsText(b, forecast, byId, onIt), next?.Name,
-            next is null ? null : view.Operations[next.Id].Start.InZone(zone).Date, Move(b, stations, operations, view, zone), untouched, Progress.Share(stages), stages.Sum(s => s.BudgetMinutes), stages.Sum(s => s.SpentMinutes),
+            next is null ? null : view.Operations[next.Id].Start.InZone(zone).Date, move, untouched, Progress.Share(stages), stages.Sum(s => s.BudgetMinutes), stages.Sum(s => s.SpentMinutes),
             stages.Select(s => new Layer(s.Stage, s.BudgetMinutes, s.EarnedMinutes, s.SpentMinutes, s.ReworkMinutes)).ToList(), onIt,
             events.OrderBy(e => e.Seq).GroupBy(e => e.Panel).ToDictionary(g => g.Key, g => g.Last().Coat!.Value), b.LeftAt, b.FirstMove);
     }
 
-    private static NextMove? Move(Build b, Dictionary<Guid, StationKind> stations, List<Operation> operations, PlanView view, DateTimeZone zone)
+    /// <summary>Where each vehicle goes next by the plan, and which place it takes there.</summary>
+    private static Dictionary<Guid, NextMove> Moves(List<Build> builds, List<Station> stations, ILookup<Guid, Operation> operations, PlanView view, DateTimeZone zone)
     {
-        if (b.StationId is not { } at || b.Status != BuildStatus.Open)
-        {
-            return null;
-        }
-
-        return operations.Where(o => !o.IsDone && o.Station is { } kind && kind != stations[at] && IsForVehicle(kind) && view.Operations.ContainsKey(o.Id))
-            .OrderBy(o => view.Operations[o.Id].Start)
-            .Select(o => new NextMove(o.Station!.Value, view.Operations[o.Id].Start.InZone(zone).Date, o.Stage)).FirstOrDefault();
+        var kinds = stations.ToDictionary(s => s.Id, s => s.Kind);
+        var next = builds.Where(b => b is { StationId: not null, Status: BuildStatus.Open })
+            .Select(b => (Build: b, Operation: operations[b.Id].Where(o => !o.IsDone && o.Station is { } kind && kind != kinds[b.StationId!.Value] && IsForVehicle(kind) && view.Operations.ContainsKey(o.Id)).MinBy(o => view.Operations[o.Id].Start)))
+            .Where(x => x.Operation is not null).Select(x => (x.Build, Operation: x.Operation!, On: view.Operations[x.Operation!.Id].Start.InZone(zone).Date)).ToList();
+        var places = FloorMoves.Of(next.Select(x => new WantedMove(x.Build.Id, x.Build.StationId!.Value, x.Operation.Station!.Value, x.On)), stations, builds.Select(b => b.StationId).OfType<Guid>().ToHashSet());
+        return next.ToDictionary(x => x.Build.Id, x => new NextMove(x.Operation.Station!.Value, x.On, x.Operation.Stage, places.GetValueOrDefault(x.Build.Id)?.Station, places.GetValueOrDefault(x.Build.Id)?.Free ?? false));
     }
 
     /// <summary>Whether a whole vehicle goes there; parts alone go to a bench.</summary>

@@ -39,10 +39,12 @@ public sealed class ApprovalDesk(ShopDb db, ShopClock clock, CurrentActor curren
         var hourAgo = Clock.Now - Duration.FromHours(1);
         Refusal.When(await Db.ApprovalCodes.CountAsync(c => c.PaperId == paperId && c.SentAt > hourAgo, cancel) >= CodesPerHour, "code", "Enough codes for now: use the last one, or wait an hour.");
         var code = ApprovalCode.New();
+        await using var all = await Db.Database.BeginTransactionAsync(cancel);
         Db.Add(new ApprovalCode { Id = Guid.CreateVersion7(), BuildId = build.Id, LinkId = link.Id, PaperId = paperId, CodeHash = ApprovalCode.Hash(code, paperId, token), SentTo = client.Email, SentAt = Clock.Now, RecordedAt = Clock.Now, RecordedBy = Actor.AccountId });
         await Save(cancel);
         var shop = await Shop(cancel);
         await mail.Send(new(client.Email, client.Name, $"Your code for {paper.Name.ToLowerInvariant()}", $"Code: {code}\n\nIt answers {paper.Name.ToLowerInvariant()} for your {build.Title}, once, within {ApprovalCode.Life.TotalMinutes:0} minutes. If you did not ask for it, do nothing.\n\n{shop.Name}, {shop.Phone}"), shop.Name, cancel);
+        await all.CommitAsync(cancel);
         return Hidden(client.Email);
     }
 

@@ -170,6 +170,8 @@ public sealed class PapersDesk(ShopDb db, ShopClock clock, CurrentActor current,
         }
 
         await HoldTracked(paper, cancel);
+        // A letter that cannot be written leaves the paper a draft.
+        await using var all = await Db.Database.BeginTransactionAsync(cancel);
         var token = PrivateLink.NewToken();
         if (client.Email.Length > 0)
         {
@@ -182,6 +184,7 @@ public sealed class PapersDesk(ShopDb db, ShopClock clock, CurrentActor current,
             await mail.Send(new(client.Email, client.Name, $"{paper.Name} for your {build.Title}", $"{paper.Words.Title}\n\n{address.TrimEnd('/')}/r/{token}/papers/{paper.Id}\n\nPlease answer by {paper.Words.AnswerBy:d MMMM yyyy}. The link is yours alone.\n\n{shop.Name}, {shop.Phone}"), shop.Name, cancel);
         }
 
+        await all.CommitAsync(cancel);
         return paper;
     }
 
@@ -270,7 +273,7 @@ public sealed class PapersDesk(ShopDb db, ShopClock clock, CurrentActor current,
         }
 
         var sent = paper.State == PaperState.Sent;
-        decision.Question = sent ? $"{paper.Name}: {paper.Words.Title}" : $"{paper.Name} is not sent yet: {paper.Words.Title}";
+        decision.Question = sent ? $"{paper.Words.Title} ({paper.Name.ToLowerInvariant()})" : $"{paper.Name} is not sent yet: {paper.Words.Title}";
         (decision.Detail, decision.For, decision.DueOn) = (paper.Words.Reason, sent ? DecisionFor.Client : DecisionFor.Manager, paper.Words.AnswerBy);
         (decision.Adds, decision.Holds, decision.PhotoId) = (paper.Adds.Total, paper.Operations.Distinct().ToList(), paper.Words.Photos.Select(p => (Guid?)p).FirstOrDefault());
     }

@@ -1,6 +1,6 @@
 import { api, ask, newId, type Schemas } from "../api/client";
 import { useThisBuild } from "../builds/useBuild";
-import { addDays, today, words } from "../format";
+import { addDays, linesOf, today, words } from "../format";
 import { AreaField, CheckField, ChoiceField, LengthField, NumberField, TextField } from "../ui/Field";
 import { FormSheet } from "../ui/FormSheet";
 import { ListField } from "../ui/ListField";
@@ -9,11 +9,6 @@ import { useSend } from "../ui/useSend";
 
 const AS: Schemas["ArrivedAs"][] = ["whole", "rollingShell", "bareBody", "onBorrowedChassis", "inBoxes"];
 const HAZARDS: Schemas["Hazard"][] = ["asbestos", "lead", "fuel", "highVoltage", "dust", "lifting", "support"];
-const lines = (v: string) =>
-  v
-    .split("\n")
-    .map((l) => l.trim())
-    .filter(Boolean);
 
 /** Writes down how the vehicle came. */
 export function ArrivalSheet({ arrival: a, onClose }: { arrival: Schemas["ArrivalView"]; onClose: () => void }) {
@@ -47,9 +42,9 @@ export function ArrivalSheet({ arrival: a, onClose }: { arrival: Schemas["Arriva
           params: { path: { id: card.id } },
           body: {
             ...rest,
-            fluids: lines(fluids),
-            cameUnasked: lines(cameUnasked),
-            toUndo: lines(toUndo),
+            fluids: linesOf(fluids),
+            cameUnasked: linesOf(cameUnasked),
+            toUndo: linesOf(toUndo),
             heights: bodyMm === null ? null : { bodyMm, dollyMm, keptFreeMm, lower },
             version: a.version,
           },

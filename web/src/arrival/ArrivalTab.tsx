@@ -1,7 +1,8 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { api, ask, type Schemas } from "../api/client";
-import { arrivalQuery, bodyQuery, operationsQuery, photosQuery, useMay } from "../api/queries";
+import { api, ask, newId, type Schemas } from "../api/client";
+import { arrivalQuery, askAgain, bodyQuery, operationsQuery, photosQuery, useMay } from "../api/queries";
+import { sendPhoto } from "../api/upload";
 import { useThisBuild } from "../builds/useBuild";
 import { addDays, day, today, words } from "../format";
 import { ChoiceField, choices, photoChoices, TextField } from "../ui/Field";
@@ -195,22 +196,42 @@ function ShotSheet({ station, arrival, onClose }: { station: string; arrival: Ar
   const photos = useQuery(photosQuery(card.id)).data ?? [];
   const here = arrival.round.find((s) => s.key === station);
   const now = photos.find((p) => p.id === here?.photoId);
+  const [failed, setFailed] = useState<unknown>(null);
   const [photoId, setPhotoId] = useState(here?.photoId ?? photos.at(-1)?.id ?? "");
   const send = useSend(
     () => ask(api.PUT("/api/builds/{id}/arrival/round/{station}", { params: { path: { id: card.id, station } }, body: { photoId } })),
     { says: "Taken", onDone: onClose, quiet: true },
   );
+  const [taking, setTaking] = useState<number | null>(null);
+  const take = async (file: File) => {
+    const id = newId();
+    setTaking(0);
+    try {
+      await sendPhoto(card.id, id, file, { caption: `Arrival, ${here?.name ?? station}` }, setTaking);
+      await ask(api.PUT("/api/builds/{id}/arrival/round/{station}", { params: { path: { id: card.id, station } }, body: { photoId: id } }));
+      await askAgain();
+      onClose();
+    } catch (e) {
+      setFailed(e);
+    } finally {
+      setTaking(null);
+    }
+  };
   return (
     <FormSheet
       title={`Picture: ${here?.name ?? station}`}
-      note={photos.length === 0 ? "Add pictures under Photos or on the phone first; then they are put to their places here." : undefined}
+      note="Take it now, or say which of the build's photos shows it."
       action="It shows this"
       onClose={onClose}
       onSubmit={() => send.mutate(undefined)}
-      problem={send.error}
+      problem={failed ?? send.error}
       except={["photoId"]}
-      busy={send.isPending}
+      busy={send.isPending || taking !== null}
     >
+      <label className="field col-span-2">
+        <span>{taking === null ? "Take it" : `Sending, ${Math.round(taking * 100)} %`}</span>
+        <input type="file" accept="image/*" capture="environment" onChange={(e) => e.target.files?.[0] && void take(e.target.files[0])} />
+      </label>
       {now && <img src={`/api/photos/file/${now.hash}`} alt={now.caption || here?.name} className="col-span-2 w-full" />}
       <ChoiceField
         className="col-span-2"

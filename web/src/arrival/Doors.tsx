@@ -24,7 +24,7 @@ export function Doors({ arrival: a, paint }: { arrival: Schemas["ArrivalView"]; 
           {mm(h.bodyMm + h.dollyMm)} high on the dolly, {mm(h.keptFreeMm)} kept free
         </small>
       </h2>
-      <div className="flex gap-4 overflow-x-auto">
+      <div className="flex flex-wrap gap-4">
         {a.doors.map((d) => (
           <figure key={d.stationId} className="flex-none w-[190px]">
             <svg

@@ -3,7 +3,7 @@ import { useEffect, useState } from "react";
 import { createPortal } from "react-dom";
 import { api, ask, newId, type Schemas } from "../api/client";
 import { linksQuery, pageQuery, photosQuery, reportsQuery, useMay } from "../api/queries";
-import { dateOf, day } from "../format";
+import { dateOf, day, linesOf } from "../format";
 import { ReportView } from "../reports/ReportView";
 import { AreaField, ProblemNote, TextField } from "../ui/Field";
 import { Clashes } from "../ui/FormSheet";
@@ -88,17 +88,12 @@ function Editor({ report }: { report: Row }) {
     done: report.text.done.join("\n"),
     next: report.text.next.join("\n"),
   });
-  const lines = (v: string) =>
-    v
-      .split("\n")
-      .map((l) => l.trim())
-      .filter(Boolean);
   const save = useSend(
     () =>
       ask(
         api.PUT("/api/reports/{id}", {
           params: { path: { id: report.id } },
-          body: { ...form, done: lines(form.done), next: lines(form.next), version: report.version },
+          body: { ...form, done: linesOf(form.done), next: linesOf(form.next), version: report.version },
         }),
       ),
     { says: "Saved", quiet: true },

@@ -3,7 +3,7 @@ import { useState } from "react";
 import { api, ask, newId, type Schemas } from "../api/client";
 import { operationsQuery, photosQuery, useMay } from "../api/queries";
 import { useThisBuild } from "../builds/useBuild";
-import { dateOf, day, hours, money } from "../format";
+import { dateOf, day, hours, linesOf, money } from "../format";
 import { ChecksField } from "../ui/ChecksField";
 import { AreaField, ChoiceField, NumberField, ProblemNote, TextField } from "../ui/Field";
 import { Clashes, FormSheet } from "../ui/FormSheet";
@@ -12,12 +12,6 @@ import { useForm } from "../ui/useForm";
 import { useSend } from "../ui/useSend";
 import type { Paper } from "./PapersTab";
 import { KIND_NAMES } from "./PaperView";
-
-const lines = (v: string) =>
-  v
-    .split("\n")
-    .map((l) => l.trim())
-    .filter(Boolean);
 
 /** The words around the figures of a draft; saving refreshes the preview, sending freezes it. */
 export function PaperEditor({ paper }: { paper: Paper }) {
@@ -33,7 +27,7 @@ export function PaperEditor({ paper }: { paper: Paper }) {
       ask(
         api.PUT("/api/papers/{id}", {
           ...path,
-          body: { ...f, notIncluded: lines(f.notIncluded), terms: lines(f.terms), version: paper.version },
+          body: { ...f, notIncluded: linesOf(f.notIncluded), terms: linesOf(f.terms), version: paper.version },
         }),
       ),
     { says: "Saved", quiet: true },
@@ -193,8 +187,8 @@ function ChoiceRows({ rows, onChange }: { rows: Schemas["PaperChoice"][]; onChan
       next={() => ({ letter: String.fromCharCode(65 + rows.length), text: "", adds: 0, days: 0 })}
     >
       {(c, change) => (
-        <div className="grid grid-cols-[34px_minmax(0,1fr)_84px_60px] gap-1 flex-1">
-          <TextField label="" value={c.letter} onChange={(letter) => change({ letter })} />
+        <div className="grid grid-cols-[46px_minmax(0,1fr)_84px_60px] gap-1 flex-1">
+          <TextField label="letter" value={c.letter} onChange={(letter) => change({ letter })} />
           <TextField label="What" value={c.text} onChange={(text) => change({ text })} />
           <NumberField label="Adds, net" value={c.adds} onChange={(v) => change({ adds: v ?? 0 })} />
           <NumberField label="Days" value={c.days} onChange={(v) => change({ days: v ?? 0 })} />

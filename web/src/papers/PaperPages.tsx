@@ -5,6 +5,7 @@ import { api, ask, type Schemas } from "../api/client";
 import { sessionQuery } from "../api/queries";
 import { takeShopWays } from "../format";
 import "../reports/print-fonts";
+import { usePrintReady } from "../reports/usePrintReady";
 import { AnswerBox } from "./AnswerBox";
 import { PaperView } from "./PaperView";
 
@@ -20,15 +21,7 @@ export function PaperPrintPage() {
     retry: false,
   });
   ways(page.data);
-  useEffect(() => {
-    if (!page.data) return;
-    const ready = async () => {
-      await document.fonts.ready;
-      await Promise.all([...document.images].map((i) => i.decode().catch(() => undefined)));
-      document.documentElement.dataset.ready = "yes";
-    };
-    void ready();
-  }, [page.data]);
+  usePrintReady(page.data !== undefined);
   if (!page.data) return null;
   return (
     <div className="paper-page">

@@ -1,6 +1,7 @@
 import type { ReactNode } from "react";
 import type { Schemas } from "../api/client";
-import { dateOf, day, hours, longDay, money, stageName, words } from "../format";
+import { hours, longDay, money, stageName, words } from "../format";
+import { PagePicture } from "../reports/PagePicture";
 import { Spray } from "./Spray";
 
 type Page = Schemas["PaperPage"];
@@ -39,12 +40,7 @@ export function PaperView({ page, photo }: { page: Page; photo: (hash: string) =
           <h2>What it is about</h2>
           <div className="photos">
             {page.photos.map((p) => (
-              <figure key={p.id}>
-                <img src={photo(p.hash)} alt={p.caption || "Workshop photo"} width={p.width} height={p.height} className="w-full h-auto" />
-                <figcaption>
-                  <b className="text-ink font-[660]">{p.caption || "Workshop"}</b> {p.by}, {day(dateOf(p.takenAt))}
-                </figcaption>
-              </figure>
+              <PagePicture key={p.id} of={p} photo={photo} />
             ))}
           </div>
         </section>
@@ -145,11 +141,11 @@ function EstimateTable({ page, figures }: { page: Page; figures: Schemas["PaperF
         <thead>
           <tr>
             <th>Stage</th>
-            <th aria-hidden="true" />
-            <th>low</th>
+            <th className="wide" aria-hidden="true" />
+            <th className="wide">low</th>
             <th>likely</th>
-            <th>high</th>
-            <th>rests on</th>
+            <th className="wide">high</th>
+            <th className="wide">rests on</th>
           </tr>
         </thead>
         <tbody>
@@ -158,22 +154,37 @@ function EstimateTable({ page, figures }: { page: Page; figures: Schemas["PaperF
               <th scope="row">
                 {r.name}
                 {r.says && <small className="block font-[450] text-ink2">{r.says}</small>}
+                <small className="narrow font-[450] text-ink2">
+                  {money(r.low)} to {money(r.high)}, {r.rests}
+                </small>
                 {r.formula && <small className="block font-[450] text-ink2">{r.formula}</small>}
               </th>
-              <td aria-hidden="true" className="w-[240px]">
+              <td aria-hidden="true" className="wide">
                 <Spray of={r} most={most} paint={page.colourHex} />
               </td>
-              <td>{money(r.low)}</td>
+              <td className="wide">{money(r.low)}</td>
               <td className="font-[680]">{money(r.likely)}</td>
-              <td>{money(r.high)}</td>
-              <td className="text-ink2 text-[12px]">{r.rests}</td>
+              <td className="wide">{money(r.high)}</td>
+              <td className="wide text-ink2 text-[12px]">{r.rests}</td>
             </tr>
           ))}
         </tbody>
         <Totals
           page={page}
-          before={[<td key="a" aria-hidden="true" />, <td key="l">{money(figures.low)}</td>]}
-          after={[<td key="h">{money(figures.high)}</td>, <td key="r">{figures.hours} h</td>]}
+          before={[
+            <td key="a" className="wide" aria-hidden="true" />,
+            <td key="l" className="wide">
+              {money(figures.low)}
+            </td>,
+          ]}
+          after={[
+            <td key="h" className="wide">
+              {money(figures.high)}
+            </td>,
+            <td key="r" className="wide">
+              {figures.hours} h
+            </td>,
+          ]}
           name="All work and materials"
         />
       </table>
@@ -192,9 +203,9 @@ function ChangeTable({ page }: { page: Page }) {
         <thead>
           <tr>
             <th>Work</th>
-            <th>hours</th>
-            <th>labour</th>
-            <th>parts, materials</th>
+            <th className="wide">hours</th>
+            <th className="wide">labour</th>
+            <th className="wide">parts, materials</th>
             <th>together</th>
           </tr>
         </thead>
@@ -205,14 +216,19 @@ function ChangeTable({ page }: { page: Page }) {
                 {l.text}
                 {l.finding !== null && <small className="block font-[450] text-ink2">finding {l.finding} of the survey</small>}
               </th>
-              <td>{l.minutes > 0 ? hours(l.minutes) : ""}</td>
-              <td>{money(l.labour)}</td>
-              <td>{money(l.goods)}</td>
+              <td className="wide">{l.minutes > 0 ? hours(l.minutes) : ""}</td>
+              <td className="wide">{money(l.labour)}</td>
+              <td className="wide">{money(l.goods)}</td>
               <td className="font-[680]">{money(l.net)}</td>
             </tr>
           ))}
         </tbody>
-        <Totals page={page} before={[<td key="a" />, <td key="b" />, <td key="c" />]} after={[]} name="Together, before tax" />
+        <Totals
+          page={page}
+          before={[<td key="a" className="wide" />, <td key="b" className="wide" />, <td key="c" className="wide" />]}
+          after={[]}
+          name="Together, before tax"
+        />
       </table>
       {page.agreedBefore !== null && (
         <table>
@@ -233,8 +249,8 @@ function ChangeTable({ page }: { page: Page }) {
 }
 
 function Totals({ page, before, after, name }: { page: Page; before: ReactNode[]; after: ReactNode[]; name: string }) {
-  const gap = before.map((_, i) => <td key={i} aria-hidden="true" />);
-  const tail = after.map((_, i) => <td key={i} aria-hidden="true" />);
+  const gap = before.map((_, i) => <td key={i} className="wide" aria-hidden="true" />);
+  const tail = after.map((_, i) => <td key={i} className="wide" aria-hidden="true" />);
   return (
     <tfoot>
       <tr>

@@ -80,7 +80,7 @@ describe("the floor", () => {
     expect(open).toHaveBeenCalledWith(expect.objectContaining({ number: 41 }));
   });
   it("says what for and when it goes on, and until when the place it goes to is free", () => {
-    floor([card({ move: { to: "bay", on: "2026-10-20", stage: "metal" } })]);
+    floor([card({ move: { to: "bay", on: "2026-10-20", stage: "metal", stationId: "s3", free: true } })]);
     expect(screen.getByText("metalwork, Tue 20 Oct")).toBeTruthy();
     expect(screen.getByText("free to Tue 20 Oct")).toBeTruthy();
     expect(screen.getByRole("link", { name: /goes to Bay B Tue 20 Oct/ })).toBeTruthy();
@@ -95,28 +95,27 @@ describe("the floor", () => {
 
 describe("moves", () => {
   const places = [station("s1", "Prep 1", "prep", 0), station("s2", "Bay A", "bay", 7000), station("s3", "Bay B", "bay", 14000)];
-  const going = (id: string, at: string, on: string, to: Schemas["StationKind"] = "bay") =>
-    card({ id, stationId: at, move: { to, on, stage: "metal" } });
+  const going = (id: string, at: string, to: string, on: string, free = true) =>
+    card({ id, stationId: at, move: { to: "bay", on, stage: "metal", stationId: to, free } });
   const of = (builds: Schemas["BuildCard"][], stations = places) =>
     movesOf(builds, stations).map((m) => [m.build.id, m.to.name, m.free, m.drawn]);
 
-  it("take the nearest empty place of the kind, the soonest first", () => {
-    expect(of([going("late", "s1", "2026-10-21"), going("soon", "yard", "2026-10-20")])).toEqual([["late", "Bay A", true, true]]);
+  it("come soonest first, and none is drawn from the yard", () => {
     const yard = station("yard", "Yard", "yard", 21000);
-    expect(of([going("late", "s1", "2026-10-21"), going("soon", "yard", "2026-10-20")], [...places, yard])).toEqual([
+    expect(of([going("late", "s1", "s2", "2026-10-21"), going("soon", "yard", "s3", "2026-10-20")], [...places, yard])).toEqual([
       ["soon", "Bay B", true, false],
       ["late", "Bay A", true, true],
     ]);
+    expect(of([going("lost", "s9", "s2", "2026-10-21")])).toEqual([]);
   });
   it("are words only where another vehicle stands between, or the place is taken", () => {
-    const between = of([going("a", "s1", "2026-10-20"), card({ id: "b", stationId: "s2" })]);
-    expect(between).toEqual([["a", "Bay B", true, false]]);
-    const taken = of([going("a", "s1", "2026-10-20"), card({ id: "b", stationId: "s2" }), card({ id: "c", stationId: "s3" })]);
+    expect(of([going("a", "s1", "s3", "2026-10-20"), card({ id: "b", stationId: "s2" })])).toEqual([["a", "Bay B", true, false]]);
+    const taken = of([going("a", "s1", "s2", "2026-10-20", false), card({ id: "b", stationId: "s2" }), card({ id: "c", stationId: "s3" })]);
     expect(taken).toEqual([["a", "Bay A", false, false]]);
   });
   it("lead to the edge of a taken place that lies straight across", () => {
     const booth = { ...station("s4", "Booth", "booth", 0), yMm: 6000 };
-    expect(of([going("a", "s1", "2026-10-20", "booth"), card({ id: "b", stationId: "s4" })], [...places, booth])).toEqual([
+    expect(of([going("a", "s1", "s4", "2026-10-20", false), card({ id: "b", stationId: "s4" })], [...places, booth])).toEqual([
       ["a", "Booth", false, true],
     ]);
   });

@@ -31,6 +31,9 @@ const ARROW_DAYS = 21;
 
 const HELD_FOR_MANAGER = new Set(["decision"]);
 
+/** At most so many characters, with a mark where something was left out. */
+const shortened = (text: string, most: number) => (text.length > most ? `${text.slice(0, most - 1).trimEnd()}…` : text);
+
 /** The shop in plan, to scale: every vehicle where it stands, who is on it, what it waits for. */
 export function FloorPlan({ shop, stations, builds, away, decisions, onOpen }: Props) {
   const s = PLAN_WIDTH / (shop.planWidthMm / 1000);
@@ -268,7 +271,7 @@ function Standing({
     .filter(Boolean)
     .join(". ");
   const limit = Math.max(20, Math.floor((w + 4) / 5.5));
-  const clip = (t: string) => (t.length > limit ? `${t.slice(0, limit - 1).trimEnd()}…` : t);
+  const clip = (t: string) => shortened(t, limit);
   return (
     <a
       href={`/builds/${build.number}`}
@@ -361,7 +364,8 @@ function AwayTable({ rows, x, y }: { rows: Schemas["AwayRow"][]; x: number; y: n
               <DabMark number={r.buildNumber} colour={r.colourHex} w={26} h={15} size={11} />
             </g>
             <text x={x + 33} y={yy} className="wh">
-              {r.title}
+              {shortened(r.title, 22)}
+              <title>{r.title}</title>
             </text>
             <text x={x + 170} y={yy} className="wt">
               {r.supplier}

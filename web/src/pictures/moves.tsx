@@ -13,7 +13,6 @@ type Card = Schemas["BuildCard"];
 export type Move = { build: Card; from: Station; to: Station; on: string; free: boolean; drawn: boolean };
 
 const middle = (s: Station) => ({ x: s.xMm + s.widthMm / 2, y: s.yMm + s.depthMm / 2 });
-const apart = (a: Station, b: Station) => Math.hypot(middle(a).x - middle(b).x, middle(a).y - middle(b).y);
 /** Where two places face each other from above and below: left and right end. */
 const facing = (a: Station, b: Station): [number, number] => [Math.max(a.xMm, b.xMm), Math.min(a.xMm + a.widthMm, b.xMm + b.widthMm)];
 const face = (a: Station, b: Station) => facing(a, b)[1] - facing(a, b)[0] > 1500;
@@ -26,28 +25,19 @@ function crosses(from: Station, to: Station, others: Station[]) {
   );
 }
 
-/**
- * Where each vehicle goes next, soonest first. The plan knows the kind of place; of several, a move takes the nearest
- * empty one that no sooner move has taken, else the nearest.
- */
+/** Where each vehicle goes next, soonest first; the server knows the place, the picture whether an arrow can be drawn to it. */
 export function movesOf(builds: Card[], stations: Station[]): Move[] {
   const standing = new Set(builds.map((b) => b.stationId));
-  const taken = new Set<string>();
-  const moves: Move[] = [];
-  const dated = builds.filter((b) => b.move !== null).sort((a, b) => (a.move?.on ?? "").localeCompare(b.move?.on ?? ""));
-  for (const build of dated) {
-    const from = stations.find((s) => s.id === build.stationId);
-    if (!from || !build.move) continue;
-    const near = stations.filter((s) => s.kind === build.move?.to && s !== from).sort((a, b) => apart(from, a) - apart(from, b));
-    const empty = near.find((s) => !standing.has(s.id) && !taken.has(s.id));
-    const to = empty ?? near[0];
-    if (!to) continue;
-    if (empty) taken.add(empty.id);
-    const others = stations.filter((s) => s !== from && s !== to && standing.has(s.id));
-    const drawn = from.kind !== "yard" && (empty !== undefined || face(from, to)) && !crosses(from, to, others);
-    moves.push({ build, from, to, on: build.move.on, free: empty !== undefined, drawn });
-  }
-  return moves;
+  return builds
+    .flatMap((build) => {
+      const from = stations.find((s) => s.id === build.stationId);
+      const to = stations.find((s) => s.id === build.move?.stationId);
+      if (!from || !to || !build.move) return [];
+      const { on, free } = build.move;
+      const others = stations.filter((s) => s !== from && s !== to && standing.has(s.id));
+      return [{ build, from, to, on, free, drawn: from.kind !== "yard" && (free || face(from, to)) && !crosses(from, to, others) }];
+    })
+    .sort((a, b) => a.on.localeCompare(b.on));
 }
 
 type Way = { d: string; tip: { x: number; y: number; turn: number }; label: { x: number; y: number } };

@@ -1,10 +1,10 @@
 import { useQuery } from "@tanstack/react-query";
 import { useParams } from "@tanstack/react-router";
-import { useEffect } from "react";
 import { api, ask } from "../api/client";
 import { takeShopWays } from "../format";
 import "./print-fonts";
 import { ReportView } from "./ReportView";
+import { usePrintReady } from "./usePrintReady";
 
 /** The page that the printing browser opens; it says when everything on it is there. */
 export function PrintPage() {
@@ -15,15 +15,7 @@ export function PrintPage() {
     retry: false,
   });
   takeShopWays(page.data ? { timeZone: "UTC", currency: page.data.page.currency } : null, undefined);
-  useEffect(() => {
-    if (!page.data) return;
-    const ready = async () => {
-      await document.fonts.ready;
-      await Promise.all([...document.images].map((i) => i.decode().catch(() => undefined)));
-      document.documentElement.dataset.ready = "yes";
-    };
-    void ready();
-  }, [page.data]);
+  usePrintReady(page.data !== undefined);
   if (!page.data) return null;
   return (
     <div className="paper-page">

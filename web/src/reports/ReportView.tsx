@@ -1,9 +1,10 @@
 import type { Schemas } from "../api/client";
 import { CostBar } from "../builds/MoneyTab";
-import { COAT_ORDER, coatName, dateOf, day, hm, longDay, money, stageName, weekday } from "../format";
+import { COAT_ORDER, coatName, day, hm, longDay, money, stageName, weekday } from "../format";
 import { PanelMap } from "../pictures/PanelMap";
 import { Strata } from "../pictures/Strata";
 import { PAPER } from "../tokens";
+import { PagePicture } from "./PagePicture";
 import { Ready } from "./Ready";
 
 type Page = Schemas["ReportPage"];
@@ -19,14 +20,7 @@ const KINDS: Record<string, string> = {
 /** The client's page: the same on screen, in the preview and on paper. */
 export function ReportView({ page, body, photo }: { page: Page; body: Schemas["BodyView"]; photo: (hash: string) => string }) {
   const cents = (v: number) => money(v);
-  const picture = (p: Schemas["PagePhoto"]) => (
-    <figure key={p.id}>
-      <img src={photo(p.hash)} alt={p.caption || "Workshop photo"} width={p.width} height={p.height} className="w-full h-auto" />
-      <figcaption>
-        <b className="text-ink font-[660]">{p.caption || "Workshop"}</b> {p.by}, {day(dateOf(p.takenAt))}
-      </figcaption>
-    </figure>
-  );
+  const picture = (p: Schemas["PagePhoto"]) => <PagePicture key={p.id} of={p} photo={photo} />;
   return (
     <article className="rep">
       <header>

@@ -3,11 +3,11 @@ import { useState } from "react";
 import { api, ask, newId, type Schemas } from "../api/client";
 import { operationsQuery, photosQuery } from "../api/queries";
 import { useThisBuild } from "../builds/useBuild";
-import { CheckField, ChoiceField, choices, NumberField, photoChoices, TextField } from "../ui/Field";
+import { CheckField, ChoiceField, choices, photoChoices, TextField } from "../ui/Field";
 import { FormSheet } from "../ui/FormSheet";
-import { ListField } from "../ui/ListField";
 import { useForm } from "../ui/useForm";
 import { useSend } from "../ui/useSend";
+import { HoldsFields } from "./HoldsFields";
 import { BAG_STATES, stateName } from "./Racks";
 
 type Bag = Schemas["BagView"];
@@ -80,33 +80,7 @@ export function BagSheet({ bag, onClose, onKept }: { bag: Bag | null; onClose: (
         onChange={set("from")}
         problem={save.error}
       />
-      <ListField legend="Pieces" rows={f.pieces} onChange={set("pieces")} add="Another piece" next={() => ({ name: "", count: 1 })}>
-        {(p, change) => (
-          <>
-            <TextField className="flex-1" label="piece" value={p.name} onChange={(name) => change({ name })} />
-            <NumberField className="w-16" label="how many" value={p.count} onChange={(n) => change({ count: n ?? 0 })} />
-          </>
-        )}
-      </ListField>
-      <ListField
-        legend="Fasteners"
-        rows={f.fasteners}
-        onChange={set("fasteners")}
-        add="Add fasteners"
-        next={() => ({ kind: "screw", head: "", thread: "", finish: "", count: 4, shows: false, destroyed: 0 })}
-      >
-        {(x, change) => (
-          <div className="grid grid-cols-3 gap-2 flex-1 border-t border-p2 pt-1">
-            <TextField label="kind" value={x.kind} onChange={(kind) => change({ kind })} />
-            <TextField label="head" value={x.head} onChange={(head) => change({ head })} />
-            <TextField label="thread" value={x.thread} onChange={(thread) => change({ thread })} />
-            <TextField label="finish" value={x.finish} onChange={(finish) => change({ finish })} />
-            <NumberField label="count" value={x.count} onChange={(n) => change({ count: n ?? 0 })} />
-            <NumberField label="destroyed" value={x.destroyed} onChange={(n) => change({ destroyed: n ?? 0 })} />
-            <CheckField label="is seen" value={x.shows} onChange={(shows) => change({ shows })} />
-          </div>
-        )}
-      </ListField>
+      <HoldsFields pieces={f.pieces} fasteners={f.fasteners} onPieces={set("pieces")} onFasteners={set("fasteners")} />
       {!bag && <TextField label="Tray, such as C3-7" name="place" value={f.place} onChange={set("place")} problem={save.error} />}
       <ChoiceField
         label="Keep as pattern for"

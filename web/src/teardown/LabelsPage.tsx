@@ -1,8 +1,8 @@
 import { useQuery } from "@tanstack/react-query";
 import { useParams } from "@tanstack/react-router";
-import { useEffect } from "react";
 import { api, ask, type Schemas } from "../api/client";
 import "../reports/print-fonts";
+import { usePrintReady } from "../reports/usePrintReady";
 import { Label } from "./Label";
 
 /** Labels in the order of the sheet: twins on one row, left beside right; what has no twin follows. */
@@ -26,12 +26,7 @@ export function LabelsPage() {
     queryFn: () => ask(api.GET("/api/print/labels/{ticket}", { params: { path: { ticket } } })),
     retry: false,
   }).data;
-  useEffect(() => {
-    if (!sheet) return;
-    void document.fonts.ready.then(() => {
-      document.documentElement.dataset.ready = "yes";
-    });
-  }, [sheet]);
+  usePrintReady(sheet !== undefined);
   if (!sheet) return null;
   if (sheet.roll)
     return (

@@ -55,7 +55,7 @@ export function StepOrder({
               type="button"
               aria-pressed={s.key === chosen}
               onClick={() => onChoose(s.key)}
-              className={`grid grid-cols-[28px_minmax(0,1fr)_112px_150px] gap-2 items-center w-full h-full text-left ${s.key === chosen ? "bg-p0" : ""}`}
+              className={`grid grid-cols-[28px_minmax(0,1fr)_112px_150px] max-[700px]:grid-cols-[24px_minmax(0,1fr)_56px] gap-2 items-center w-full h-full text-left ${s.key === chosen ? "bg-p0" : ""}`}
             >
               <b className="num text-[15px]">{i + 1}</b>
               <span className={s.off ? "" : s.first.length > 0 ? "text-ink2" : ""}>
@@ -96,7 +96,7 @@ function Minutes({ step: s, scale, colour }: { step: Step; scale: number; colour
     ? `${minutes(s.doingSeconds)} min doing, ${minutes(s.findingSeconds)} finding out`
     : `${Math.round(s.expected)} min expected, ${s.restsOn}`;
   return (
-    <span>
+    <span className="max-[700px]:hidden">
       <svg width="146" height="26" role="img" aria-label={says}>
         <title>{says}</title>
         {twin && (

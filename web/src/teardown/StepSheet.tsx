@@ -4,9 +4,9 @@ import { api, ask, newId, type Schemas } from "../api/client";
 import { operationsQuery, photosQuery } from "../api/queries";
 import { CheckField, ChoiceField, choices, NumberField, photoChoices, saysOf, TextField } from "../ui/Field";
 import { FormSheet } from "../ui/FormSheet";
-import { ListField } from "../ui/ListField";
 import { useForm } from "../ui/useForm";
 import { useSend } from "../ui/useSend";
+import { HoldsFields } from "./HoldsFields";
 
 type Assembly = Schemas["AssemblyRow"];
 type Step = Schemas["StepView"];
@@ -85,30 +85,7 @@ export function StepSheet({
       {f.inBag && (
         <>
           <TextField label="Tray, such as C3-7" name="place" value={f.place} onChange={set("place")} problem={close.error} autoFocus />
-          <ListField legend="Pieces" rows={f.pieces} onChange={set("pieces")} add="Another piece" next={() => ({ name: "", count: 1 })}>
-            {(p, change) => (
-              <>
-                <TextField className="flex-1" label="piece" value={p.name} onChange={(name) => change({ name })} />
-                <NumberField className="w-16" label="how many" value={p.count} onChange={(n) => change({ count: n ?? 0 })} />
-              </>
-            )}
-          </ListField>
-          <ListField
-            legend="Fasteners"
-            rows={f.fasteners}
-            onChange={set("fasteners")}
-            add="Add fasteners"
-            next={() => ({ kind: "screw", head: "", thread: "", finish: "", count: 4, shows: false, destroyed: 0 })}
-          >
-            {(x, change) => (
-              <div className="grid grid-cols-4 gap-2 flex-1 border-t border-p2 pt-1">
-                <TextField label="kind" value={x.kind} onChange={(kind) => change({ kind })} />
-                <TextField label="thread" value={x.thread} onChange={(thread) => change({ thread })} />
-                <NumberField label="count" value={x.count} onChange={(n) => change({ count: n ?? 0 })} />
-                <NumberField label="destroyed" value={x.destroyed} onChange={(n) => change({ destroyed: n ?? 0 })} />
-              </div>
-            )}
-          </ListField>
+          <HoldsFields pieces={f.pieces} fasteners={f.fasteners} onPieces={set("pieces")} onFasteners={set("fasteners")} />
           {differs && <CheckField label="The count is right: the sides differ" value={f.countsDiffer} onChange={set("countsDiffer")} />}
           <ChoiceField
             label="Keep as pattern for"

@@ -102,8 +102,8 @@ function Apart({ assembly: a }: { assembly: Assembly }) {
           </div>
         )}
       </section>
-      <section className="side px-5 py-3" aria-label="Order">
-        <div className="flex items-baseline gap-4">
+      <section className="side px-5 py-3 flex flex-col" aria-label="Order">
+        <div className="flex items-baseline gap-4 max-[899px]:-order-2">
           <h1 className="flex-1">{a.name}</h1>
           <Figure name="Spent" minutes={a.spentMinutes} />
           <Figure name="Expected" minutes={a.expectedMinutes} />
@@ -118,7 +118,11 @@ function Apart({ assembly: a }: { assembly: Assembly }) {
             Write the list
           </button>
         )}
-        {step && <StepCard key={step.key} buildId={card.id} assembly={a} step={step} number={a.steps.indexOf(step) + 1} />}
+        {step && (
+          <div className="max-[899px]:-order-1">
+            <StepCard key={step.key} buildId={card.id} assembly={a} step={step} number={a.steps.indexOf(step) + 1} />
+          </div>
+        )}
         {writing && <ListSheet assembly={a} onClose={() => setWriting(false)} />}
       </section>
     </div>
