@@ -193,7 +193,7 @@ function Where({
           viewBox={`${box.x0} ${body.minY - 4} ${box.x1 - box.x0} ${body.maxY - body.minY + 8}`}
           className="block w-full h-[286px]"
           role="group"
-          aria-label={inside ? "Floor and structure" : "The body, laid flat"}
+          aria-label={inside ? "Floor, structure and inside" : "The body, laid flat"}
         >
           <g ref={group}>
             {shown.map((p) => {

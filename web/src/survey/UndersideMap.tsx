@@ -24,7 +24,7 @@ type Props = {
   overlay?: (one: number) => ReactNode;
 };
 
-/** Floor and structure seen from above: dark where nobody has looked. */
+/** Floor, structure and what is seen from inside, from above: dark where nobody has looked. */
 export function UndersideMap({ places, width, height, selected, onPick, onDraw, overlay }: Props) {
   const group = useRef<SVGGElement>(null);
   const lasso = useLasso(group, onDraw);
@@ -39,7 +39,7 @@ export function UndersideMap({ places, width, height, selected, onPick, onDraw, 
       viewBox={`0 0 ${width} ${height}`}
       className="block w-full map on-guide"
       role="group"
-      aria-label="Floor and structure, seen from above"
+      aria-label="Floor, structure and inside, seen from above"
     >
       <g
         transform={`translate(${f((width - (x1 - x0) * scale) / 2 - x0 * scale)},${f(4 - y0 * scale)}) scale(${scale.toFixed(4)})`}
@@ -93,7 +93,7 @@ export function UndersideMap({ places, width, height, selected, onPick, onDraw, 
         {lasso.drawn}
       </g>
       <text x={width / 2} y={height - 4} textAnchor="middle" fontSize="11.5" fill={CHALK2}>
-        Floor and structure, seen from above
+        Floor, structure and inside, seen from above
       </text>
     </svg>
   );
