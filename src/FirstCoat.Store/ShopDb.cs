@@ -278,6 +278,7 @@ public sealed class ShopDb(DbContextOptions<ShopDb> options, ShopClock clock, Cu
             e.ToTable("survey_findings");
             e.Ignore(f => f.Counts);
             e.Ignore(f => f.AreaM2);
+            e.Ignore(f => f.DrawnMm);
             e.Ignore(f => f.Chosen);
             e.Property(f => f.At).IsJson();
             e.Property(f => f.Area).IsJson();

@@ -112,6 +112,9 @@ public sealed class Finding : Recorded
     /// <summary>Square metres of what is drawn; nothing when only the point is known.</summary>
     public double AreaM2 => Area.Count < 3 ? 0 : Math.Abs(Outline.Area(Area.Select(p => new Pt(p.X, p.Y)).ToList())) / 10_000;
 
+    /// <summary>Largest extent of what is drawn, in whole millimetres; null when only the point is known.</summary>
+    public int? DrawnMm => Area.Count < 3 ? null : (int)Math.Round(Area.SelectMany(a => Area, (a, b) => Math.Sqrt((a.X - b.X) * (a.X - b.X) + (a.Y - b.Y) * (a.Y - b.Y))).Max() * 10);
+
     /// <summary>Checks the finding by itself.</summary>
     /// <exception cref="Refusal">Names what cannot be.</exception>
     public void Check()

@@ -14,7 +14,11 @@ public enum HistoryHint { StoodOutside, CrashedFront, CrashedRear, CrashedLeft, 
 /// <param name="Spot">The usual trouble there; null: none.</param>
 /// <param name="Harder">Why this vehicle's life asks for a second look there; null: nothing does.</param>
 /// <param name="Round">Whether the guided round goes there; slats and the like are looked at with their neighbours.</param>
-public sealed record SurveyPlace(string Key, string Name, PlaceGroup Group, PanelSide Side, string Path, string? Spot, string? Harder, bool Round);
+public sealed record SurveyPlace(string Key, string Name, PlaceGroup Group, PanelSide Side, string Path, string? Spot, string? Harder, bool Round)
+{
+    /// <summary>Whether it carries the vehicle: what is found there is structural unless somebody says otherwise.</summary>
+    public bool Carries => Group == PlaceGroup.Structure;
+}
 
 /// <summary>The places of a vehicle in the order of a round: once round outside from the left front, then floor, then structure.</summary>
 public static class SurveyPlaces

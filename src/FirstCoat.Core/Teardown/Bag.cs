@@ -76,6 +76,10 @@ public sealed partial class Bag : Recorded
 
     public int FastenerCount => Fasteners.Sum(f => f.Count);
 
+    /// <summary>Whether the other is the same thing from the other side of the same vehicle.</summary>
+    public bool IsTwinOf(Bag other) =>
+        Side != PanelSide.Centre && other.Side != PanelSide.Centre && other.Side != Side && other.BuildId == BuildId && string.Equals(other.What, What, StringComparison.OrdinalIgnoreCase);
+
     /// <summary>Checks the bag by itself.</summary>
     /// <exception cref="Refusal">Names what cannot be.</exception>
     public void Check()

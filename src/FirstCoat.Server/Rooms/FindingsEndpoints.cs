@@ -24,7 +24,7 @@ public static class FindingsEndpoints
     public sealed record WhyBody([property: StringLength(300)] string Reason);
 
     /// <param name="Looked">False: nobody has looked there yet.</param>
-    public sealed record PlaceView(string Key, string Name, PlaceGroup Group, PanelSide Side, string Path, string? Spot, string? Harder, bool Round, bool Looked, Probe? Worst, int Marks, int Findings);
+    public sealed record PlaceView(string Key, string Name, PlaceGroup Group, PanelSide Side, string Path, string? Spot, string? Harder, bool Round, bool Carries, bool Looked, Probe? Worst, int Marks, int Findings);
 
     public sealed record MarkView(Guid Id, string Place, MapPoint At, Probe Result, string By, Instant On);
 
@@ -61,7 +61,7 @@ public static class FindingsEndpoints
     {
         var view = await desk.Look(id, cancel);
         var states = view.Sheet.Places.ToDictionary(p => p.Place.Key);
-        PlaceView Place(PlaceState s) => new(s.Place.Key, s.Place.Name, s.Place.Group, s.Place.Side, s.Place.Path, s.Place.Spot, s.Place.Harder, s.Place.Round, s.Looked, s.Worst, s.Marks, s.Findings);
+        PlaceView Place(PlaceState s) => new(s.Place.Key, s.Place.Name, s.Place.Group, s.Place.Side, s.Place.Path, s.Place.Spot, s.Place.Harder, s.Place.Round, s.Place.Carries, s.Looked, s.Worst, s.Marks, s.Findings);
         var money = !current.Actor.IsTechnician;
         return new(
             view.History.ToList(), view.Sheet.Seen, view.Sheet.Total, states.Values.Select(Place).ToList(), view.Sheet.StillDark.Select(p => Place(states[p.Key])).ToList(),

@@ -54,12 +54,10 @@ public static class TeardownEndpoints
     private static async Task<FindView> Find(string q, Guid? buildId, TeardownDesk desk, ShopDb db, CancellationToken cancel)
     {
         Refusal.When(q.Length > 200, "q", "At most 200 characters.");
-        var (found, bags) = await desk.Find(q, buildId, cancel);
+        var (found, bags, twins) = await desk.Find(q, buildId, cancel);
         var builds = bags.Select(b => b.BuildId).Distinct().ToList();
         var numbers = await db.Builds.AsNoTracking().Where(b => builds.Contains(b.Id)).ToDictionaryAsync(b => b.Id, cancel);
-        var twins = await db.Bags.AsNoTracking().Where(b => builds.Contains(b.BuildId) && b.Side != PanelSide.Centre).ToListAsync(cancel);
-        string? Twin(Bag b) => b.Side == PanelSide.Centre ? null : twins.Where(t => t.BuildId == b.BuildId && t.Side != b.Side && string.Equals(t.What, b.What, StringComparison.OrdinalIgnoreCase)).Select(t => $"{t.Label}, {(t.Place.Length > 0 ? t.Place : "not on a shelf")}").FirstOrDefault();
-        return new(found.Reading, found.Exact, bags.Select(b => new FoundBag(View(b, []), numbers[b.BuildId].Number, numbers[b.BuildId].Vehicle.ColourHex, Twin(b))).ToList());
+        return new(found.Reading, found.Exact, bags.Select(b => new FoundBag(View(b, []), numbers[b.BuildId].Number, numbers[b.BuildId].Vehicle.ColourHex, twins.GetValueOrDefault(b.Id) is { } t ? $"{t.Label}, {(t.Place.Length > 0 ? t.Place : "not on a shelf")}" : null)).ToList());
     }
 
     private static async Task<IResult> Print(Guid id, string? codes, string? form, string? paper, TeardownDesk desk, ShopDb db, PagePrinter printer, CancellationToken cancel)

@@ -122,6 +122,7 @@ public sealed class FindingsDesk(ShopDb db, ShopClock clock, CurrentActor curren
         var known = (finding.Place, finding.Kind, finding.Structural, finding.AreaM2);
         (finding.Place, finding.At, finding.Area, finding.Kind, finding.Probe, finding.SizeMm) = (entry.Place, entry.At, entry.Area, entry.Kind, entry.Probe, entry.SizeMm);
         (finding.Structural, finding.GaugeMm, finding.Note, finding.PhotoId, finding.Behind) = (entry.Structural, entry.GaugeMm, entry.Note.Trim(), entry.PhotoId, entry.Behind);
+        finding.SizeMm ??= finding.DrawnMm;
         finding.Check();
         if (known != (finding.Place, finding.Kind, finding.Structural, finding.AreaM2))
         {

@@ -89,12 +89,14 @@ public sealed class TeardownDesk(ShopDb db, ShopClock clock, CurrentActor curren
     }
 
     /// <summary>Finds bags of all open builds, or of one, by number, side and words.</summary>
-    public async Task<(BagsFound Found, List<Bag> Bags)> Find(string question, Guid? buildId, CancellationToken cancel)
+    /// <returns>What was found, best first, and the other side's bag of each that has one.</returns>
+    public async Task<(BagsFound Found, List<Bag> Bags, Dictionary<Guid, Bag> Twins)> Find(string question, Guid? buildId, CancellationToken cancel)
     {
         var bags = await Db.Bags.AsNoTracking().Where(b => buildId == null || b.BuildId == buildId).ToListAsync(cancel);
         var found = BagFinder.Find(question, bags.Select(BagEntry.Of).ToList());
         var byId = bags.ToDictionary(b => b.Id);
-        return (found, found.Bags.Select(b => byId[b]).ToList());
+        var answers = found.Bags.Select(b => byId[b]).ToList();
+        return (found, answers, answers.Select(b => (b.Id, Twin: bags.FirstOrDefault(b.IsTwinOf))).Where(x => x.Twin is not null).ToDictionary(x => x.Id, x => x.Twin!));
     }
 
     /// <summary>What removal destroyed goes on the buying list: a line for each kind, which follows the count while nobody has ordered it.</summary>

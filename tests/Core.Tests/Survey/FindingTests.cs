@@ -30,6 +30,16 @@ public sealed class FindingTests
     private static VerdictTerms Terms(FinishGrade grade = FinishGrade.Show, bool seen = true) => new(new Dictionary<Trade, decimal> { [Trade.Metal] = 58, [Trade.Body] = 54 }, 36, grade, seen);
 
     [Fact]
+    public void What_is_drawn_has_an_area_and_a_largest_extent()
+    {
+        var drawn = new Finding { BuildId = Guid.Empty, Number = 1, FoundBy = "", FoundAt = default, Area = [new(0, 0), new(30, 0), new(30, 40), new(0, 40)] };
+        // 30 by 40 cm: 0.12 square metres, 50 cm from corner to corner.
+        (drawn.AreaM2, drawn.DrawnMm).ShouldBe((0.12, 500));
+        drawn.Area = [];
+        drawn.DrawnMm.ShouldBeNull();
+    }
+
+    [Fact]
     public void The_ways_stand_side_by_side_with_their_parts_and_break_even()
     {
         var sums = VerdictSums.Of(Found(options: [Repair, Replace, Make]), Terms());

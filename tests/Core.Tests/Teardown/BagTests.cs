@@ -20,6 +20,17 @@ public sealed class BagTests
     private static readonly BagFastener Screws = new("screw", "oval head", "M4 x 16", "chrome", 8, true, 0);
 
     [Fact]
+    public void A_twin_is_the_same_thing_from_the_other_side_of_the_same_vehicle()
+    {
+        Bag One(PanelSide side, string what = "Door lock", Guid? build = null) => new() { BuildId = build ?? Guid.Empty, Code = 101, Side = side, What = what, OffBy = "", OffAt = default };
+        One(PanelSide.Left).IsTwinOf(One(PanelSide.Right, "door lock")).ShouldBeTrue();
+        One(PanelSide.Left).IsTwinOf(One(PanelSide.Left)).ShouldBeFalse();
+        One(PanelSide.Left).IsTwinOf(One(PanelSide.Centre)).ShouldBeFalse();
+        One(PanelSide.Left).IsTwinOf(One(PanelSide.Right, "Door seal")).ShouldBeFalse();
+        One(PanelSide.Left).IsTwinOf(One(PanelSide.Right, build: Guid.CreateVersion7())).ShouldBeFalse();
+    }
+
+    [Fact]
     public void A_bag_is_called_by_its_number_and_side()
     {
         Bagged("Quarter window screws", code: 214).ShouldSatisfyAllConditions(b => b.Label.ShouldBe("214 L"), b => b.Scan.ShouldBe("FC 214 L"));

@@ -1,12 +1,12 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { api, ask, newId, type Schemas } from "../api/client";
-import { arrivalQuery, askAgain, bodyQuery, operationsQuery, photosQuery, useMay } from "../api/queries";
-import { sendPhoto } from "../api/upload";
+import { api, ask, type Schemas } from "../api/client";
+import { arrivalQuery, bodyQuery, operationsQuery, photosQuery, useMay } from "../api/queries";
 import { useThisBuild } from "../builds/useBuild";
 import { addDays, day, today, words } from "../format";
 import { ChoiceField, choices, photoChoices, TextField } from "../ui/Field";
 import { FormSheet } from "../ui/FormSheet";
+import { PhotoTaker } from "../ui/PhotoTaker";
 import { Shown } from "../ui/States";
 import { useForm } from "../ui/useForm";
 import { useSend } from "../ui/useSend";
@@ -196,42 +196,32 @@ function ShotSheet({ station, arrival, onClose }: { station: string; arrival: Ar
   const photos = useQuery(photosQuery(card.id)).data ?? [];
   const here = arrival.round.find((s) => s.key === station);
   const now = photos.find((p) => p.id === here?.photoId);
-  const [failed, setFailed] = useState<unknown>(null);
   const [photoId, setPhotoId] = useState(here?.photoId ?? photos.at(-1)?.id ?? "");
   const send = useSend(
-    () => ask(api.PUT("/api/builds/{id}/arrival/round/{station}", { params: { path: { id: card.id, station } }, body: { photoId } })),
+    (shown: string) =>
+      ask(api.PUT("/api/builds/{id}/arrival/round/{station}", { params: { path: { id: card.id, station } }, body: { photoId: shown } })),
     { says: "Taken", onDone: onClose, quiet: true },
   );
-  const [taking, setTaking] = useState<number | null>(null);
-  const take = async (file: File) => {
-    const id = newId();
-    setTaking(0);
-    try {
-      await sendPhoto(card.id, id, file, { caption: `Arrival, ${here?.name ?? station}` }, setTaking);
-      await ask(api.PUT("/api/builds/{id}/arrival/round/{station}", { params: { path: { id: card.id, station } }, body: { photoId: id } }));
-      await askAgain();
-      onClose();
-    } catch (e) {
-      setFailed(e);
-    } finally {
-      setTaking(null);
-    }
-  };
   return (
     <FormSheet
       title={`Picture: ${here?.name ?? station}`}
       note="Take it now, or say which of the build's photos shows it."
       action="It shows this"
       onClose={onClose}
-      onSubmit={() => send.mutate(undefined)}
-      problem={failed ?? send.error}
+      onSubmit={() => send.mutate(photoId)}
+      problem={send.error}
       except={["photoId"]}
-      busy={send.isPending || taking !== null}
+      busy={send.isPending}
     >
-      <label className="field col-span-2">
-        <span>{taking === null ? "Take it" : `Sending, ${Math.round(taking * 100)} %`}</span>
-        <input type="file" accept="image/*" capture="environment" onChange={(e) => e.target.files?.[0] && void take(e.target.files[0])} />
-      </label>
+      <PhotoTaker
+        buildId={card.id}
+        label="Take it"
+        caption={`Arrival, ${here?.name ?? station}`}
+        onTaken={(id) => {
+          setPhotoId(id);
+          send.mutate(id);
+        }}
+      />
       {now && <img src={`/api/photos/file/${now.hash}`} alt={now.caption || here?.name} className="col-span-2 w-full" />}
       <ChoiceField
         className="col-span-2"

@@ -80,7 +80,7 @@ describe("the floor", () => {
     expect(open).toHaveBeenCalledWith(expect.objectContaining({ number: 41 }));
   });
   it("says what for and when it goes on, and until when the place it goes to is free", () => {
-    floor([card({ move: { to: "bay", on: "2026-10-20", stage: "metal", stationId: "s3", free: true } })]);
+    floor([card({ move: { to: "bay", on: "2026-10-20", stage: "metal", stationId: "s2", free: true } })]);
     expect(screen.getByText("metalwork, Tue 20 Oct")).toBeTruthy();
     expect(screen.getByText("free to Tue 20 Oct")).toBeTruthy();
     expect(screen.getByRole("link", { name: /goes to Bay B Tue 20 Oct/ })).toBeTruthy();

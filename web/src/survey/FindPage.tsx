@@ -81,7 +81,7 @@ function Find({ card }: { card: Schemas["BuildCard"] }) {
             kind,
             probe,
             sizeMm: null,
-            structural: place?.group === "structure",
+            structural: place?.carries ?? false,
             gaugeMm: null,
             note,
             photoId: photo ? photoId : null,

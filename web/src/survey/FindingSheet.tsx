@@ -63,7 +63,7 @@ export function FindingSheet({ at, survey, finding, onClose, onKept }: Props) {
             area,
             kind: f.kind,
             probe: f.probe || null,
-            sizeMm: f.sizeMm ?? (f.widthMm && f.heightMm ? Math.max(f.widthMm, f.heightMm) : null),
+            sizeMm: f.sizeMm,
             structural: f.structural,
             gaugeMm: f.gaugeMm,
             note: f.note,

@@ -20,6 +20,7 @@ const place = (key: string, name: string, change: Partial<Schemas["PlaceView"]> 
   spot: null,
   harder: null,
   round: true,
+  carries: false,
   looked: true,
   worst: null,
   marks: 0,
@@ -218,7 +219,7 @@ describe("the survey", () => {
     type("Note", "low spot");
     press("Keep it");
     expect((await screen.findByRole("alert")).textContent).toBe("A size lies between 1 mm and 20 m.");
-    expect(bodyOf(sent)).toMatchObject({ place: "roof", kind: "dent", sizeMm: 200, note: "low spot", probe: null });
+    expect(bodyOf(sent)).toMatchObject({ place: "roof", kind: "dent", sizeMm: null, note: "low spot", probe: null });
     expect(bodyOf<{ area: unknown[] }>(sent).area).toEqual(boxRound({ x: 80, y: 30 }, 200, 100));
   });
 

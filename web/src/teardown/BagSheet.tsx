@@ -5,6 +5,7 @@ import { operationsQuery, photosQuery } from "../api/queries";
 import { useThisBuild } from "../builds/useBuild";
 import { CheckField, ChoiceField, choices, photoChoices, TextField } from "../ui/Field";
 import { FormSheet } from "../ui/FormSheet";
+import { PhotoTaker } from "../ui/PhotoTaker";
 import { useForm } from "../ui/useForm";
 import { useSend } from "../ui/useSend";
 import { HoldsFields } from "./HoldsFields";
@@ -89,6 +90,7 @@ export function BagSheet({ bag, onClose, onKept }: { bag: Bag | null; onClose: (
         options={choices(operations, "no pattern")}
       />
       <ChoiceField label="Photo" value={f.photoId} onChange={set("photoId")} options={photoChoices(photos)} />
+      <PhotoTaker buildId={card.id} label="Take it now" caption={f.what || "In the bag"} onTaken={set("photoId")} />
       {!f.photoId && <CheckField label="There is no photo" value={f.noPhoto} onChange={set("noPhoto")} />}
     </FormSheet>
   );

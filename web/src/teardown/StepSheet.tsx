@@ -4,6 +4,7 @@ import { api, ask, newId, type Schemas } from "../api/client";
 import { operationsQuery, photosQuery } from "../api/queries";
 import { CheckField, ChoiceField, choices, NumberField, photoChoices, saysOf, TextField } from "../ui/Field";
 import { FormSheet } from "../ui/FormSheet";
+import { PhotoTaker } from "../ui/PhotoTaker";
 import { useForm } from "../ui/useForm";
 import { useSend } from "../ui/useSend";
 import { HoldsFields } from "./HoldsFields";
@@ -102,6 +103,7 @@ export function StepSheet({
         onChange={set("photoId")}
         options={photoChoices(photos)}
       />
+      <PhotoTaker buildId={buildId} label="Take it now" caption={`${s.name}, ${assembly.name.toLowerCase()}`} onTaken={set("photoId")} />
       {!f.photoId && <CheckField label="There is no photo" value={f.noPhoto} onChange={set("noPhoto")} />}
       {s.first.length > 0 && (
         <TextField
