@@ -14,16 +14,14 @@ run_tests() {
   step "Packages" web_packages_and_restore || broken=1
   [ $broken = 1 ] || step "Build" build_everything || broken=1
   if [ $broken = 0 ]; then
-    # Style, then the front end, beside the tests of core and server: these wait for the database half of their time, and
-    # the longest of them, the demo's history, needs one core only.
-    (beside style check_style; beside web web_tests) &
-    local beside=$!
+    # Style is judged beside the tests: it needs one core, and they wait for the database half of their time.
+    (check_style) >"$CI_REPORTS/style.log" 2>&1 &
+    local style=$!
     db_start test 55440 trust "-c fsync=off -c synchronous_commit=off -c full_page_writes=off -c max_connections=200"
     export FIRSTCOAT_TEST_DB="Host=127.0.0.1;Port=$(cat "$DATA/test/port");Username=shop;Database=postgres;Maximum Pool Size=20"
     step "Core and server" dotnet_tests || broken=1
-    wait "$beside" || true
-    step "Format, types, lint" told style || broken=1
-    step "Front end" told web || broken=1
+    step "Format, types, lint" finish_style "$style" || broken=1
+    step "Front end" web_tests || broken=1
     step "In the browser" browser_tests || broken=1
   fi
 
@@ -83,14 +81,8 @@ check_style() {
   (cd "$ROOT/web" && npx tsc --noEmit && npx biome check . --error-on-warnings)
 }
 
-beside() { # name command: runs it, keeping what it says and whether it went well
-  local name=$1
-  shift
-  if ("$@") >"$CI_REPORTS/$name.log" 2>&1; then echo ok >"$CI_REPORTS/$name.went"; else echo failed >"$CI_REPORTS/$name.went"; fi
-}
-
-told() { # name: what ran beside the others
-  [ "$(cat "$CI_REPORTS/$1.went" 2>/dev/null)" = ok ] || { cat "$CI_REPORTS/$1.log"; return 1; }
+finish_style() { # process
+  wait "$1" || { cat "$CI_REPORTS/style.log"; return 1; }
 }
 
 dotnet_tests() {
