@@ -102,6 +102,7 @@ public sealed class ShopDb(DbContextOptions<ShopDb> options, ShopClock clock, Cu
             e.ToTable("shop_settings");
             e.Property(s => s.TaxRates).IsJson();
             e.Property(s => s.PartTiers).IsJson();
+            e.Property(s => s.Sheets).IsJson();
             e.Property(s => s.Week).IsJson();
         });
         builder.Entity<Person>(e =>

@@ -5,6 +5,15 @@ using NodaTime;
 
 namespace FirstCoat.Core.Shop;
 
+/// <summary>A sheet as it is bought.</summary>
+/// <param name="GaugeMm">Its thickness.</param>
+/// <param name="Price">Of the whole sheet, at cost.</param>
+public sealed record SheetStock(decimal GaugeMm, int WidthMm, int HeightMm, decimal Price)
+{
+    /// <summary>Price of a square metre.</summary>
+    public decimal M2Price => Price / (WidthMm * (decimal)HeightMm / 1_000_000);
+}
+
 /// <summary>The shop's own settings; there is one row.</summary>
 public sealed class ShopSettings : Entity
 {
@@ -54,6 +63,9 @@ public sealed class ShopSettings : Entity
     /// <summary>What a day of waiting for a part costs a build: floor, money tied up.</summary>
     public decimal DelayPerDay { get; set; }
 
+    /// <summary>Sheet that the shop buys, by its thickness.</summary>
+    public List<SheetStock> Sheets { get; set; } = [];
+
     /// <summary>The week's shifts.</summary>
     public List<DayShift> Week { get; set; } = [];
 
@@ -74,6 +86,8 @@ public sealed class ShopSettings : Entity
         Refusal.When(ConsumablesCap is < 0, "consumablesCap", "The cap on consumables cannot be negative.");
         Refusal.When(OvertimeAfterHours is < 0 or > 24 || OvertimeAfterHours * 60 % 1 != 0, "overtimeAfterHours", "Daily hours lie between 0 and 24, in whole minutes.");
         Refusal.When(OvertimeMultiplier is < 1 or > 10, "overtimeMultiplier", "Overtime costs at least the normal rate.");
+        Refusal.When(Sheets.Count > 40 || Sheets.Any(s => s.GaugeMm is <= 0 or > 20 || s.WidthMm is < 100 or > 10_000 || s.HeightMm is < 100 or > 10_000 || s.Price is < 0 or > 100_000), "sheets", "A sheet is up to 20 mm thick, between 10 cm and 10 m each way, and has a price.");
+        Refusal.When(Sheets.Select(s => s.GaugeMm).Distinct().Count() != Sheets.Count, "sheets", "Each thickness has one price.");
         PartTier.Check(PartTiers);
         _ = WorkWeek.From(Week);
     }

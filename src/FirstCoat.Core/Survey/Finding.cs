@@ -15,7 +15,7 @@ public enum Probe { Rings, Dents, GoesThrough }
 public sealed record MapPoint(double X, double Y);
 
 /// <summary>One way to deal with a finding, as somebody judged it. Amounts are net, in the shop's currency.</summary>
-/// <param name="SheetM2Price">Price of a square metre of the sheet it takes; with a drawn area it gives sheet at cost.</param>
+/// <param name="SheetM2Price">Price of a square metre of the sheet it takes; with a drawn area it gives sheet at cost; nothing: the shop's own sheet of that thickness.</param>
 /// <param name="Material">Other material, at cost.</param>
 /// <param name="NotSold">No such part can be bought.</param>
 public sealed record FindingOption(

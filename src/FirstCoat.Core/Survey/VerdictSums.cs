@@ -8,7 +8,7 @@ namespace FirstCoat.Core.Survey;
 /// <param name="Rates">Billing rate per hour of each trade.</param>
 /// <param name="DelayPerDay">What a day of waiting costs the build.</param>
 /// <param name="Seen">Whether the place is seen on the finished vehicle.</param>
-public sealed record VerdictTerms(IReadOnlyDictionary<Trade, decimal> Rates, decimal DelayPerDay, FinishGrade Grade, bool Seen);
+public sealed record VerdictTerms(IReadOnlyDictionary<Trade, decimal> Rates, decimal DelayPerDay, FinishGrade Grade, bool Seen, IReadOnlyList<SheetStock>? Sheets = null);
 
 /// <summary>One way with its sum taken apart.</summary>
 /// <param name="Hidden">The allowance for hidden damage: the total less everything else.</param>
@@ -50,10 +50,18 @@ public sealed record VerdictSums(IReadOnlyList<OptionSum> Ways, Verdict? Cheapes
     };
 
     /// <summary>Sheet for the drawn area and other material, at cost.</summary>
-    public static decimal MaterialOf(FindingOption option, Finding finding) => Cents.Round(option.Material + option.SheetM2Price * (decimal)finding.AreaM2);
+    public static decimal MaterialOf(FindingOption option, Finding finding, VerdictTerms terms) => Cents.Round(option.Material + SheetM2Of(option, finding, terms) * (decimal)finding.AreaM2);
+
+    /// <summary>
+    /// What a square metre of its sheet costs: as it was judged, else the shop's sheet of the thickness found there, where new metal
+    /// goes in.
+    /// </summary>
+    private static decimal SheetM2Of(FindingOption o, Finding finding, VerdictTerms terms) =>
+        o.SheetM2Price > 0 ? o.SheetM2Price
+        : o.Verdict is Verdict.Repair or Verdict.Fabricate && o.Trade == Trade.Metal ? terms.Sheets?.FirstOrDefault(s => s.GaugeMm == finding.GaugeMm)?.M2Price ?? 0 : 0;
 
     private static RepairOption ToRepair(FindingOption o, Finding finding, VerdictTerms terms) =>
-        new($"{o.Verdict}", o.Verdict, o.Hours, terms.Rates.GetValueOrDefault(o.Trade), MaterialOf(o, finding), o.Part, o.Freight, o.LeadDays, terms.DelayPerDay, o.RiskPercent);
+        new($"{o.Verdict}", o.Verdict, o.Hours, terms.Rates.GetValueOrDefault(o.Trade), MaterialOf(o, finding, terms), o.Part, o.Freight, o.LeadDays, terms.DelayPerDay, o.RiskPercent);
 
     private static OptionSum Row(FindingOption option, RepairOption sum, string? barred, RepairOption? other)
     {

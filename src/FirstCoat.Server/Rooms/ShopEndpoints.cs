@@ -14,7 +14,7 @@ public static class ShopEndpoints
     public sealed record SettingsBody(
         [property: StringLength(100)] string Name, [property: StringLength(100)] string Place, [property: StringLength(40)] string Phone, string Currency, string TimeZone, UnitSystem Units,
         int PlanWidthMm, int PlanDepthMm, TaxView TaxRates, List<PartTier> PartTiers, decimal OutsideMarkup, decimal MaterialsMarkup, decimal ConsumablesPercent,
-        decimal? ConsumablesCap, MinuteRounding Rounding, decimal OvertimeAfterHours, decimal OvertimeMultiplier, decimal DelayPerDay, List<DayShift> Week, uint? Version);
+        decimal? ConsumablesCap, MinuteRounding Rounding, decimal OvertimeAfterHours, decimal OvertimeMultiplier, decimal DelayPerDay, List<SheetStock> Sheets, List<DayShift> Week, uint? Version);
 
     /// <param name="Cost">Only for the manager.</param>
     public sealed record RateView(LocalDate From, decimal? Cost, decimal Billing);
@@ -51,7 +51,7 @@ public static class ShopEndpoints
             (s.Name, s.Place, s.Phone, s.Currency, s.TimeZone, s.Units) = (b.Name.Trim(), b.Place.Trim(), b.Phone.Trim(), b.Currency, b.TimeZone, b.Units);
             (s.PlanWidthMm, s.PlanDepthMm, s.PartTiers, s.OutsideMarkup, s.MaterialsMarkup) = (b.PlanWidthMm, b.PlanDepthMm, b.PartTiers, b.OutsideMarkup, b.MaterialsMarkup);
             s.TaxRates = new() { [TaxCategory.Labour] = b.TaxRates.Labour, [TaxCategory.Parts] = b.TaxRates.Parts, [TaxCategory.Outside] = b.TaxRates.Outside, [TaxCategory.Materials] = b.TaxRates.Materials };
-            (s.ConsumablesPercent, s.ConsumablesCap, s.Rounding, s.OvertimeAfterHours, s.OvertimeMultiplier, s.DelayPerDay, s.Week) = (b.ConsumablesPercent, b.ConsumablesCap, b.Rounding, b.OvertimeAfterHours, b.OvertimeMultiplier, b.DelayPerDay, b.Week);
+            (s.ConsumablesPercent, s.ConsumablesCap, s.Rounding, s.OvertimeAfterHours, s.OvertimeMultiplier, s.DelayPerDay, s.Sheets, s.Week) = (b.ConsumablesPercent, b.ConsumablesCap, b.Rounding, b.OvertimeAfterHours, b.OvertimeMultiplier, b.DelayPerDay, b.Sheets, b.Week);
         }, b.Version, cancel))).WithName("saveSettings");
         shop.MapPut("/people/{id:guid}", async (Guid id, PersonBody b, ShopDesk desk, CancellationToken cancel) => Saved.From(await desk.PutPerson(id, b.Name, b.Trades, b.Active, b.Version, cancel))).WithName("putPerson");
         shop.MapPut("/people/{id:guid}/rates", async (Guid id, RateBody b, ShopDesk desk, CancellationToken cancel) => Saved.From(await desk.SetRate(id, new(b.From, b.Cost, b.Billing), cancel))).WithName("setRate");
@@ -75,7 +75,7 @@ public static class ShopEndpoints
         return new(
             new(s.Name, s.Place, s.Phone, s.Currency, s.TimeZone, s.Units, s.PlanWidthMm, s.PlanDepthMm,
                 desk ? new(Tax(TaxCategory.Labour), Tax(TaxCategory.Parts), Tax(TaxCategory.Outside), Tax(TaxCategory.Materials)) : new(0, 0, 0, 0), desk ? s.PartTiers : [],
-                desk ? s.OutsideMarkup : 0, desk ? s.MaterialsMarkup : 0, desk ? s.ConsumablesPercent : 0, desk ? s.ConsumablesCap : null, s.Rounding, s.OvertimeAfterHours, s.OvertimeMultiplier, desk ? s.DelayPerDay : 0, s.Week, s.Version),
+                desk ? s.OutsideMarkup : 0, desk ? s.MaterialsMarkup : 0, desk ? s.ConsumablesPercent : 0, desk ? s.ConsumablesCap : null, s.Rounding, s.OvertimeAfterHours, s.OvertimeMultiplier, desk ? s.DelayPerDay : 0, desk ? s.Sheets : [], s.Week, s.Version),
             (await db.People.AsNoTracking().OrderBy(p => p.Name).ToListAsync(cancel)).Select(p => new PersonView(p.Id, p.Name, p.Trades, p.Active, desk ? p.Rates.Select(r => new RateView(r.From, manager ? r.Cost : null, r.Billing)).ToList() : null, p.Absences, p.Version)).ToList(),
             await db.Stations.AsNoTracking().OrderBy(x => x.Name).Select(x => new StationView(x.Id, x.Name, x.Kind, x.Count, x.XMm, x.YMm, x.WidthMm, x.DepthMm, x.DoorHeightMm, x.Walled, x.Version)).ToListAsync(cancel),
             await db.Suppliers.AsNoTracking().OrderBy(x => x.Name).Select(x => new SupplierView(x.Id, x.Name, x.What, x.FreightDays, x.Version)).ToListAsync(cancel),

@@ -1520,6 +1520,11 @@ namespace FirstCoat.Store.Migrations
                         .HasColumnType("character varying(40)")
                         .HasColumnName("rounding");
 
+                    b.Property<string>("Sheets")
+                        .IsRequired()
+                        .HasColumnType("jsonb")
+                        .HasColumnName("sheets");
+
                     b.Property<string>("TaxRates")
                         .IsRequired()
                         .HasColumnType("jsonb")

@@ -250,8 +250,8 @@ public sealed class FindingsDesk(ShopDb db, ShopClock clock, CurrentActor curren
     internal async Task<Func<bool, VerdictTerms>> Terms(Build build, CancellationToken cancel)
     {
         var rates = TradeRates.On(await Today(cancel), await Db.People.AsNoTracking().ToListAsync(cancel));
-        var delay = (await Shop(cancel)).DelayPerDay;
-        return seen => new(rates, delay, build.Brief.Grade, seen);
+        var shop = await Shop(cancel);
+        return seen => new(rates, shop.DelayPerDay, build.Brief.Grade, seen, shop.Sheets);
     }
 
     private async Task<Func<Finding, VerdictTerms>> TermsByFinding(Build build, CancellationToken cancel)

@@ -30,6 +30,21 @@ public sealed class FindingTests
     private static VerdictTerms Terms(FinishGrade grade = FinishGrade.Show, bool seen = true) => new(new Dictionary<Trade, decimal> { [Trade.Metal] = 58, [Trade.Body] = 54 }, 36, grade, seen);
 
     [Fact]
+    public void Sheet_is_taken_off_from_the_drawn_area_at_the_shops_price_for_its_thickness()
+    {
+        // A sheet of 1.2 mm, 1250 x 2500, at 96.40: 30.848 a square metre; 30 by 40 cm of it is 3.70.
+        var terms = new VerdictTerms(Enum.GetValues<Trade>().ToDictionary(t => t, _ => 60m), 0, FinishGrade.Show, false, [new(1.2m, 1250, 2500, 96.40m), new(1.0m, 1000, 2000, 50m)]);
+        var finding = new Finding { BuildId = Guid.Empty, Number = 1, FoundBy = "", FoundAt = default, GaugeMm = 1.2m, Area = [new(0, 0), new(30, 0), new(30, 40), new(0, 40)] };
+        FindingOption Way(Verdict verdict, decimal m2 = 0, Trade trade = Trade.Metal) => new(verdict, 1, trade, 5, m2);
+        VerdictSums.MaterialOf(Way(Verdict.Repair), finding, terms).ShouldBe(8.70m);
+        VerdictSums.MaterialOf(Way(Verdict.Fabricate, m2: 50), finding, terms).ShouldBe(11.00m, "as it was judged");
+        VerdictSums.MaterialOf(Way(Verdict.Replace), finding, terms).ShouldBe(5m, "a bought part takes no sheet");
+        VerdictSums.MaterialOf(Way(Verdict.Repair, trade: Trade.Body), finding, terms).ShouldBe(5m, "filler takes none either");
+        finding.GaugeMm = 0.8m;
+        VerdictSums.MaterialOf(Way(Verdict.Repair), finding, terms).ShouldBe(5m, "the shop buys no such sheet");
+    }
+
+    [Fact]
     public void What_is_drawn_has_an_area_and_a_largest_extent()
     {
         var drawn = new Finding { BuildId = Guid.Empty, Number = 1, FoundBy = "", FoundAt = default, Area = [new(0, 0), new(30, 0), new(30, 40), new(0, 40)] };

@@ -42,6 +42,7 @@ export function SettingsSheet({ settings, onClose }: { settings: Schemas["Settin
     "overtimeAfterHours",
     "overtimeMultiplier",
     "delayPerDay",
+    "sheets",
     "planWidthMm",
     "planDepthMm",
   ];
@@ -171,6 +172,29 @@ export function SettingsSheet({ settings, onClose }: { settings: Schemas["Settin
         onChange={(v) => set("delayPerDay")(v ?? 0)}
         problem={save.error}
       />
+      <ListField
+        legend="Sheet that is bought, by thickness"
+        rows={f.sheets}
+        onChange={set("sheets")}
+        add="Another sheet"
+        next={() => ({ gaugeMm: 1.2, widthMm: 1250, heightMm: 2500, price: 0 })}
+      >
+        {(x, change) => (
+          <>
+            <NumberField
+              className="w-20"
+              label="mm thick"
+              name="sheets"
+              value={x.gaugeMm}
+              onChange={(v) => change({ gaugeMm: v ?? 0 })}
+              problem={save.error}
+            />
+            <LengthField className="flex-1" label="wide" value={x.widthMm} onChange={(v) => change({ widthMm: v ?? 0 })} />
+            <LengthField className="flex-1" label="long" value={x.heightMm} onChange={(v) => change({ heightMm: v ?? 0 })} />
+            <NumberField className="w-24" label="a sheet, net" value={x.price} onChange={(v) => change({ price: v ?? 0 })} />
+          </>
+        )}
+      </ListField>
       <LengthField
         label="Plan, width"
         name="planWidthMm"

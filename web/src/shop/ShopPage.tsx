@@ -96,6 +96,7 @@ function Settings({ shop: { settings: s }, edit }: Part) {
     ],
     ["Mark-up", `outside ${s.outsideMarkup} %, materials ${s.materialsMarkup} %`],
     ["Consumables", `${s.consumablesPercent} % of labour${s.consumablesCap !== null ? `, at most ${money(s.consumablesCap)}` : ""}`],
+    ["Sheet", s.sheets.map((x) => `${x.gaugeMm} mm ${money(x.price)}`).join(", ") || "no prices"],
     ["Waiting", s.delayPerDay > 0 ? `${money(s.delayPerDay)} a day in a verdict's sums` : "costs nothing in a verdict's sums"],
     ["Overtime", `after ${s.overtimeAfterHours} h a day, ${s.overtimeMultiplier} times`],
     ["Plan", size(s.planWidthMm, s.planDepthMm)],

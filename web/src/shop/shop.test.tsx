@@ -25,6 +25,7 @@ const settings: Schemas["SettingsBody"] = {
   overtimeAfterHours: 8,
   overtimeMultiplier: 1.5,
   delayPerDay: 36,
+  sheets: [{ gaugeMm: 1.2, widthMm: 1250, heightMm: 2500, price: 96.4 }],
   planWidthMm: 25000,
   planDepthMm: 20000,
   week: [{ day: "monday", from: "07:30:00", to: "16:00:00", breaks: [{ from: "12:00:00", to: "12:30:00" }] }],

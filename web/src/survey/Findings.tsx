@@ -233,7 +233,7 @@ function JudgeSheet({ finding, onClose }: { finding: Finding; onClose: () => voi
                   options={TRADES.map((t) => [t, t] as const)}
                 />
                 {number("Hidden, %", "riskPercent")}
-                {number("Sheet, a square metre", "sheetM2Price")}
+                {number("Sheet, a square metre (0: the shop's price for its thickness)", "sheetM2Price")}
                 {number("Other material", "material")}
                 {v === "replace" && (
                   <>
