@@ -16,6 +16,11 @@ if (args is ["bench", ..])
     return FirstCoat.Server.Benches.BenchCommand.Run(args is [_, "--only", var only, ..] ? only : "");
 }
 
+if (args is ["plan", .. var planArgs])
+{
+    return FirstCoat.Server.Plans.PlanCommand.Run(planArgs);
+}
+
 var app = ServerSetup.Build(args);
 if (args.Contains("demo-load"))
 {

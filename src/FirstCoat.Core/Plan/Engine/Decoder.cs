@@ -1,0 +1,670 @@
+namespace FirstCoat.Core.Plan.Engine;
+
+/// <summary>Who was taken for an operation: so many of a class.</summary>
+internal readonly record struct Taken(int Class, int Count);
+
+/// <summary>
+/// Turns an order of clusters into a schedule: each in its turn as early as everything placed before it allows, also into gaps
+/// that those left. Source: serial schedule generation, R. Kolisch, European Journal of Operational Research 90 (1996).
+/// </summary>
+/// <remarks>Not safe for several threads; make one for each.</remarks>
+internal sealed class Decoder
+{
+    /// <summary>How often the operations of a cluster are moved before it is given up; each time something moves later.</summary>
+    private const int MostTries = 20_000;
+
+    private readonly Model _model;
+    private readonly Profile[] _profiles;
+    private readonly int[] _earliest;
+    private readonly int[] _free;
+    private readonly int[] _buildEnd;
+    private readonly Dictionary<(int, int, int), Hours> _together = [];
+    private int[] _release;
+
+    public Decoder(Model model)
+    {
+        _model = model;
+        _release = model.Release;
+        _profiles = model.Capacity.Select(c => new Profile(c)).ToArray();
+        (Start, Finish) = (new int[model.Count], new int[model.Count]);
+        Crew = new Taken[model.CrewAt[^1]];
+        _earliest = new int[model.Count];
+        _free = new int[model.Capacity.Length];
+        _buildEnd = new int[model.Builds];
+        Clusters = [.. model.Clusters];
+        _marks = [];
+        (_markedStart, _markedFinish, _markedCrew) = (new int[model.Count], new int[model.Count], new Taken[Crew.Length]);
+    }
+
+    /// <summary>The model's, each in the turns in which this places its operations.</summary>
+    public Cluster[] Clusters { get; }
+
+    public int[] Start { get; }
+
+    public int[] Finish { get; }
+
+    public Taken[] Crew { get; }
+
+    /// <summary>Starts of the last whole run with marks.</summary>
+    public ReadOnlySpan<int> MarkedStart => _markedStart;
+
+    public ReadOnlySpan<int> MarkedFinish => _markedFinish;
+
+    /// <summary>Weighted lateness of the builds, of those operations that are placed.</summary>
+    public long Weighted { get; private set; }
+
+    /// <summary>The end of the last operation placed.</summary>
+    public int Makespan { get; private set; }
+
+    /// <summary>Durations of one future; null: those of the model.</summary>
+    public int[]? Work { get; set; }
+
+    public ReadOnlySpan<int> BuildEnd => _buildEnd;
+
+    public Profile Of(int resource) => _profiles[resource];
+
+    /// <summary>Other dates before which operations cannot begin, for backward passes.</summary>
+    public void Release(int[] release) => _release = release;
+
+    private sealed record Mark(Profile[] Profiles, int[] BuildEnd, long Weighted, int Makespan);
+
+    private readonly List<Mark> _marks;
+    private readonly int[] _markedStart;
+    private readonly int[] _markedFinish;
+    private readonly Taken[] _markedCrew;
+    private const int MarkEvery = 48;
+    private int _marked;
+
+    /// <summary>Places all clusters in an order that keeps every link.</summary>
+    /// <param name="from">Places before this one are as in the last whole run of <see cref="Decode"/> with marks.</param>
+    /// <param name="limit">Given up as soon as the weighted lateness must be above it.</param>
+    /// <param name="mark">Whether later runs may begin in the middle of this one.</param>
+    /// <returns>Whether everything was placed.</returns>
+    public bool Decode(ReadOnlySpan<int> order, int from = 0, long limit = long.MaxValue, bool mark = false)
+    {
+        var begin = Math.Min(from / MarkEvery, _marked);
+        if (begin == 0)
+        {
+            Empty();
+            _marked = mark ? 0 : _marked;
+        }
+        else
+        {
+            Restore(_marks[begin - 1]);
+            _markedStart.CopyTo(Start, 0);
+            _markedFinish.CopyTo(Finish, 0);
+            _markedCrew.CopyTo(Crew, 0);
+        }
+
+        for (var i = begin * MarkEvery; i < order.Length; i++)
+        {
+            if (mark && i > 0 && i % MarkEvery == 0 && i / MarkEvery > begin)
+            {
+                Keep(i / MarkEvery);
+            }
+
+            if (!Place(order[i]) || Weighted > limit)
+            {
+                _marked = mark ? 0 : _marked;
+                return false;
+            }
+        }
+
+        if (mark)
+        {
+            Start.CopyTo(_markedStart, 0);
+            Finish.CopyTo(_markedFinish, 0);
+            Crew.CopyTo(_markedCrew, 0);
+        }
+
+        return true;
+    }
+
+    /// <summary>The schedule as it stands after <see cref="Decode"/>.</summary>
+    public Schedule Schedule() => new([.. Start], [.. Finish], [.. Crew], Weighted, Makespan);
+
+    private void Empty()
+    {
+        Array.ForEach(_profiles, p => p.Clear());
+        Array.Clear(_buildEnd);
+        (Weighted, Makespan) = (0, 0);
+        for (var b = 0; b < _buildEnd.Length; b++)
+        {
+            Weighted += _model.Weight[b] * (long)Math.Max(0, -_model.Due[b]);
+        }
+    }
+
+    private void Keep(int number)
+    {
+        if (_marks.Count < number)
+        {
+            _marks.Add(new(_profiles.Select(p => new Profile(p.Capacity)).ToArray(), new int[_buildEnd.Length], 0, 0));
+        }
+
+        var mark = _marks[number - 1];
+        for (var r = 0; r < _profiles.Length; r++)
+        {
+            mark.Profiles[r].CopyFrom(_profiles[r]);
+        }
+
+        _buildEnd.CopyTo(mark.BuildEnd, 0);
+        _marks[number - 1] = mark with { Weighted = Weighted, Makespan = Makespan };
+        _marked = number;
+    }
+
+    private void Restore(Mark mark)
+    {
+        for (var r = 0; r < _profiles.Length; r++)
+        {
+            _profiles[r].CopyFrom(mark.Profiles[r]);
+        }
+
+        mark.BuildEnd.CopyTo(_buildEnd, 0);
+        (Weighted, Makespan) = (mark.Weighted, mark.Makespan);
+    }
+
+    /// <summary>Places the operations of tied clusters in the order of what is given for each.</summary>
+    public void Arrange(ReadOnlySpan<int> start)
+    {
+        var keys = start.ToArray();
+        for (var c = 0; c < Clusters.Length; c++)
+        {
+            if (Clusters[c].Operations.Length > 2)
+            {
+                Clusters[c] = Inside.ByKey(_model, _model.Clusters[c], o => keys[o]);
+            }
+        }
+    }
+
+    /// <summary>Places what a schedule says.</summary>
+    public void Load(Schedule schedule)
+    {
+        Empty();
+        _marked = 0;
+        schedule.Start.CopyTo(Start, 0);
+        schedule.Finish.CopyTo(Finish, 0);
+        schedule.Crew.CopyTo(Crew, 0);
+        for (var c = 0; c < Clusters.Length; c++)
+        {
+            Book(Clusters[c], 1);
+            foreach (var o in Clusters[c].Operations)
+            {
+                Count(o);
+            }
+        }
+    }
+
+    /// <summary>Takes a cluster out, or puts it in where <see cref="Start"/>, <see cref="Finish"/> and <see cref="Crew"/> say.</summary>
+    public void Book(Cluster cluster, int sign)
+    {
+        foreach (var o in cluster.Operations)
+        {
+            Book(o, sign);
+        }
+
+        foreach (var hold in cluster.Holds)
+        {
+            _profiles[hold.Resource].Add(Start[hold.Open], Finish[hold.Close], sign);
+        }
+    }
+
+    /// <summary>Places a cluster as early as what is placed allows, without counting it.</summary>
+    public bool PutIn(Cluster cluster) => cluster.Tied ? PlaceTied(cluster) : PlaceOne(cluster.Operations[0], Ready(cluster.Operations[0]));
+
+    private bool Place(int number)
+    {
+        var cluster = Clusters[number];
+        if (!PutIn(cluster))
+        {
+            return false;
+        }
+
+        foreach (var o in cluster.Operations)
+        {
+            Count(o);
+        }
+
+        return true;
+    }
+
+    private void Count(int o)
+    {
+        var b = _model.Build[o];
+        if (Finish[o] > _buildEnd[b])
+        {
+            var (was, now) = (Math.Max(0, _buildEnd[b] - _model.Due[b]), Math.Max(0, Finish[o] - _model.Due[b]));
+            Weighted += _model.Weight[b] * (long)(now - was);
+            _buildEnd[b] = Finish[o];
+            Makespan = Math.Max(Makespan, Finish[o]);
+        }
+    }
+
+    /// <summary>The earliest start by its own date and by what it follows.</summary>
+    private int Ready(int o)
+    {
+        var ready = _release[o];
+        foreach (var link in _model.After[o])
+        {
+            var since = link.FromStart ? Start[link.Other] : Finish[link.Other];
+            ready = Math.Max(ready, link.LagHours.IsAlways ? since + link.Lag : link.LagHours.Finish(since, link.Lag));
+        }
+
+        return ready;
+    }
+
+    private bool PlaceTied(Cluster cluster)
+    {
+        foreach (var o in cluster.Operations)
+        {
+            _earliest[o] = int.MinValue;
+        }
+
+        for (var tries = 0; tries < MostTries; tries++)
+        {
+            var placed = 0;
+            var kept = true;
+            for (; placed < cluster.Operations.Length && kept; placed++)
+            {
+                var o = cluster.Operations[placed];
+                if (!PlaceOne(o, Math.Max(Ready(o), _earliest[o]), cluster.Holds))
+                {
+                    Back(cluster, placed);
+                    return false;
+                }
+
+                kept = KeepsWindows(o);
+            }
+
+            if (kept && HoldsFree(cluster))
+            {
+                foreach (var hold in cluster.Holds)
+                {
+                    _profiles[hold.Resource].Add(Start[hold.Open], Finish[hold.Close], 1);
+                }
+
+                return true;
+            }
+
+            Back(cluster, placed);
+        }
+
+        return false;
+    }
+
+    private void Back(Cluster cluster, int placed)
+    {
+        for (var i = 0; i < placed; i++)
+        {
+            Lift(cluster.Operations[i]);
+        }
+    }
+
+    /// <summary>Whether an operation that was just placed lies inside its windows; if not, what opens the window moves later.</summary>
+    private bool KeepsWindows(int o)
+    {
+        foreach (var link in _model.After[o])
+        {
+            if (!link.HasWindow)
+            {
+                continue;
+            }
+
+            var since = link.FromStart ? Start[link.Other] : Finish[link.Other];
+            if (Start[o] > since + link.Most)
+            {
+                _earliest[link.Other] = Start[link.Other] + Start[o] - since - link.Most;
+                return false;
+            }
+        }
+
+        return true;
+    }
+
+    /// <summary>Whether the cluster's holds have their unit throughout; if not, the operation that opens one moves later.</summary>
+    private bool HoldsFree(Cluster cluster)
+    {
+        for (var i = 0; i < cluster.Holds.Length; i++)
+        {
+            var hold = cluster.Holds[i];
+            var (start, end) = (Start[hold.Open], Finish[hold.Close]);
+            // Holds of one cluster on the same kind count too.
+            for (var j = 0; j < i; j++)
+            {
+                if (cluster.Holds[j].Resource == hold.Resource)
+                {
+                    _profiles[hold.Resource].Add(Start[cluster.Holds[j].Open], Finish[cluster.Holds[j].Close], 1);
+                }
+            }
+
+            var free = _profiles[hold.Resource].FirstFit(start, end - start, 1);
+            for (var j = 0; j < i; j++)
+            {
+                if (cluster.Holds[j].Resource == hold.Resource)
+                {
+                    _profiles[hold.Resource].Add(Start[cluster.Holds[j].Open], Finish[cluster.Holds[j].Close], -1);
+                }
+            }
+
+            if (free > start)
+            {
+                _earliest[hold.Open] = free == int.MaxValue ? start + 1 : free;
+                return false;
+            }
+        }
+
+        return true;
+    }
+
+    /// <summary>Takes an operation out again.</summary>
+    private void Lift(int o) => Book(o, -1);
+
+    private void Book(int o, int sign)
+    {
+        if (Finish[o] <= Start[o])
+        {
+            return;
+        }
+
+        foreach (var use in _model.Uses[o])
+        {
+            if (use.Take > 0)
+            {
+                _profiles[use.Resource].Add(Start[o], Finish[o], sign * use.Take);
+            }
+        }
+
+        for (var i = _model.CrewAt[o]; i < _model.CrewAt[o + 1]; i++)
+        {
+            if (Crew[i].Count > 0)
+            {
+                _profiles[Crew[i].Class].Add(Start[o], Finish[o], sign * Crew[i].Count);
+            }
+        }
+    }
+
+    private bool PlaceOne(int o, int ready, Hold[]? holds = null)
+    {
+        var hold = -1;
+        if (holds is not null)
+        {
+            foreach (var h in holds)
+            {
+                hold = h.Open == o ? h.Resource : hold;
+            }
+        }
+
+        var work = Work is null ? _model.Work[o] : Work[o];
+        var crew = _model.Crew[o];
+        if (work == 0 || crew.Length == 0)
+        {
+            var hours = _model.OwnHours[o];
+            Start[o] = work == 0 ? ready : Fit(o, ready, work, hours, -1, hold);
+            Finish[o] = hours.Finish(Start[o], work);
+            for (var i = _model.CrewAt[o]; i < _model.CrewAt[o + 1]; i++)
+            {
+                Crew[i] = default;
+            }
+        }
+        else if (!(_model.RoundTheClock ? PlaceCounted(o, ready, work, crew, hold) : PlaceByName(o, ready, work, crew, hold)))
+        {
+            return false;
+        }
+
+        if (Start[o] >= Hours.Horizon || Finish[o] >= Hours.Horizon)
+        {
+            return false;
+        }
+
+        Book(o, 1);
+        return true;
+    }
+
+    /// <summary>People of a class are alike: the earliest start with the fewest other trades, and for a crew by matching trades to classes.</summary>
+    private bool PlaceCounted(int o, int ready, int work, Need[] crew, int hold)
+    {
+        var at = _model.CrewAt[o];
+        if (crew.Length == 1 && (crew[0].Count == 1 || crew[0].Classes.Length == 1))
+        {
+            var (best, who) = (int.MaxValue, -1);
+            foreach (var c in crew[0].Classes)
+            {
+                var start = FitCounted(o, ready, work, c, crew[0].Count, hold, best);
+                if (start < best)
+                {
+                    (best, who) = (start, c);
+                    if (best == ready)
+                    {
+                        break;
+                    }
+                }
+            }
+
+            if (who < 0)
+            {
+                return false;
+            }
+
+            (Start[o], Finish[o]) = (best, best + work);
+            for (var i = at; i < _model.CrewAt[o + 1]; i++)
+            {
+                Crew[i] = default;
+            }
+
+            Crew[at] = new(who, crew[0].Count);
+            return true;
+        }
+
+        return _model.Apart[o] ? PlaceApart(o, ready, work, crew, hold) : PlaceMatched(o, ready, work, crew, hold);
+    }
+
+    /// <summary>Each trade of the crew has one class of its own: nothing to choose, only to wait until all have room.</summary>
+    private bool PlaceApart(int o, int ready, int work, Need[] crew, int hold)
+    {
+        for (var t = ready; ;)
+        {
+            var start = t;
+            foreach (var need in crew)
+            {
+                t = _profiles[need.Classes[0]].FirstFit(t, work, need.Count);
+            }
+
+            t = FitUses(o, t, work, hold);
+            if (t >= Hours.Horizon)
+            {
+                return false;
+            }
+
+            if (t == start)
+            {
+                break;
+            }
+
+            ready = t;
+        }
+
+        (Start[o], Finish[o]) = (ready, ready + work);
+        for (var i = 0; i < crew.Length; i++)
+        {
+            Crew[_model.CrewAt[o] + i] = new(crew[i].Classes[0], crew[i].Count);
+        }
+
+        return true;
+    }
+
+    private bool PlaceMatched(int o, int ready, int work, Need[] crew, int hold)
+    {
+        var at = _model.CrewAt[o];
+        for (var t = FitUses(o, ready, work, hold); t < Hours.Horizon;)
+        {
+            foreach (var need in crew)
+            {
+                foreach (var c in need.Classes)
+                {
+                    _free[c] = _model.Capacity[c] - _profiles[c].MostUsed(t, t + work);
+                }
+            }
+
+            if (Matching.Assign(crew, _free, Crew.AsSpan(at, _model.CrewAt[o + 1] - at)))
+            {
+                (Start[o], Finish[o]) = (t, t + work);
+                return true;
+            }
+
+            // Nothing changes before some class has more people free for the whole time.
+            var next = int.MaxValue;
+            foreach (var need in crew)
+            {
+                foreach (var c in need.Classes)
+                {
+                    if (_free[c] < _model.Capacity[c])
+                    {
+                        next = Math.Min(next, _profiles[c].FirstFit(t + 1, work, _free[c] + 1));
+                    }
+                }
+            }
+
+            t = next >= Hours.Horizon ? next : FitUses(o, next, work, hold);
+        }
+
+        return false;
+    }
+
+    private int FitCounted(int o, int ready, int work, int person, int count, int hold, int best)
+    {
+        for (var t = ready; ;)
+        {
+            var start = _profiles[person].FirstFit(t, work, count);
+            if (start >= best)
+            {
+                return start;
+            }
+
+            t = FitUses(o, start, work, hold);
+            if (t == start)
+            {
+                return t;
+            }
+        }
+    }
+
+    private int FitUses(int o, int ready, int length, int hold)
+    {
+        var uses = _model.Uses[o];
+        for (var t = ready; ;)
+        {
+            var start = t;
+            foreach (var use in uses)
+            {
+                t = _profiles[use.Resource].FirstFit(t, length, use.Need);
+            }
+
+            if (hold >= 0)
+            {
+                t = _profiles[hold].FirstFit(t, length, 1);
+            }
+
+            if (t == start || t == int.MaxValue)
+            {
+                return t;
+            }
+        }
+    }
+
+    /// <summary>Each person has their own hours and pace: whoever ends first, the one named first where two end together.</summary>
+    private bool PlaceByName(int o, int ready, int work, Need[] crew, int hold)
+    {
+        var at = _model.CrewAt[o];
+        var (best, start) = (int.MaxValue, 0);
+        Span<int> chosen = stackalloc int[crew.Sum(n => n.Count)];
+        Span<int> trial = stackalloc int[chosen.Length];
+        var combinations = new Combinations(crew, trial);
+        while (combinations.Next(trial))
+        {
+            var (hours, pace) = Together(trial, _model.Build[o]);
+            var length = (int)Math.Ceiling(work * pace - 1e-9);
+            var begin = FitPeople(o, ready, length, hours, trial, hold);
+            var end = begin >= Hours.Horizon ? int.MaxValue : hours.Finish(begin, length);
+            if (end < best)
+            {
+                (best, start) = (end, begin);
+                trial.CopyTo(chosen);
+            }
+        }
+
+        if (best >= Hours.Horizon)
+        {
+            return false;
+        }
+
+        (Start[o], Finish[o]) = (start, best);
+        for (var i = 0; i < _model.CrewAt[o + 1] - at; i++)
+        {
+            Crew[at + i] = i < chosen.Length ? new(chosen[i], 1) : default;
+        }
+
+        return true;
+    }
+
+    /// <summary>The time that all of a crew have, and the pace of the first.</summary>
+    private (Hours, double) Together(ReadOnlySpan<int> people, int build)
+    {
+        var hours = _model.ClassHours?.Invoke(people[0], build) ?? Hours.Always;
+        for (var i = 1; i < people.Length; i++)
+        {
+            var key = (hours.GetHashCode(), people[i], build);
+            if (!_together.TryGetValue(key, out var both))
+            {
+                both = _together[key] = Hours.Both(hours, _model.ClassHours?.Invoke(people[i], build) ?? Hours.Always);
+            }
+
+            hours = both;
+        }
+
+        return (hours, _model.Pace?[people[0]] ?? 1);
+    }
+
+    private int FitPeople(int o, int ready, int work, Hours hours, ReadOnlySpan<int> people, int hold)
+    {
+        for (var t = ready; ;)
+        {
+            var start = Fit(o, t, work, hours, people[0], hold);
+            t = start;
+            if (start >= Hours.Horizon)
+            {
+                return start;
+            }
+
+            var length = hours.Finish(start, work) - start;
+            for (var i = 1; i < people.Length; i++)
+            {
+                t = _profiles[people[i]].FirstFit(t, length, 1);
+            }
+
+            if (t == start)
+            {
+                return start;
+            }
+        }
+    }
+
+    /// <summary>The first start in working time at which a person (where one is given), the uses and the hold are free.</summary>
+    private int Fit(int o, int ready, int work, Hours hours, int person, int hold)
+    {
+        var run = _model.Run[o];
+        for (var t = ready; ;)
+        {
+            var start = run == Run.Split ? hours.Next(t) : hours.NextWithoutStop(t, work, run == Run.ThroughBreaks);
+            if (start >= Hours.Horizon)
+            {
+                return Hours.Horizon;
+            }
+
+            var length = (run == Run.Split ? hours.Finish(start, work) : start + work) - start;
+            t = FitUses(o, person < 0 ? start : _profiles[person].FirstFit(start, length, 1), length, hold);
+            if (t == start)
+            {
+                return start;
+            }
+        }
+    }
+}

@@ -1,0 +1,243 @@
+namespace FirstCoat.Core.Plan.Engine;
+
+/// <summary>A piece of working time on the model's axis.</summary>
+/// <param name="Shift">Pieces of the same shift, with breaks between them, have the same number.</param>
+internal readonly record struct HoursPiece(int From, int To, int Shift);
+
+/// <summary>The working time of somebody or of a supplier, laid out for fast questions; round the clock when it has no pieces.</summary>
+/// <remarks>Safe for many readers at once: what is known of the time ahead grows by replacing it whole.</remarks>
+internal sealed class Hours
+{
+    /// <summary>Every minute counts.</summary>
+    public static readonly Hours Always = new(null);
+
+    private readonly Func<int, IEnumerable<HoursPiece>>? _ahead;
+    private volatile Known _known = new([], [], [], [], int.MinValue);
+
+    /// <param name="ahead">Pieces in order up to an instant at least; null: round the clock.</param>
+    public Hours(Func<int, IEnumerable<HoursPiece>>? ahead) => _ahead = ahead;
+
+    public bool IsAlways => _ahead is null;
+
+    /// <summary>Beyond this nothing is planned.</summary>
+    public const int Horizon = 60 * 366 * 1440;
+
+    private sealed record Known(int[] From, int[] To, int[] Before, int[] ShiftEnd, int Until);
+
+    /// <summary>The first working minute from <paramref name="t"/> on; <see cref="Horizon"/> where there is none.</summary>
+    public int Next(int t)
+    {
+        if (_ahead is null)
+        {
+            return t;
+        }
+
+        var (k, i) = At(t);
+        return i < k.From.Length ? Math.Max(t, k.From[i]) : Horizon;
+    }
+
+    /// <summary>The end of work that begins at a working minute and may rest where nobody works.</summary>
+    public int Finish(int start, int work)
+    {
+        if (_ahead is null)
+        {
+            return start + work;
+        }
+
+        if (work == 0)
+        {
+            return start;
+        }
+
+        var (k, i) = At(start);
+        while (true)
+        {
+            if (i >= k.From.Length)
+            {
+                return Horizon;
+            }
+
+            var target = k.Before[i] + Math.Max(0, start - k.From[i]) + work;
+            if (target <= k.Before[^1] + k.To[^1] - k.From[^1])
+            {
+                var j = FirstReaching(k, i, target);
+                return k.From[j] + target - k.Before[j];
+            }
+
+            if (k.Until >= Horizon)
+            {
+                return Horizon;
+            }
+
+            k = Learn(k.Until * 2);
+        }
+    }
+
+    /// <summary>The first start from <paramref name="t"/> on from which work runs inside one shift; breaks end it unless they are worked.</summary>
+    public int NextWithoutStop(int t, int work, bool throughBreaks)
+    {
+        if (_ahead is null)
+        {
+            return t;
+        }
+
+        var (k, i) = At(t);
+        while (true)
+        {
+            for (; i < k.From.Length; i++)
+            {
+                var start = Math.Max(t, k.From[i]);
+                if ((throughBreaks ? k.ShiftEnd[i] : k.To[i]) - start >= work)
+                {
+                    return start;
+                }
+            }
+
+            if (k.Until >= Horizon)
+            {
+                return Horizon;
+            }
+
+            k = Learn(k.Until * 2);
+        }
+    }
+
+    /// <summary>Working minutes between two instants.</summary>
+    public int Between(int from, int to) => _ahead is null ? Math.Max(0, to - from) : Math.Max(0, Worked(to) - Worked(from));
+
+    /// <summary>The pieces that lie between two instants.</summary>
+    public IEnumerable<Span> Pieces(int from, int to)
+    {
+        if (_ahead is null)
+        {
+            yield return new(from, to);
+            yield break;
+        }
+
+        _ = Next(to);
+        var (k, i) = At(from);
+        for (; i < k.From.Length && k.From[i] < to; i++)
+        {
+            yield return new(Math.Max(from, k.From[i]), Math.Min(to, k.To[i]));
+        }
+    }
+
+    /// <summary>The time that both have.</summary>
+    public static Hours Both(Hours a, Hours b)
+    {
+        if (a.IsAlways || ReferenceEquals(a, b))
+        {
+            return b;
+        }
+
+        return b.IsAlways ? a : new(until => Shared(a, b, until));
+    }
+
+    private static IEnumerable<HoursPiece> Shared(Hours a, Hours b, int until)
+    {
+        var (left, right) = (a.Upto(until), b.Upto(until));
+        var (i, j, shift) = (0, 0, 0);
+        var last = (A: -1, B: -1);
+        while (i < left.Count && j < right.Count)
+        {
+            var (from, to) = (Math.Max(left[i].From, right[j].From), Math.Min(left[i].To, right[j].To));
+            if (to > from)
+            {
+                shift += last == (left[i].Shift, right[j].Shift) ? 0 : 1;
+                last = (left[i].Shift, right[j].Shift);
+                yield return new(from, to, shift);
+            }
+
+            _ = left[i].To < right[j].To ? i++ : j++;
+        }
+    }
+
+    private List<HoursPiece> Upto(int until) => [.. _ahead!(until)];
+
+    private int Worked(int t)
+    {
+        var (k, i) = At(t);
+        return i < k.From.Length ? k.Before[i] + Math.Max(0, t - k.From[i]) : k.Before.Length == 0 ? 0 : k.Before[^1] + k.To[^1] - k.From[^1];
+    }
+
+    /// <summary>The first piece that ends after an instant, learning more of the time ahead where it must.</summary>
+    private (Known, int) At(int t)
+    {
+        var k = _known;
+        while (true)
+        {
+            if (k.To.Length > 0 && k.To[^1] > t)
+            {
+                var (low, high) = (0, k.To.Length - 1);
+                while (low < high)
+                {
+                    var middle = (low + high) >> 1;
+                    if (k.To[middle] > t)
+                    {
+                        high = middle;
+                    }
+                    else
+                    {
+                        low = middle + 1;
+                    }
+                }
+
+                return (k, low);
+            }
+
+            if (k.Until >= Horizon)
+            {
+                return (k, k.To.Length);
+            }
+
+            k = Learn(Math.Max(t + 60 * 1440, Math.Max(k.Until, 180 * 1440) * 2));
+        }
+    }
+
+    private static int FirstReaching(Known k, int low, int target)
+    {
+        var high = k.From.Length - 1;
+        while (low < high)
+        {
+            var middle = (low + high) >> 1;
+            if (k.Before[middle] + k.To[middle] - k.From[middle] >= target)
+            {
+                high = middle;
+            }
+            else
+            {
+                low = middle + 1;
+            }
+        }
+
+        return low;
+    }
+
+    private Known Learn(int until)
+    {
+        until = Math.Min(Horizon, Math.Max(until, 1440));
+        lock (_ahead!)
+        {
+            if (_known.Until >= until)
+            {
+                return _known;
+            }
+
+            var pieces = Upto(until);
+            var (from, to, before, shiftEnd) = (new int[pieces.Count], new int[pieces.Count], new int[pieces.Count], new int[pieces.Count]);
+            var sum = 0;
+            for (var i = 0; i < pieces.Count; i++)
+            {
+                (from[i], to[i], before[i]) = (pieces[i].From, pieces[i].To, sum);
+                sum += to[i] - from[i];
+            }
+
+            for (var i = pieces.Count - 1; i >= 0; i--)
+            {
+                shiftEnd[i] = i + 1 < pieces.Count && pieces[i + 1].Shift == pieces[i].Shift ? shiftEnd[i + 1] : to[i];
+            }
+
+            return _known = new(from, to, before, shiftEnd, until);
+        }
+    }
+}

@@ -1,0 +1,214 @@
+namespace FirstCoat.Core.Plan.Engine;
+
+/// <summary>How an operation uses up time.</summary>
+internal enum Run : byte
+{
+    /// <summary>Without a stop on the hours of whoever does it, breaks not worked.</summary>
+    Nonstop,
+
+    /// <summary>Without a stop, breaks worked.</summary>
+    ThroughBreaks,
+
+    /// <summary>Rests where nobody works.</summary>
+    Split,
+}
+
+/// <summary>Starts no earlier than <paramref name="Lag"/> after the other's end (or start), and no later than <paramref name="Most"/> after it.</summary>
+/// <param name="LagHours">Whose time the lag is counted in; round the clock for cure and dry.</param>
+internal readonly record struct Link(int Other, int Lag, int Most, bool FromStart, Hours LagHours)
+{
+    /// <summary>There is no latest start.</summary>
+    public const int NoLimit = int.MaxValue;
+
+    public bool HasWindow => Most != NoLimit;
+}
+
+/// <summary>While it runs, <paramref name="Need"/> of a resource must be free, and <paramref name="Take"/> of it is gone.</summary>
+internal readonly record struct Use(int Resource, int Need, int Take);
+
+/// <summary>So many different people, each out of one of the classes.</summary>
+internal sealed record Need(int Count, int[] Classes);
+
+/// <summary>A unit that a build keeps from the start of one operation to the end of another.</summary>
+internal readonly record struct Hold(int Open, int Close, int Resource);
+
+/// <summary>Operations that windows and holds tie together: they are placed as one.</summary>
+/// <param name="Operations">Each after what it follows.</param>
+internal sealed record Cluster(int[] Operations, Hold[] Holds)
+{
+    public bool Tied { get; init; }
+}
+
+/// <summary>A problem as numbers: operations, resources and builds are indices, time is whole units from nothing on.</summary>
+internal sealed class Model
+{
+    // Operations
+    public required int[] Work { get; init; }
+    public required int[] Release { get; init; }
+    public required Run[] Run { get; init; }
+    public required Hours[] OwnHours { get; init; }
+    public required Need[][] Crew { get; init; }
+    public required Use[][] Uses { get; init; }
+    public required Link[][] After { get; init; }
+    public required int[] Build { get; init; }
+    public required Hold[] Holds { get; init; }
+
+    // Resources: classes of people, stations, and whatever else is counted
+    public required int[] Capacity { get; init; }
+
+    /// <summary>Hours of a class of people for a build; null for all classes: round the clock.</summary>
+    public Func<int, int, Hours>? ClassHours { get; init; }
+
+    /// <summary>Units of time that one unit of work takes somebody of a class; null: 1 each.</summary>
+    public double[]? Pace { get; init; }
+
+    // Builds
+    public required int[] Due { get; init; }
+    public required int[] Weight { get; init; }
+
+    public int Count => Work.Length;
+
+    public int Builds => Due.Length;
+
+    public Link[][] Before { get; private set; } = [];
+    public Cluster[] Clusters { get; private set; } = [];
+    public int[] ClusterOf { get; private set; } = [];
+
+    /// <summary>Clusters that must be placed before each.</summary>
+    public int[][] ClusterAfter { get; private set; } = [];
+
+    public int[][] ClusterBefore { get; private set; } = [];
+
+    /// <summary>Where the people of an operation are noted, in the decoder's list of who was taken.</summary>
+    public int[] CrewAt { get; private set; } = [];
+
+    /// <summary>Whether every trade that an operation asks for has one class, and each another.</summary>
+    public bool[] Apart { get; private set; } = [];
+
+    /// <summary>Whether people of one class all have the same hours and pace, so that crews are a matter of counting.</summary>
+    public bool RoundTheClock => ClassHours is null && Pace is null;
+
+    /// <summary>The longest way from an operation's start to the end of its build, work and lags, without regard to who is free.</summary>
+    public int[] Tail { get; private set; } = [];
+
+    /// <summary>Works out what follows from the links.</summary>
+    /// <exception cref="CycleException">Operations that wait for each other.</exception>
+    public Model Prepare()
+    {
+        Before = Follow(After);
+        var order = Order();
+        (Clusters, ClusterOf) = Tying.Make(this, order);
+        ClusterAfter = Clusters.Select((c, i) => c.Operations.SelectMany(o => After[o]).Select(l => ClusterOf[l.Other]).Where(k => k != i).Distinct().ToArray()).ToArray();
+        var next = Clusters.Select(_ => new List<int>()).ToArray();
+        for (var c = 0; c < Clusters.Length; c++)
+        {
+            foreach (var p in ClusterAfter[c])
+            {
+                next[p].Add(c);
+            }
+        }
+
+        ClusterBefore = next.Select(n => n.ToArray()).ToArray();
+        CrewAt = new int[Count + 1];
+        for (var o = 0; o < Count; o++)
+        {
+            CrewAt[o + 1] = CrewAt[o] + Crew[o].Sum(n => Math.Min(n.Count, n.Classes.Length));
+        }
+
+        Apart = Crew.Select(c => c.All(n => n.Classes.Length == 1) && c.Select(n => n.Classes[0]).Distinct().Count() == c.Length).ToArray();
+        Tail = Tails(order);
+        return this;
+    }
+
+    /// <summary>The same problem seen from its end: time runs backwards.</summary>
+    public Model Reversed() => new Model
+    {
+        Work = Work,
+        Release = new int[Count],
+        Run = Run,
+        OwnHours = OwnHours,
+        Crew = Crew,
+        Uses = Uses,
+        After = Before.Select(links => links.ToArray()).ToArray(),
+        Build = Build,
+        Holds = Holds.Select(h => new Hold(h.Close, h.Open, h.Resource)).ToArray(),
+        Capacity = Capacity,
+        Due = new int[Builds],
+        Weight = Weight,
+    }.Prepare();
+
+    private static Link[][] Follow(Link[][] after)
+    {
+        var before = after.Select(_ => new List<Link>()).ToArray();
+        for (var o = 0; o < after.Length; o++)
+        {
+            foreach (var link in after[o])
+            {
+                before[link.Other].Add(link with { Other = o });
+            }
+        }
+
+        return before.Select(b => b.ToArray()).ToArray();
+    }
+
+    private int[] Order()
+    {
+        var waiting = After.Select(a => a.Length).ToArray();
+        var ready = new Queue<int>(Enumerable.Range(0, Count).Where(o => waiting[o] == 0));
+        var order = new List<int>(Count);
+        while (ready.TryDequeue(out var o))
+        {
+            order.Add(o);
+            foreach (var link in Before[o])
+            {
+                if (--waiting[link.Other] == 0)
+                {
+                    ready.Enqueue(link.Other);
+                }
+            }
+        }
+
+        return order.Count == Count ? [.. order] : throw new CycleException(Cycle(waiting));
+    }
+
+    private int[] Cycle(int[] waiting)
+    {
+        var seen = new Dictionary<int, int>();
+        var path = new List<int>();
+        for (var o = Array.FindIndex(waiting, w => w > 0); ; o = After[o].First(l => waiting[l.Other] > 0).Other)
+        {
+            if (seen.TryGetValue(o, out var at))
+            {
+                path.Reverse(at, path.Count - at);
+                return [.. path.Skip(at)];
+            }
+
+            seen[o] = path.Count;
+            path.Add(o);
+        }
+    }
+
+    private int[] Tails(int[] order)
+    {
+        var tail = new int[Count];
+        for (var i = order.Length - 1; i >= 0; i--)
+        {
+            var o = order[i];
+            var most = 0;
+            foreach (var link in Before[o])
+            {
+                most = Math.Max(most, tail[link.Other] + link.Lag - (link.FromStart ? Work[o] : 0));
+            }
+
+            tail[o] = Work[o] + most;
+        }
+
+        return tail;
+    }
+}
+
+/// <summary>Operations that wait for each other, each before the next.</summary>
+internal sealed class CycleException(int[] operations) : Exception
+{
+    public int[] Operations { get; } = operations;
+}

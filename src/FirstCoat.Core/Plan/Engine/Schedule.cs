@@ -1,0 +1,11 @@
+namespace FirstCoat.Core.Plan.Engine;
+
+/// <summary>When every operation of a model runs, and who was taken.</summary>
+/// <param name="Crew">By <see cref="Model.CrewAt"/>.</param>
+internal sealed record Schedule(int[] Start, int[] Finish, Taken[] Crew, long Weighted, int Makespan)
+{
+    /// <summary>Lateness first, then the latest end.</summary>
+    public (long, int) Value => (Weighted, Makespan);
+
+    public bool BetterThan(Schedule? other) => other is null || Value.CompareTo(other.Value) < 0;
+}
