@@ -2,16 +2,104 @@ namespace FirstCoat.Core.Plan;
 
 /// <summary>Everything a plan is made from, on the calendar's axis of minutes. No clock and no database behind it.</summary>
 /// <param name="Builds">In order of priority.</param>
-public sealed record PlanProblem(long Now, WorkCalendar Calendar, IReadOnlyList<PlanPerson> People, IReadOnlyList<PlanStation> Stations, IReadOnlyList<PlanBuild> Builds);
+public sealed record PlanProblem(long Now, WorkCalendar Calendar, IReadOnlyList<PlanPerson> People, IReadOnlyList<PlanStation> Stations, IReadOnlyList<PlanBuild> Builds)
+{
+    public IReadOnlyList<PlanSupplier> Suppliers { get; init; } = [];
+
+    /// <summary>Things that are shared and run out: clamps, trestles, the compressor.</summary>
+    public IReadOnlyList<PlanStock> Stock { get; init; } = [];
+
+    /// <summary>Kinds of work that may not go on in one air space at one moment.</summary>
+    public IReadOnlyList<AirRule> Air { get; init; } = [];
+
+    /// <summary>Who goes first where it was settled, by operation; those that are missing follow the rule.</summary>
+    public IReadOnlyDictionary<string, double> Turns { get; init; } = new Dictionary<string, double>();
+}
 
 /// <summary>Somebody who can do work of the trades named.</summary>
-public sealed record PlanPerson(string Id, string Name, IReadOnlySet<string> Trades, Blocked Absent);
+public sealed record PlanPerson(string Id, string Name, IReadOnlySet<string> Trades, Blocked Absent)
+{
+    /// <summary>Time that a likely hour takes: 1.25 is slower, 0.8 quicker.</summary>
+    public double Pace { get; init; } = 1;
+
+    /// <summary>Own hours, each from a minute on; before the first, and with none, the shop's.</summary>
+    public IReadOnlyList<PlanHours> Hours { get; init; } = [];
+
+    /// <summary>Kinds of work they are not given.</summary>
+    public IReadOnlySet<string> NotGiven { get; init; } = new HashSet<string>();
+
+    /// <summary>Times of the week that belong to one build.</summary>
+    public IReadOnlyList<PlanSlot> Slots { get; init; } = [];
+}
+
+/// <summary>Working hours that hold from a minute on.</summary>
+public sealed record PlanHours(long From, WorkCalendar Calendar);
+
+/// <summary>A time of the week kept for one build. Minutes after midnight, wall time.</summary>
+public sealed record PlanSlot(NodaTime.IsoDayOfWeek Day, int From, int To, string Build);
 
 /// <summary>Stations of one kind, and how many builds they serve at once.</summary>
-public sealed record PlanStation(string Kind, int Count);
+public sealed record PlanStation(string Kind, int Count)
+{
+    /// <summary>Stretches in which some of them are not to be used: an inspection that has run out, a repair.</summary>
+    public IReadOnlyList<PlanClosure> Closed { get; init; } = [];
+
+    /// <summary>What a shell must be to get there; null: anything gets there.</summary>
+    public PlanDoor? Door { get; init; }
+}
+
+/// <summary>So many stations out of use, and why.</summary>
+/// <param name="To">Null: until further notice.</param>
+public sealed record PlanClosure(long From, long? To, int Count, string Why);
+
+/// <summary>The door in front of a station, in millimetres, and the margin that is left above.</summary>
+public sealed record PlanDoor(int HeightMm, int MarginMm);
+
+/// <summary>A thing of which there are so many.</summary>
+public sealed record PlanStock(string Name, int Count);
+
+/// <summary>Two kinds of work that keep out of each other's way, everywhere or within one space.</summary>
+public sealed record AirRule(string One, string Other, string Why);
+
+/// <summary>Somebody outside with their own working days.</summary>
+public sealed record PlanSupplier(string Id, string Name, WorkCalendar Calendar);
 
 /// <summary>One build's open operations, in the order of its sequence.</summary>
-public sealed record PlanBuild(string Id, string Name, IReadOnlyList<PlanOperation> Operations);
+public sealed record PlanBuild(string Id, string Name, IReadOnlyList<PlanOperation> Operations)
+{
+    /// <summary>When it is promised; null: nothing is promised.</summary>
+    public long? Due { get; init; }
+
+    /// <summary>What a day of lateness counts against another build's.</summary>
+    public int Weight { get; init; } = 1;
+
+    /// <summary>Uses only what the others leave, in stretches of half an hour and more.</summary>
+    public bool FillIn { get; init; }
+
+    /// <summary>Money that may be spent, by when; nothing starts that it does not cover. Null: no limit.</summary>
+    public IReadOnlyList<PlanCover>? Covered { get; init; }
+
+    /// <summary>Sides that stay closed until the other is signed off.</summary>
+    public IReadOnlyList<PlanSideLock> SideLocks { get; init; } = [];
+
+    /// <summary>Groups of operations of which no two go on at once.</summary>
+    public IReadOnlyList<IReadOnlyList<string>> OneAtATime { get; init; } = [];
+
+    /// <summary>How the shell stands now.</summary>
+    public PlanSupport? Support { get; init; }
+
+    /// <summary>Height of the shell on its wheels, in millimetres; null: not measured.</summary>
+    public int? HeightMm { get; init; }
+}
+
+/// <summary>From a minute on so much may be spent in all, from now on.</summary>
+public sealed record PlanCover(long From, decimal InAll);
+
+/// <summary>The operations of the reference side wait for the sign-off of the other, unless the shell stands in a jig.</summary>
+public sealed record PlanSideLock(string SignOff, IReadOnlyList<string> Reference);
+
+/// <summary>How a shell stands: what on, whether that rolls, and how much it lifts it.</summary>
+public sealed record PlanSupport(string State, bool Rolls, int DollyMm = 0);
 
 /// <summary>Something to be done.</summary>
 public sealed record PlanOperation
@@ -19,16 +107,40 @@ public sealed record PlanOperation
     public required string Id { get; init; }
     public required string Name { get; init; }
 
-    /// <summary>Working minutes left; with no <see cref="Trade"/>, minutes on the clock.</summary>
+    /// <summary>Likely working minutes left of each who does it; with nobody and no supplier, minutes on the clock.</summary>
     public required long Minutes { get; init; }
+
+    /// <summary>One in five takes less; null: as the trade's record says.</summary>
+    public double? Low { get; init; }
+
+    /// <summary>One in five takes more.</summary>
+    public double? High { get; init; }
 
     /// <summary>Null: nobody is needed (cure, transport, work outside).</summary>
     public string? Trade { get; init; }
 
+    /// <summary>Others at the same time: the same trade again, or another.</summary>
+    public IReadOnlyList<PlanHands> With { get; init; } = [];
+
     /// <summary>Who does it, where that is settled.</summary>
     public string? Person { get; init; }
 
+    /// <summary>Whoever of them it suits best; none: whoever has the trade.</summary>
+    public IReadOnlyList<string> Preferred { get; init; } = [];
+
+    /// <summary>What kind of work it is, for people who are not given it and for the air it needs.</summary>
+    public IReadOnlySet<string> Kinds { get; init; } = new HashSet<string>();
+
+    /// <summary>The air space it happens in, where rules about air ask.</summary>
+    public string? Space { get; init; }
+
     public string? Station { get; init; }
+
+    /// <summary>Keeps a station from its start to the end of another operation.</summary>
+    public PlanHold? Hold { get; init; }
+
+    /// <summary>What else is in use while it goes on.</summary>
+    public IReadOnlyList<PlanStock> Uses { get; init; } = [];
 
     /// <summary>Must run within one shift.</summary>
     public bool WithoutStop { get; init; }
@@ -36,38 +148,140 @@ public sealed record PlanOperation
     /// <summary>Work that must not stop goes on through a break.</summary>
     public bool ThroughBreak { get; init; }
 
+    /// <summary>Work outside counts in this supplier's own working days: <see cref="Minutes"/> are days x 1,440.</summary>
+    public string? Supplier { get; init; }
+
+    /// <summary>What leaves together has the same batch.</summary>
+    public string? Batch { get; init; }
+
     public IReadOnlyList<PlanLink> After { get; init; } = [];
 
     /// <summary>What it waits for besides other operations.</summary>
     public IReadOnlyList<PlanWait> Waits { get; init; } = [];
+
+    /// <summary>By when it should be done by itself, whatever the build's date; only told, not enforced.</summary>
+    public long? Deadline { get; init; }
+
+    /// <summary>What it costs, against a limit of spending.</summary>
+    public decimal Cost { get; init; }
+
+    /// <summary>How the shell must stand for it.</summary>
+    public IReadOnlyList<string> Needs { get; init; } = [];
+
+    /// <summary>How the shell must not stand.</summary>
+    public IReadOnlyList<string> Forbids { get; init; } = [];
+
+    /// <summary>How the shell stands after it; null: as before.</summary>
+    public PlanSupport? Sets { get; init; }
 }
 
+/// <summary>So many people more, of a trade.</summary>
+public sealed record PlanHands(string Trade, int Count);
+
+/// <summary>A station kept until the end of an operation.</summary>
+public sealed record PlanHold(string Station, string Until);
+
 /// <summary>Starts when <paramref name="Operation"/> has finished and <paramref name="LagMinutes"/> have passed on the clock.</summary>
-public sealed record PlanLink(string Operation, long LagMinutes);
+public sealed record PlanLink(string Operation, long LagMinutes)
+{
+    /// <summary>Counted from the other's start instead of its end.</summary>
+    public bool FromStart { get; init; }
+
+    /// <summary>The lag is the shop's working time (work that needs somebody about), not the clock.</summary>
+    public bool Working { get; init; }
+
+    /// <summary>Starts no later than this after the other's end (or start), on the clock; null: no window.</summary>
+    public long? AtMost { get; init; }
+
+    /// <summary>What must be done again where the window cannot be kept.</summary>
+    public PlanLapse? Lapse { get; init; }
+
+    /// <summary>When the other was finished, where it is done already and so is not in the plan.</summary>
+    public long? DoneAt { get; init; }
+}
+
+/// <summary>What a window that was not kept asks for before the work can go on.</summary>
+public sealed record PlanLapse(string Name, long Minutes, string Trade);
 
 /// <summary>Something dated that must come first: a part, a supplier, a decision, a gate.</summary>
-public sealed record PlanWait(WaitKind Kind, long Until, string Text, string? Ref = null);
+/// <param name="Until">Null: nobody knows yet; the operation is not planned until there is a date.</param>
+public sealed record PlanWait(WaitKind Kind, long? Until, string Text, string? Ref = null)
+{
+    /// <summary>Days late it may be, as samples of the logarithm of lead over promise say; null: as sure as it is.</summary>
+    public double? Spread { get; init; }
+}
 
 /// <summary>Why an operation does not start earlier.</summary>
-public enum WaitKind { Nothing, Operation, Cure, Person, Absence, Station, Part, Outside, Decision, Gate, Calendar, NotBefore }
+public enum WaitKind { Nothing, Operation, Cure, Person, Absence, Station, Part, Outside, Decision, Gate, Calendar, NotBefore, Deposit, Stock, Air, Support, Measurement, Window, Fault }
 
 /// <summary>Why an operation does not start earlier, with what it points at.</summary>
-public sealed record PlanReason(WaitKind Kind, string Text, string? Ref = null);
+/// <param name="Ref">Another operation's id where <see cref="PointsAtOperation"/>, else what the kind says (part, job, decision, person).</param>
+public sealed record PlanReason(WaitKind Kind, string Text, string? Ref = null)
+{
+    /// <summary>Where the chain goes on.</summary>
+    public bool PointsAtOperation => Ref is not null && Kind is WaitKind.Operation or WaitKind.Cure or WaitKind.Person or WaitKind.Station or WaitKind.Stock or WaitKind.Air or WaitKind.Window;
+}
 
 /// <summary>When, by whom and why then.</summary>
-public sealed record PlannedOperation(string Id, string Build, long Start, long Finish, string? Person, IReadOnlyList<Span> Worked, PlanReason Reason);
+public sealed record PlannedOperation(string Id, string Build, long Start, long Finish, string? Person, IReadOnlyList<Span> Worked, PlanReason Reason)
+{
+    /// <summary>All who do it, the first of them <see cref="Person"/>.</summary>
+    public IReadOnlyList<string> People { get; init; } = Person is null ? [] : [Person];
+
+    public string? Station { get; init; }
+
+    /// <summary>Later than its own deadline.</summary>
+    public bool MissesDeadline { get; init; }
+}
 
 /// <summary>What the plan says of a build.</summary>
 /// <param name="Holds">What holds it now: the reason of the operation that comes first.</param>
-public sealed record PlannedBuild(string Id, long Finish, string? First, PlanReason Holds);
+public sealed record PlannedBuild(string Id, long Finish, string? First, PlanReason Holds)
+{
+    /// <summary>Whether some of it has no date in the plan, so that the finish is only of the rest.</summary>
+    public bool Partly { get; init; }
+
+    /// <summary>Minutes on the clock after what was promised; nothing promised: 0.</summary>
+    public long Late { get; init; }
+}
+
+/// <summary>Work that a window which cannot be kept brings with it.</summary>
+/// <param name="Id">Its id in the plan.</param>
+/// <param name="Before">The operation that it goes before.</param>
+public sealed record InsertedOperation(string Id, string Build, string Name, string After, string Before, string Why);
+
+/// <summary>An operation that has no date, and why; the rest of the plan stands.</summary>
+public sealed record Unplanned(string Operation, string Build, PlanReason Reason);
 
 /// <summary>A plan of all builds.</summary>
-public sealed record ShopPlan(IReadOnlyDictionary<string, PlannedOperation> Operations, IReadOnlyDictionary<string, PlannedBuild> Builds);
+public sealed record ShopPlan(IReadOnlyDictionary<string, PlannedOperation> Operations, IReadOnlyDictionary<string, PlannedBuild> Builds)
+{
+    public IReadOnlyList<InsertedOperation> Inserted { get; init; } = [];
+    public IReadOnlyList<Unplanned> Unplanned { get; init; } = [];
 
-/// <summary>Makes plans. The first one is a single pass; a scheduler that improves can take its place.</summary>
+    /// <summary>Sum over builds of weight x days late.</summary>
+    public double WeightedDaysLate { get; init; }
+
+    /// <summary>The order that it was made by, for <see cref="PlanProblem.Turns"/>.</summary>
+    public IReadOnlyDictionary<string, double> Turns { get; init; } = new Dictionary<string, double>();
+
+    /// <summary>The reason of an operation, the reason of what that points at, and so on to the root.</summary>
+    public IReadOnlyList<(string Operation, PlanReason Reason)> Chain(string operation)
+    {
+        var chain = new List<(string, PlanReason)>();
+        var seen = new HashSet<string>();
+        for (var at = operation; at is not null && seen.Add(at) && Operations.TryGetValue(at, out var planned); at = planned.Reason.PointsAtOperation ? planned.Reason.Ref : null)
+        {
+            chain.Add((at, planned.Reason));
+        }
+
+        return chain;
+    }
+}
+
+/// <summary>Makes plans.</summary>
 public interface IPlanner
 {
     /// <summary>Plans all builds; the same problem always gives the same plan.</summary>
-    /// <exception cref="Refusal">A cycle, an unknown predecessor or trade, or work that fits no shift.</exception>
     ShopPlan Plan(PlanProblem problem);
 }

@@ -122,7 +122,7 @@ public sealed class SinglePassPlanner : IPlanner
 
             foreach (var wait in operation.Waits.Where(w => w.Until > ready))
             {
-                (ready, reason) = (wait.Until, new(wait.Kind, wait.Text, wait.Ref));
+                (ready, reason) = (wait.Until!.Value, new(wait.Kind, wait.Text, wait.Ref));
             }
 
             return (ready, reason);

@@ -18,19 +18,26 @@ internal sealed class Decoder
     private readonly int[] _earliest;
     private readonly int[] _free;
     private readonly int[] _buildEnd;
-    private readonly Dictionary<(int, int, int), Hours> _together = [];
+    private readonly Dictionary<(Hours, int, int), Hours> _together = [];
+    private readonly Dictionary<int, IReadOnlyList<(int From, int To)>> _pieces = [];
+    private readonly long[] _spent;
+    private readonly int _end;
     private int[] _release;
 
     public Decoder(Model model)
     {
         _model = model;
         _release = model.Release;
+
+        // Beyond the horizon nobody's hours are known; where nobody has hours, time is as long as numbers are.
+        _end = model.RoundTheClock && !model.Parks ? Model.Parked : Hours.Horizon;
         _profiles = model.Capacity.Select(c => new Profile(c)).ToArray();
         (Start, Finish) = (new int[model.Count], new int[model.Count]);
         Crew = new Taken[model.CrewAt[^1]];
         _earliest = new int[model.Count];
         _free = new int[model.Capacity.Length];
         _buildEnd = new int[model.Builds];
+        _spent = new long[model.Builds];
         Clusters = [.. model.Clusters];
         _marks = [];
         (_markedStart, _markedFinish, _markedCrew) = (new int[model.Count], new int[model.Count], new Taken[Crew.Length]);
@@ -66,7 +73,7 @@ internal sealed class Decoder
     /// <summary>Other dates before which operations cannot begin, for backward passes.</summary>
     public void Release(int[] release) => _release = release;
 
-    private sealed record Mark(Profile[] Profiles, int[] BuildEnd, long Weighted, int Makespan);
+    private sealed record Mark(Profile[] Profiles, int[] BuildEnd, long[] Spent, long Weighted, int Makespan);
 
     private readonly List<Mark> _marks;
     private readonly int[] _markedStart;
@@ -121,12 +128,18 @@ internal sealed class Decoder
     }
 
     /// <summary>The schedule as it stands after <see cref="Decode"/>.</summary>
-    public Schedule Schedule() => new([.. Start], [.. Finish], [.. Crew], Weighted, Makespan);
+    public Schedule Schedule() => new([.. Start], [.. Finish], [.. Crew], Weighted, Makespan) { Pieces = new Dictionary<int, IReadOnlyList<(int From, int To)>>(_pieces) };
 
     private void Empty()
     {
         Array.ForEach(_profiles, p => p.Clear());
         Array.Clear(_buildEnd);
+        Array.Clear(_spent);
+        foreach (var closed in _model.Closed)
+        {
+            _profiles[closed.Resource].Add(closed.From, closed.To, closed.Amount);
+        }
+
         (Weighted, Makespan) = (0, 0);
         for (var b = 0; b < _buildEnd.Length; b++)
         {
@@ -138,7 +151,7 @@ internal sealed class Decoder
     {
         if (_marks.Count < number)
         {
-            _marks.Add(new(_profiles.Select(p => new Profile(p.Capacity)).ToArray(), new int[_buildEnd.Length], 0, 0));
+            _marks.Add(new(_profiles.Select(p => new Profile(p.Capacity)).ToArray(), new int[_buildEnd.Length], new long[_spent.Length], 0, 0));
         }
 
         var mark = _marks[number - 1];
@@ -148,6 +161,7 @@ internal sealed class Decoder
         }
 
         _buildEnd.CopyTo(mark.BuildEnd, 0);
+        _spent.CopyTo(mark.Spent, 0);
         _marks[number - 1] = mark with { Weighted = Weighted, Makespan = Makespan };
         _marked = number;
     }
@@ -160,6 +174,7 @@ internal sealed class Decoder
         }
 
         mark.BuildEnd.CopyTo(_buildEnd, 0);
+        mark.Spent.CopyTo(_spent, 0);
         (Weighted, Makespan) = (mark.Weighted, mark.Makespan);
     }
 
@@ -209,7 +224,96 @@ internal sealed class Decoder
     }
 
     /// <summary>Places a cluster as early as what is placed allows, without counting it.</summary>
-    public bool PutIn(Cluster cluster) => cluster.Tied ? PlaceTied(cluster) : PlaceOne(cluster.Operations[0], Ready(cluster.Operations[0]));
+    public bool PutIn(Cluster cluster)
+    {
+        var covered = _model.Cost is null ? int.MinValue : CoveredFrom(cluster);
+        var waits = covered >= Model.Parked;
+        if (_model.Parks && !waits)
+        {
+            foreach (var o in cluster.Operations)
+            {
+                waits |= Waits(o);
+            }
+        }
+
+        if (!waits && (cluster.Tied ? PlaceTied(cluster, covered) : PlaceOne(cluster.Operations[0], Math.Max(covered, Ready(cluster.Operations[0])))))
+        {
+            return true;
+        }
+
+        foreach (var o in cluster.Operations)
+        {
+            (Start[o], Finish[o]) = (Model.Parked, Model.Parked);
+            _pieces.Remove(o);
+            Crew.AsSpan(_model.CrewAt[o], _model.CrewAt[o + 1] - _model.CrewAt[o]).Clear();
+        }
+
+        return _model.Parks;
+    }
+
+    /// <summary>Whether a cluster can be placed with nothing else in the shop; it is not left there.</summary>
+    public bool GoesAlone(Cluster cluster)
+    {
+        foreach (var o in cluster.Operations)
+        {
+            if (_release[o] >= Model.Parked)
+            {
+                return true;
+            }
+        }
+
+        var goes = cluster.Tied ? PlaceTied(cluster, int.MinValue) : PlaceOne(cluster.Operations[0], Ready(cluster.Operations[0]));
+        if (goes)
+        {
+            Book(cluster, -1);
+        }
+
+        return goes;
+    }
+
+    /// <summary>Whether an operation, or one that it follows, has no date.</summary>
+    private bool Waits(int o)
+    {
+        var waits = _release[o] >= Model.Parked;
+        foreach (var link in _model.After[o])
+        {
+            waits |= Start[link.Other] >= Model.Parked && _model.ClusterOf[link.Other] != _model.ClusterOf[o];
+        }
+
+        return waits;
+    }
+
+    /// <summary>From when on a cluster's cost is covered, after what was placed of its build.</summary>
+    private int CoveredFrom(Cluster cluster)
+    {
+        var build = _model.Build[cluster.Operations[0]];
+        if (_model.Covers[build] is not { } covers)
+        {
+            return int.MinValue;
+        }
+
+        var spent = _spent[build];
+        var costs = 0L;
+        foreach (var o in cluster.Operations)
+        {
+            costs += _model.Cost![o];
+        }
+
+        if (costs == 0)
+        {
+            return int.MinValue;
+        }
+
+        foreach (var cover in covers)
+        {
+            if (cover.InAll >= spent + costs)
+            {
+                return cover.From;
+            }
+        }
+
+        return Model.Parked;
+    }
 
     private bool Place(int number)
     {
@@ -230,6 +334,16 @@ internal sealed class Decoder
     private void Count(int o)
     {
         var b = _model.Build[o];
+        if (Start[o] >= Model.Parked)
+        {
+            return;
+        }
+
+        if (_model.Cost is not null)
+        {
+            _spent[b] += _model.Cost[o];
+        }
+
         if (Finish[o] > _buildEnd[b])
         {
             var (was, now) = (Math.Max(0, _buildEnd[b] - _model.Due[b]), Math.Max(0, Finish[o] - _model.Due[b]));
@@ -252,11 +366,11 @@ internal sealed class Decoder
         return ready;
     }
 
-    private bool PlaceTied(Cluster cluster)
+    private bool PlaceTied(Cluster cluster, int from)
     {
         foreach (var o in cluster.Operations)
         {
-            _earliest[o] = int.MinValue;
+            _earliest[o] = from;
         }
 
         for (var tries = 0; tries < MostTries; tries++)
@@ -365,11 +479,26 @@ internal sealed class Decoder
             return;
         }
 
+        if (_model.Run[o] == Run.Pieces && _pieces.TryGetValue(o, out var pieces))
+        {
+            foreach (var (from, to) in pieces)
+            {
+                Book(o, from, to, sign);
+            }
+
+            return;
+        }
+
+        Book(o, Start[o], Finish[o], sign);
+    }
+
+    private void Book(int o, int from, int to, int sign)
+    {
         foreach (var use in _model.Uses[o])
         {
             if (use.Take > 0)
             {
-                _profiles[use.Resource].Add(Start[o], Finish[o], sign * use.Take);
+                _profiles[use.Resource].Add(from, to, sign * use.Take);
             }
         }
 
@@ -377,7 +506,7 @@ internal sealed class Decoder
         {
             if (Crew[i].Count > 0)
             {
-                _profiles[Crew[i].Class].Add(Start[o], Finish[o], sign * Crew[i].Count);
+                _profiles[Crew[i].Class].Add(from, to, sign * Crew[i].Count);
             }
         }
     }
@@ -410,7 +539,7 @@ internal sealed class Decoder
             return false;
         }
 
-        if (Start[o] >= Hours.Horizon || Finish[o] >= Hours.Horizon)
+        if (Start[o] >= _end || Finish[o] >= _end)
         {
             return false;
         }
@@ -469,7 +598,7 @@ internal sealed class Decoder
             }
 
             t = FitUses(o, t, work, hold);
-            if (t >= Hours.Horizon)
+            if (t >= _end)
             {
                 return false;
             }
@@ -494,7 +623,7 @@ internal sealed class Decoder
     private bool PlaceMatched(int o, int ready, int work, Need[] crew, int hold)
     {
         var at = _model.CrewAt[o];
-        for (var t = FitUses(o, ready, work, hold); t < Hours.Horizon;)
+        for (var t = FitUses(o, ready, work, hold); t < _end;)
         {
             foreach (var need in crew)
             {
@@ -523,7 +652,7 @@ internal sealed class Decoder
                 }
             }
 
-            t = next >= Hours.Horizon ? next : FitUses(o, next, work, hold);
+            t = next >= _end ? next : FitUses(o, next, work, hold);
         }
 
         return false;
@@ -574,16 +703,27 @@ internal sealed class Decoder
     private bool PlaceByName(int o, int ready, int work, Need[] crew, int hold)
     {
         var at = _model.CrewAt[o];
+        var people = 0;
+        foreach (var need in crew)
+        {
+            people += need.Count;
+        }
+
+        if (people == 1)
+        {
+            return _model.Run[o] == Run.Pieces ? PlacePieces(o, ready, work, crew[0].Classes) : PlaceWhoever(o, ready, work, crew[0].Classes, hold);
+        }
+
         var (best, start) = (int.MaxValue, 0);
-        Span<int> chosen = stackalloc int[crew.Sum(n => n.Count)];
-        Span<int> trial = stackalloc int[chosen.Length];
+        Span<int> chosen = stackalloc int[people];
+        Span<int> trial = stackalloc int[people];
         var combinations = new Combinations(crew, trial);
         while (combinations.Next(trial))
         {
             var (hours, pace) = Together(trial, _model.Build[o]);
             var length = (int)Math.Ceiling(work * pace - 1e-9);
             var begin = FitPeople(o, ready, length, hours, trial, hold);
-            var end = begin >= Hours.Horizon ? int.MaxValue : hours.Finish(begin, length);
+            var end = begin >= Hours.Horizon ? int.MaxValue : _model.Run[o] is Run.Split or Run.Pieces ? hours.Finish(begin, length) : begin + length;
             if (end < best)
             {
                 (best, start) = (end, begin);
@@ -605,13 +745,96 @@ internal sealed class Decoder
         return true;
     }
 
+    private bool PlaceWhoever(int o, int ready, int work, int[] classes, int hold)
+    {
+        var (best, start, who) = (int.MaxValue, 0, -1);
+        foreach (var person in classes)
+        {
+            var hours = HoursOf(person, o);
+            var length = Length(work, person);
+            var begin = Fit(o, ready, length, hours, person, hold);
+            var end = begin >= Hours.Horizon ? int.MaxValue : _model.Run[o] == Run.Split ? hours.Finish(begin, length) : begin + length;
+            if (end < best)
+            {
+                (best, start, who) = (end, begin, person);
+            }
+        }
+
+        (Start[o], Finish[o]) = (start, best);
+        Staff(o, who);
+        return who >= 0;
+    }
+
+    /// <summary>Wherever somebody has half an hour, or as long as it still takes.</summary>
+    private bool PlacePieces(int o, int ready, int work, int[] classes)
+    {
+        var (best, who) = (int.MaxValue, -1);
+        List<(int From, int To)> chosen = [];
+        foreach (var person in classes)
+        {
+            var pieces = new List<(int From, int To)>();
+            var hours = HoursOf(person, o);
+            var (t, left) = (ready, Length(work, person));
+            while (left > 0 && t < Hours.Horizon)
+            {
+                var start = Fit(o, t, Math.Min(ShortestPiece, left), hours, person, -1);
+                if (start >= Hours.Horizon)
+                {
+                    break;
+                }
+
+                var end = (int)Math.Min((long)start + left, Math.Min(hours.PieceEnd(start), _profiles[person].FreeUntil(start, 1)));
+                foreach (var use in _model.Uses[o])
+                {
+                    end = Math.Min(end, _profiles[use.Resource].FreeUntil(start, use.Need));
+                }
+
+                pieces.Add((start, end));
+                left -= end - start;
+                t = end;
+            }
+
+            if (left <= 0 && pieces[^1].To < best)
+            {
+                (best, who, chosen) = (pieces[^1].To, person, pieces);
+            }
+        }
+
+        if (who < 0)
+        {
+            return false;
+        }
+
+        _pieces[o] = chosen;
+        (Start[o], Finish[o]) = (chosen[0].From, best);
+        Staff(o, who);
+        return true;
+    }
+
+    /// <summary>Idle time shorter than this is not used, in minutes.</summary>
+    private const int ShortestPiece = 30;
+
+    private Hours HoursOf(int person, int o) => _model.ClassHours?.Invoke(person, _model.Build[o]) ?? Hours.Always;
+
+    private int Length(int work, int person) => _model.Pace is null ? work : (int)Math.Ceiling(work * _model.Pace[person] - 1e-9);
+
+    private void Staff(int o, int person)
+    {
+        var at = _model.CrewAt[o];
+        Crew.AsSpan(at, _model.CrewAt[o + 1] - at).Clear();
+        if (person >= 0)
+        {
+            Crew[at] = new(person, 1);
+        }
+    }
+
     /// <summary>The time that all of a crew have, and the pace of the first.</summary>
     private (Hours, double) Together(ReadOnlySpan<int> people, int build)
     {
         var hours = _model.ClassHours?.Invoke(people[0], build) ?? Hours.Always;
         for (var i = 1; i < people.Length; i++)
         {
-            var key = (hours.GetHashCode(), people[i], build);
+            var key = (hours, people[i], build);
             if (!_together.TryGetValue(key, out var both))
             {
                 both = _together[key] = Hours.Both(hours, _model.ClassHours?.Invoke(people[i], build) ?? Hours.Always);
@@ -634,7 +857,7 @@ internal sealed class Decoder
                 return start;
             }
 
-            var length = hours.Finish(start, work) - start;
+            var length = (_model.Run[o] is Run.Split or Run.Pieces ? hours.Finish(start, work) : start + work) - start;
             for (var i = 1; i < people.Length; i++)
             {
                 t = _profiles[people[i]].FirstFit(t, length, 1);
@@ -650,9 +873,14 @@ internal sealed class Decoder
     /// <summary>The first start in working time at which a person (where one is given), the uses and the hold are free.</summary>
     private int Fit(int o, int ready, int work, Hours hours, int person, int hold)
     {
-        var run = _model.Run[o];
+        var run = _model.Run[o] == Run.Pieces ? Run.Nonstop : _model.Run[o];
         for (var t = ready; ;)
         {
+            if (t >= _end)
+            {
+                return Hours.Horizon;
+            }
+
             var start = run == Run.Split ? hours.Next(t) : hours.NextWithoutStop(t, work, run == Run.ThroughBreaks);
             if (start >= Hours.Horizon)
             {

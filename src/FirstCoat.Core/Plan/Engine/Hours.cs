@@ -102,6 +102,18 @@ internal sealed class Hours
         }
     }
 
+    /// <summary>The end of the piece that a working minute lies in; round the clock: none.</summary>
+    public int PieceEnd(int t)
+    {
+        if (_ahead is null)
+        {
+            return int.MaxValue;
+        }
+
+        var (k, i) = At(t);
+        return i < k.To.Length ? k.To[i] : t;
+    }
+
     /// <summary>Working minutes between two instants.</summary>
     public int Between(int from, int to) => _ahead is null ? Math.Max(0, to - from) : Math.Max(0, Worked(to) - Worked(from));
 

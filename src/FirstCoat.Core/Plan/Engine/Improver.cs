@@ -22,6 +22,9 @@ internal sealed record ImproverOptions(double Seconds, int Threads = 2, int Seed
     /// <summary>Problems of so many operations are handed to the solver whole.</summary>
     public int WholeUpTo { get; init; } = 60;
 
+    /// <summary>From so many operations on one search solves parts; below, another search by small steps brings more.</summary>
+    public int PartsFrom { get; init; } = 800;
+
     /// <summary>Told whenever something better is found, from any thread.</summary>
     public Action<Schedule>? Found { get; init; }
 
@@ -83,7 +86,7 @@ internal sealed class Improver
 
     private void Work(int number)
     {
-        if (number == 1 && _options.Solver is not null)
+        if (number == 1 && _options.Solver is not null && (_model.Count <= _options.WholeUpTo || _model.Count >= _options.PartsFrom))
         {
             Parts(new(_options.Seed));
         }
@@ -119,7 +122,7 @@ internal sealed class Improver
         }
     }
 
-    public static double HeatShare = 0.1;
+    private const double HeatShare = 0.3;
 
     private void Parts(Random random)
     {

@@ -55,12 +55,11 @@ internal static class Inside
 
         bool Goes(int c, Cluster cluster)
         {
-            if (!decoder.PutIn(cluster))
+            if (!decoder.GoesAlone(cluster))
             {
                 return false;
             }
 
-            decoder.Book(cluster, -1);
             model.Clusters[c] = cluster;
             return true;
         }

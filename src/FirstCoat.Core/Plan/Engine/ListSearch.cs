@@ -18,6 +18,9 @@ internal sealed class ListSearch
     private readonly int[] _buildOf;
     private readonly bool _crossing;
     private readonly int[] _late;
+
+    /// <summary>Places from here on belong to what only uses what is left.</summary>
+    private readonly int _movable;
     private readonly int[] _tied;
     private int _rearranged = -1;
     private Cluster? _before;
@@ -36,7 +39,8 @@ internal sealed class ListSearch
         _buildOf = model.Clusters.Select(c => model.Build[c.Operations[0]]).ToArray();
         _crossing = Enumerable.Range(0, model.Count).Any(o => model.After[o].Any(l => model.Build[l.Other] != model.Build[o]));
         _late = new int[model.Builds];
-        _tied = Enumerable.Range(0, order.Length).Where(c => model.Clusters[c].Operations.Length > 2).ToArray();
+        _movable = order.Count(c => !model.IsFillIn(c));
+        _tied = Enumerable.Range(0, order.Length).Where(c => model.Clusters[c].Operations.Length > 2 && !model.IsFillIn(c)).ToArray();
         _ends = new int[model.Builds];
         _marked = new bool[order.Length];
         _needs = Needs(model);
@@ -180,7 +184,7 @@ internal sealed class ListSearch
         return draw < 0.7 ? ShiftBuild() : draw < 0.995 ? ChangeTurns() : Tighten();
     }
 
-    public static double CriticalShare = 0.5;
+    private const double CriticalShare = 0.6;
 
     /// <summary>Follows what makes a late build late back to somebody or something it had to wait for, and changes those turns.</summary>
     private int Unblock()
@@ -402,9 +406,9 @@ internal sealed class ListSearch
 
     private int MoveOne()
     {
-        var c = _random.NextDouble() < 0.5 ? OfLateBuild() : _random.Next(_order.Length);
+        var c = _random.NextDouble() < 0.5 ? OfLateBuild() : _random.Next(_movable);
         var at = _place[c];
-        var (low, high) = (0, _order.Length - 1);
+        var (low, high) = (0, _movable - 1);
         foreach (var p in _model.ClusterAfter[c])
         {
             low = Math.Max(low, _place[p] + 1);
@@ -415,7 +419,7 @@ internal sealed class ListSearch
             high = Math.Min(high, _place[n] - 1);
         }
 
-        var reach = 1 + (int)(_order.Length * 0.5 * Math.Pow(_random.NextDouble(), 3));
+        var reach = 1 + (int)(_movable * 0.5 * Math.Pow(_random.NextDouble(), 3));
         (low, high) = (Math.Max(low, at - reach), Math.Min(high, at + reach));
         if (low >= high)
         {
@@ -442,25 +446,25 @@ internal sealed class ListSearch
     {
         for (var i = 0; i < 8; i++)
         {
-            var c = _random.Next(_order.Length);
+            var c = _random.Next(_movable);
             if (_late[_buildOf[c]] > 0)
             {
                 return c;
             }
         }
 
-        return _random.Next(_order.Length);
+        return _random.Next(_movable);
     }
 
     /// <summary>The operations of a build from some place on come sooner, or up to it later.</summary>
     private int ShiftBuild()
     {
-        var pivot = _random.Next(_order.Length);
+        var pivot = _random.Next(_movable);
         var build = _buildOf[_late[_buildOf[_order[pivot]]] > 0 ? _order[pivot] : OfLateBuild()];
         var sooner = _random.NextDouble() < 0.65;
-        var by = 1 + (int)(_order.Length * 0.4 * Math.Pow(_random.NextDouble(), 2));
-        var width = 1 + (int)(_order.Length * Math.Pow(_random.NextDouble(), 2));
-        var (low, high) = sooner ? (Math.Max(0, pivot - by), Math.Min(_order.Length, pivot + width)) : (Math.Max(0, pivot - width), Math.Min(_order.Length, pivot + by));
+        var by = 1 + (int)(_movable * 0.4 * Math.Pow(_random.NextDouble(), 2));
+        var width = 1 + (int)(_movable * Math.Pow(_random.NextDouble(), 2));
+        var (low, high) = sooner ? (Math.Max(0, pivot - by), Math.Min(_movable, pivot + width)) : (Math.Max(0, pivot - width), Math.Min(_movable, pivot + by));
         // Sooner: those within the stretch from the pivot on go as far forward as the build's own before the pivot let them.
         _order.CopyTo(_trial, 0);
         var at = low;
@@ -521,8 +525,8 @@ internal sealed class ListSearch
     /// <summary>Within a stretch, the turns of two builds: all of one first, then all of the other.</summary>
     private int ChangeTurns()
     {
-        var low = _random.Next(_order.Length);
-        var high = Math.Min(_order.Length, low + 2 + (int)(_order.Length * Math.Pow(_random.NextDouble(), 2)));
+        var low = _random.Next(_movable);
+        var high = Math.Min(_movable, low + 2 + (int)(_movable * Math.Pow(_random.NextDouble(), 2)));
         var one = _buildOf[_order[low]];
         var other = _buildOf[OfLateBuild()];
         if (one == other)
@@ -549,7 +553,7 @@ internal sealed class ListSearch
 
     private int Next(int at, int one, int other)
     {
-        while (at < _order.Length && _buildOf[_order[at]] != one && _buildOf[_order[at]] != other)
+        while (at < _movable && _buildOf[_order[at]] != one && _buildOf[_order[at]] != other)
         {
             at++;
         }
@@ -559,12 +563,12 @@ internal sealed class ListSearch
 
     private int First(int low)
     {
-        while (low < _order.Length && _trial[low] == _order[low])
+        while (low < _movable && _trial[low] == _order[low])
         {
             low++;
         }
 
-        return low == _order.Length ? -1 : low;
+        return low == _movable ? -1 : low;
     }
 
     private int Tighten()

@@ -3,6 +3,9 @@ namespace FirstCoat.Core.Plan.Engine;
 /// <summary>Orders of clusters that keep every link.</summary>
 internal sealed class Lists(Model model)
 {
+    /// <summary>More than any key: what only uses what is left comes last.</summary>
+    private const double AfterAll = 1e15;
+
     private readonly int[] _waiting = new int[model.Clusters.Length];
     private readonly PriorityQueue<int, (double, int)> _ready = new();
 
@@ -52,11 +55,12 @@ internal sealed class Lists(Model model)
     private double Of(ReadOnlySpan<double> key, int cluster)
     {
         var least = double.MaxValue;
+        var last = model.IsFillIn(cluster) ? AfterAll : 0;
         foreach (var o in model.Clusters[cluster].Operations)
         {
             least = Math.Min(least, key[o]);
         }
 
-        return least;
+        return least + last;
     }
 }

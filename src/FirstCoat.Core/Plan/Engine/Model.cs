@@ -11,7 +11,16 @@ internal enum Run : byte
 
     /// <summary>Rests where nobody works.</summary>
     Split,
+
+    /// <summary>In pieces of half an hour and more wherever somebody is idle.</summary>
+    Pieces,
 }
+
+/// <summary>So much of a resource is gone from the start.</summary>
+internal readonly record struct Closure(int Resource, int From, int To, int Amount);
+
+/// <summary>From an instant on so much may be spent in all.</summary>
+internal readonly record struct Cover(int From, long InAll);
 
 /// <summary>Starts no earlier than <paramref name="Lag"/> after the other's end (or start), and no later than <paramref name="Most"/> after it.</summary>
 /// <param name="LagHours">Whose time the lag is counted in; round the clock for cure and dry.</param>
@@ -66,7 +75,28 @@ internal sealed class Model
     public required int[] Due { get; init; }
     public required int[] Weight { get; init; }
 
+    /// <summary>Builds that only use what the others leave, placed after them; null: none.</summary>
+    public bool[]? FillIn { get; init; }
+
+    /// <summary>What is not there from the start.</summary>
+    public Closure[] Closed { get; init; } = [];
+
+    /// <summary>What each operation costs, in cents; null: no build has a limit.</summary>
+    public long[]? Cost { get; init; }
+
+    /// <summary>What each build may spend by when; null for a build without a limit.</summary>
+    public Cover[]?[] Covers { get; init; } = [];
+
+    /// <summary>What cannot be placed, and what waits for it, is left at <see cref="Parked"/> and the rest stands; else nothing stands.</summary>
+    public bool Parks { get; init; }
+
+    /// <summary>The start and end of what has no date.</summary>
+    public const int Parked = int.MaxValue / 4;
+
     public int Count => Work.Length;
+
+    /// <summary>Clusters that come after all others, in every order.</summary>
+    public bool IsFillIn(int cluster) => FillIn is not null && FillIn[Build[Clusters[cluster].Operations[0]]];
 
     public int Builds => Due.Length;
 

@@ -78,6 +78,20 @@ internal sealed class Profile
         }
     }
 
+    /// <summary>Until when <paramref name="need"/> stays free from an instant at which it is.</summary>
+    public int FreeUntil(int from, int need)
+    {
+        for (var i = Find(from) + 1; i < _count; i++)
+        {
+            if (_steps[i].Used > Capacity - need)
+            {
+                return _steps[i].At;
+            }
+        }
+
+        return int.MaxValue;
+    }
+
     /// <summary>The most that is taken within a stretch.</summary>
     public int MostUsed(int start, int end)
     {

@@ -4,6 +4,9 @@ namespace FirstCoat.Core.Plan.Engine;
 /// <param name="Crew">By <see cref="Model.CrewAt"/>.</param>
 internal sealed record Schedule(int[] Start, int[] Finish, Taken[] Crew, long Weighted, int Makespan)
 {
+    /// <summary>Where operations that go on in pieces lie.</summary>
+    public IReadOnlyDictionary<int, IReadOnlyList<(int From, int To)>> Pieces { get; init; } = new Dictionary<int, IReadOnlyList<(int From, int To)>>();
+
     /// <summary>Lateness first, then the latest end.</summary>
     public (long, int) Value => (Weighted, Makespan);
 

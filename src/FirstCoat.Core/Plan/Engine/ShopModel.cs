@@ -1,0 +1,408 @@
+namespace FirstCoat.Core.Plan.Engine;
+
+/// <summary>What an operation that has no date lacks, or a date that it waits for.</summary>
+internal readonly record struct Since(int At, PlanReason Reason);
+
+/// <summary>The shop's problem laid out for the decoder, with what is needed to name things again.</summary>
+internal sealed class ShopModel
+{
+    /// <summary>Units of a resource that many may share and some ask to have all of.</summary>
+    private const int Everyone = 1_000;
+
+    private readonly PlanProblem _problem;
+    private readonly Dictionary<string, int> _index = [];
+    private readonly List<PlanOperation> _operations = [];
+    private readonly List<int> _build = [];
+    private readonly Dictionary<string, int> _resources = [];
+    private readonly List<int> _capacity = [];
+    private readonly List<List<Link>> _after = [];
+    private readonly List<List<Since>> _since = [];
+    private readonly List<InsertedOperation> _inserted = [];
+    private readonly Dictionary<string, int> _people;
+
+    /// <param name="lapsed">Windows that cannot be kept: the operation and what it follows.</param>
+    public ShopModel(PlanProblem problem, IReadOnlySet<(string Operation, string After)> lapsed)
+    {
+        _problem = problem;
+        Hours = new(problem);
+        _people = problem.People.Select((p, i) => (p.Id, i)).ToDictionary(x => x.Id, x => x.i);
+        foreach (var _ in problem.People)
+        {
+            _capacity.Add(1);
+        }
+
+        foreach (var s in problem.Stations)
+        {
+            Resource("station " + s.Kind, s.Count);
+        }
+
+        foreach (var (build, b) in problem.Builds.Select((x, i) => (x, i)))
+        {
+            foreach (var o in build.Operations)
+            {
+                Add(o, b);
+            }
+        }
+
+        Link(lapsed);
+        foreach (var (build, b) in problem.Builds.Select((x, i) => (x, i)))
+        {
+            new SupportRules(build, problem.Stations).Apply(Lock, Cannot);
+            foreach (var side in build.SideLocks.Where(_ => build.Operations.All(o => o.Hold?.Station != "Jig")))
+            {
+                side.Reference.ToList().ForEach(r => Lock(side.SignOff, r));
+            }
+        }
+
+        Batches();
+        BreakCircles();
+        Model = Compile().Prepare();
+    }
+
+    public Model Model { get; }
+
+    public ShopHours Hours { get; }
+
+    public IReadOnlyList<InsertedOperation> Inserted => _inserted;
+
+    public IReadOnlyList<PlanOperation> Operations => _operations;
+
+    public int IndexOf(string operation) => _index[operation];
+
+    public PlanBuild BuildOf(int operation) => _problem.Builds[_build[operation]];
+
+    /// <summary>What an operation waits for besides others, latest last.</summary>
+    public IReadOnlyList<Since> SinceOf(int operation) => _since[operation];
+
+    /// <summary>What holds a resource is called in a reason, and of which kind it is.</summary>
+    public (WaitKind Kind, string Name) NameOf(int resource)
+    {
+        if (resource < _problem.People.Count)
+        {
+            return (WaitKind.Person, _problem.People[resource].Name);
+        }
+
+        var name = _resources.First(r => r.Value == resource).Key;
+        var kind = name.Split(' ', 2);
+        return (kind[0] switch { "station" => WaitKind.Station, "stock" => WaitKind.Stock, "air" => WaitKind.Air, _ => WaitKind.Operation }, kind[1]);
+    }
+
+    private void Add(PlanOperation o, int build)
+    {
+        _index[o.Id] = _operations.Count;
+        _operations.Add(o);
+        _build.Add(build);
+        _after.Add([]);
+        var since = new List<Since>();
+        foreach (var wait in o.Waits)
+        {
+            since.Add(new(wait.Until is { } until ? Clip(until - _problem.Now) : Model.Parked, new(wait.Kind, wait.Until is null ? $"{wait.Text}: no date yet" : wait.Text, wait.Ref)));
+        }
+
+        _since.Add(since);
+        if (Candidates(o) is null)
+        {
+            Cannot(o.Id, new(WaitKind.Fault, $"nobody in the shop can do it: {string.Join(", ", o.With.Select(w => w.Trade).Prepend(o.Trade!))}"));
+        }
+        else if (o.WithoutStop && o.Trade is not null && o.Minutes > 0 && Candidates(o)![0].Classes.All(p => Hours.Of(p).NextWithoutStop(0, Length(o, p), o.ThroughBreak) >= Engine.Hours.Horizon))
+        {
+            Cannot(o.Id, new(WaitKind.Fault, $"must run without a stop for {o.Minutes / 60.0:0.#} hours, and no shift is as long"));
+        }
+    }
+
+    private int Length(PlanOperation o, int person) => (int)Math.Ceiling(o.Minutes * _problem.People[person].Pace);
+
+    private static int Clip(long minutes) => (int)Math.Clamp(minutes, -Engine.Hours.Horizon, Model.Parked);
+
+    private void Cannot(string operation, PlanReason reason) => _since[_index[operation]].Add(new(Model.Parked, reason));
+
+    /// <summary>Who could do it, as needs; null: nobody.</summary>
+    private List<Need>? Candidates(PlanOperation o)
+    {
+        if (o.Trade is null)
+        {
+            return [];
+        }
+
+        var counts = new List<(string Trade, int Count)> { (o.Trade, 1) };
+        foreach (var more in o.With)
+        {
+            var at = counts.FindIndex(c => c.Trade == more.Trade);
+            _ = at >= 0 ? counts[at] = (more.Trade, counts[at].Count + more.Count) : Also(counts, (more.Trade, more.Count));
+        }
+
+        var needs = new List<Need>();
+        foreach (var (trade, count) in counts)
+        {
+            var able = Enumerable.Range(0, _problem.People.Count).Where(i => _problem.People[i].Trades.Contains(trade) && !_problem.People[i].NotGiven.Overlaps(o.Kinds))
+                .OrderBy(i => o.Preferred.Contains(_problem.People[i].Id) ? 0 : 1).ToArray();
+            if (trade == o.Trade && o.Person is not null && _people.TryGetValue(o.Person, out var named))
+            {
+                // Somebody is settled for the first place; the rest of the same trade comes out of the others.
+                needs.Add(new(1, [named]));
+                able = able.Where(i => i != named).ToArray();
+                if (count > 1)
+                {
+                    needs.Add(new(count - 1, able));
+                }
+
+                continue;
+            }
+
+            needs.Add(new(count, able));
+        }
+
+        var taken = new Taken[needs.Sum(n => Math.Min(n.Count, n.Classes.Length))];
+        return needs.All(n => n.Classes.Length >= n.Count) && Matching.Assign([.. needs], [.. _problem.People.Select(_ => 1)], taken) ? needs : null;
+
+        static (string, int) Also(List<(string, int)> list, (string, int) item)
+        {
+            list.Add(item);
+            return item;
+        }
+    }
+
+    private void Link(IReadOnlySet<(string Operation, string After)> lapsed)
+    {
+        foreach (var o in _problem.Builds.SelectMany(b => b.Operations).ToList())
+        {
+            foreach (var link in o.After)
+            {
+                if (link.DoneAt is { } done)
+                {
+                    Done(o, link, Clip(done - _problem.Now));
+                }
+                else if (!_index.TryGetValue(link.Operation, out var other))
+                {
+                    Cannot(o.Id, new(WaitKind.Fault, "it comes after something that is not in the plan"));
+                }
+                else
+                {
+                    Follow(o, link, other, lapsed.Contains((o.Id, link.Operation)));
+                }
+            }
+        }
+    }
+
+    private void Done(PlanOperation o, PlanLink link, int done)
+    {
+        if (link.LagMinutes > 0)
+        {
+            var hours = link.Working ? Hours.Shop : Engine.Hours.Always;
+            _since[_index[o.Id]].Add(new(hours.Finish(done, (int)link.LagMinutes), new(WaitKind.Cure, "cures first", link.Operation)));
+        }
+
+        // A window that is over already, or that the earliest start misses, has lapsed.
+        if (link.AtMost is { } most && link.Lapse is { } lapse && Math.Max(0, _since[_index[o.Id]].Select(s => s.At).DefaultIfEmpty(0).Max()) > done + most)
+        {
+            Insert(o, link.Operation, lapse, "its window is over");
+        }
+    }
+
+    private void Follow(PlanOperation o, PlanLink link, int other, bool lapsed)
+    {
+        var hours = link.Working ? Hours.Shop : Engine.Hours.Always;
+        var most = link.AtMost is { } m && !lapsed ? (int)m : Engine.Link.NoLimit;
+        _after[_index[o.Id]].Add(new(other, (int)link.LagMinutes, most, link.FromStart, hours));
+        if (lapsed && link.Lapse is { } lapse)
+        {
+            Insert(o, link.Operation, lapse, "its window cannot be kept");
+        }
+    }
+
+    /// <summary>Work goes in just before an operation, after everything that this follows.</summary>
+    private void Insert(PlanOperation o, string after, PlanLapse lapse, string why)
+    {
+        var build = BuildOf(_index[o.Id]);
+        var id = $"{o.Id} again";
+        if (_index.ContainsKey(id))
+        {
+            return;
+        }
+
+        Add(new() { Id = id, Name = lapse.Name, Minutes = lapse.Minutes, Trade = lapse.Trade }, _build[_index[o.Id]]);
+        foreach (var link in o.After.Where(l => l.DoneAt is null && _index.ContainsKey(l.Operation)))
+        {
+            _after[_index[id]].Add(new(_index[link.Operation], 0, Engine.Link.NoLimit, link.FromStart, Engine.Hours.Always));
+        }
+
+        _after[_index[o.Id]].Add(new(_index[id], 0, Engine.Link.NoLimit, false, Engine.Hours.Always));
+        _inserted.Add(new(id, build.Id, lapse.Name, after, o.Id, why));
+    }
+
+    /// <summary>One comes before another, unless that would make a circle.</summary>
+    private void Lock(string first, string then)
+    {
+        if (_index.TryGetValue(first, out var a) && _index.TryGetValue(then, out var b) && a != b && !Comes(b, a))
+        {
+            _after[b].Add(new(a, 0, Engine.Link.NoLimit, false, Engine.Hours.Always));
+        }
+    }
+
+    /// <summary>Whether <paramref name="late"/> already follows <paramref name="early"/>.</summary>
+    private bool Comes(int early, int late)
+    {
+        var open = new Stack<int>([late]);
+        var seen = new HashSet<int>();
+        while (open.TryPop(out var o))
+        {
+            if (o == early)
+            {
+                return true;
+            }
+
+            foreach (var link in _after[o].Where(l => seen.Add(l.Other)))
+            {
+                open.Push(link.Other);
+            }
+        }
+
+        return false;
+    }
+
+    private void Batches()
+    {
+        foreach (var batch in _operations.Where(o => o.Batch is not null).GroupBy(o => o.Batch).Where(g => g.Count() > 1))
+        {
+            var first = _index[batch.First().Id];
+            foreach (var o in batch.Skip(1))
+            {
+                _after[_index[o.Id]].Add(new(first, 0, 0, FromStart: true, Engine.Hours.Always));
+            }
+        }
+    }
+
+    /// <summary>Operations that wait for each other are left out, each with the names of all.</summary>
+    private void BreakCircles()
+    {
+        while (true)
+        {
+            try
+            {
+                new Model
+                {
+                    Work = new int[_operations.Count],
+                    Release = [],
+                    Run = [],
+                    OwnHours = [],
+                    Crew = _operations.Select(_ => Array.Empty<Need>()).ToArray(),
+                    Uses = [],
+                    After = _after.Select(a => a.ToArray()).ToArray(),
+                    Build = _build.ToArray(),
+                    Holds = [],
+                    Capacity = [],
+                    Due = [],
+                    Weight = [],
+                }.Prepare();
+                return;
+            }
+            catch (CycleException e)
+            {
+                var names = string.Join(" > ", e.Operations.Append(e.Operations[0]).Select(o => _operations[o].Name));
+                foreach (var o in e.Operations)
+                {
+                    _after[o].Clear();
+                    Cannot(_operations[o].Id, new(WaitKind.Fault, $"these wait for each other: {names}"));
+                }
+            }
+        }
+    }
+
+    private int Resource(string name, int capacity)
+    {
+        if (!_resources.TryGetValue(name, out var at))
+        {
+            at = _resources[name] = _capacity.Count;
+            _capacity.Add(capacity);
+        }
+
+        return at;
+    }
+
+    private Use[] Uses(PlanOperation o, Dictionary<string, List<int>> groups)
+    {
+        var uses = new List<Use>();
+        if (o.Station is not null && _resources.TryGetValue("station " + o.Station, out var station))
+        {
+            uses.Add(new(station, 1, 1));
+        }
+
+        foreach (var thing in o.Uses)
+        {
+            var have = _problem.Stock.FirstOrDefault(s => s.Name == thing.Name)?.Count ?? 0;
+            uses.Add(new(Resource("stock " + thing.Name, have), thing.Count, thing.Count));
+        }
+
+        foreach (var rule in _problem.Air)
+        {
+            var space = o.Space ?? "";
+            var (one, other) = (Resource($"air {rule.Why}\n{rule.One} {space}", Everyone), Resource($"air {rule.Why}\n{rule.Other} {space}", Everyone));
+            if (o.Kinds.Contains(rule.One))
+            {
+                uses.Add(new(one, 1, 1));
+                uses.Add(new(other, Everyone, 0));
+            }
+
+            if (o.Kinds.Contains(rule.Other) && rule.One != rule.Other)
+            {
+                uses.Add(new(other, 1, 1));
+                uses.Add(new(one, Everyone, 0));
+            }
+        }
+
+        foreach (var group in groups.GetValueOrDefault(o.Id, []))
+        {
+            uses.Add(new(group, 1, 1));
+        }
+
+        return [.. uses];
+    }
+
+    private Model Compile()
+    {
+        var groups = new Dictionary<string, List<int>>();
+        foreach (var (build, group) in _problem.Builds.SelectMany(b => b.OneAtATime.Select(g => (b, g))))
+        {
+            var at = Resource($"group {string.Join(' ', group)}", 1);
+            group.Distinct().ToList().ForEach(id => (groups.TryGetValue(id, out var list) ? list : groups[id] = []).Add(at));
+        }
+
+        var uses = _operations.Select(o => Uses(o, groups)).ToArray();
+        var fillIn = _build.Select(b => _problem.Builds[b].FillIn).ToArray();
+        var crew = _operations.Select(o => (Candidates(o) ?? []).ToArray()).ToArray();
+        var closed = _problem.Stations.SelectMany(s => s.Closed.Select(c => new Closure(_resources["station " + s.Kind], Clip(c.From - _problem.Now), c.To is { } to ? Clip(to - _problem.Now) : Model.Parked, Math.Min(c.Count, s.Count)))).ToArray();
+        var covers = _problem.Builds.Select(b => b.Covered?.OrderBy(c => c.From).Select(c => new Cover(Clip(c.From - _problem.Now), (long)(c.InAll * 100))).ToArray()).ToArray();
+        return new()
+        {
+            Work = _operations.Select(o => (int)o.Minutes).ToArray(),
+            Release = _since.Select(s => s.Select(x => x.At).Append(0).Max()).ToArray(),
+            Run = _operations.Select((o, i) => RunOf(o, fillIn[i] && crew[i].Length == 1 && crew[i][0].Count == 1)).ToArray(),
+            OwnHours = _operations.Select(o => o.Supplier is not null ? Hours.Supplier(o.Supplier) : Engine.Hours.Always).ToArray(),
+            Crew = crew,
+            Uses = uses,
+            After = _after.Select(a => a.ToArray()).ToArray(),
+            Build = [.. _build],
+            Holds = _operations.Where(o => o.Hold is not null && _index.ContainsKey(o.Hold.Until) && _resources.ContainsKey("station " + o.Hold.Station))
+                .Select(o => new Hold(_index[o.Id], _index[o.Hold!.Until], _resources["station " + o.Hold.Station])).ToArray(),
+            Capacity = [.. _capacity],
+            ClassHours = Hours.HasSlots ? (p, b) => Hours.Of(p, _problem.Builds[b].Id) : (p, _) => Hours.Of(p),
+            Pace = _problem.People.All(p => p.Pace == 1) ? null : _problem.People.Select(p => p.Pace).ToArray(),
+            Due = _problem.Builds.Select(b => b.Due is { } due ? Clip(due - _problem.Now) : Engine.Hours.Horizon).ToArray(),
+            Weight = _problem.Builds.Select(b => b.Due is null ? 0 : b.Weight).ToArray(),
+            FillIn = _problem.Builds.Any(b => b.FillIn) ? _problem.Builds.Select(b => b.FillIn).ToArray() : null,
+            Closed = closed,
+            Covers = covers,
+            Cost = covers.Any(c => c is not null) ? _operations.Select(o => (long)(o.Cost * 100)).ToArray() : null,
+            Parks = true,
+        };
+    }
+
+    private static Run RunOf(PlanOperation o, bool pieces) => o switch
+    {
+        { Supplier: not null } => Run.Split,
+        { Trade: null } => Run.Nonstop,
+        { WithoutStop: true, ThroughBreak: true } => Run.ThroughBreaks,
+        { WithoutStop: true } => Run.Nonstop,
+        _ => pieces ? Run.Pieces : Run.Split,
+    };
+}

@@ -1,0 +1,192 @@
+namespace FirstCoat.Core.Plan.Engine;
+
+/// <summary>Finds why each operation of a schedule does not start earlier.</summary>
+internal sealed class ShopReasons
+{
+    private readonly PlanProblem _problem;
+    private readonly ShopModel _shop;
+    private readonly Model _model;
+    private readonly Schedule _schedule;
+    private readonly List<(int From, int To, int Operation)>[] _busy;
+
+    public ShopReasons(PlanProblem problem, ShopModel shop, Schedule schedule)
+    {
+        (_problem, _shop, _model, _schedule) = (problem, shop, shop.Model, schedule);
+        _busy = _model.Capacity.Select(_ => new List<(int, int, int)>()).ToArray();
+        for (var o = 0; o < _model.Count; o++)
+        {
+            if (schedule.Start[o] >= Model.Parked)
+            {
+                continue;
+            }
+
+            var stretches = schedule.Pieces.TryGetValue(o, out var pieces) ? pieces : [(schedule.Start[o], schedule.Finish[o])];
+            foreach (var (from, to) in stretches)
+            {
+                foreach (var use in _model.Uses[o].Where(u => u.Take > 0))
+                {
+                    _busy[use.Resource].Add((from, to, o));
+                }
+
+                People(o).ToList().ForEach(p => _busy[p].Add((from, to, o)));
+            }
+        }
+
+        foreach (var hold in _model.Holds.Where(h => schedule.Start[h.Open] < Model.Parked))
+        {
+            _busy[hold.Resource].Add((schedule.Start[hold.Open], schedule.Finish[hold.Close], hold.Open));
+        }
+    }
+
+    /// <summary>Who does an operation, by number.</summary>
+    public IEnumerable<int> People(int o) => Enumerable.Range(_model.CrewAt[o], _model.CrewAt[o + 1] - _model.CrewAt[o]).Where(i => _schedule.Crew[i].Count > 0).Select(i => _schedule.Crew[i].Class);
+
+    public PlanReason Of(int o)
+    {
+        if (_schedule.Start[o] >= Model.Parked)
+        {
+            return NoDate(o);
+        }
+
+        var (ready, reason) = Ready(o);
+        var start = _schedule.Start[o];
+        var free = FirstChance(o, ready);
+        if (start <= free)
+        {
+            return reason.Kind == WaitKind.Nothing && free > 0 ? Closed(o) : reason;
+        }
+
+        return Blocked(o, ready, start) ?? Covered(o, start) ?? Partner(o) ?? Away(o, free) ?? new(WaitKind.Calendar, _model.Run[o] is Run.Nonstop or Run.ThroughBreaks ? "needs one whole shift" : "nobody who can do it is here sooner");
+    }
+
+    private PlanReason NoDate(int o)
+    {
+        if (_shop.SinceOf(o).Where(s => s.At >= Model.Parked).Select(s => s.Reason).FirstOrDefault() is { } own)
+        {
+            return own;
+        }
+
+        foreach (var link in _model.After[o])
+        {
+            if (_schedule.Start[link.Other] >= Model.Parked && _model.ClusterOf[link.Other] != _model.ClusterOf[o])
+            {
+                return new(WaitKind.Operation, "comes after", _shop.Operations[link.Other].Id);
+            }
+        }
+
+        if (_model.Covers[_model.Build[o]] is { } covers && _model.Cost![o] > 0)
+        {
+            return new(WaitKind.Deposit, $"not covered: {covers.Select(c => c.InAll).DefaultIfEmpty(0).Max() / 100m:0.00} may be spent in all");
+        }
+
+        var closed = _model.Uses[o].Select(u => u.Resource).Concat(_model.Holds.Where(h => h.Open == o).Select(h => h.Resource)).Select(_shop.NameOf).FirstOrDefault(r => Closure(r.Name) is not null);
+        return closed.Name is { } station ? new(WaitKind.Station, $"{station}: {Closure(station)!.Why}")
+            : _model.Holds.Any(h => _model.ClusterOf[h.Open] == _model.ClusterOf[o]) ? new(WaitKind.Fault, "what it holds and what it needs wait for each other")
+            : new(WaitKind.Fault, "no time can be found in which it fits");
+    }
+
+    private PlanClosure? Closure(string station) => _problem.Stations.FirstOrDefault(s => s.Kind == station)?.Closed.FirstOrDefault(c => c.To is null);
+
+    /// <summary>What lets it start last, of all that has a date.</summary>
+    private (int, PlanReason) Ready(int o)
+    {
+        var (ready, reason) = (0, new PlanReason(WaitKind.Nothing, "can start now"));
+        foreach (var link in _model.After[o])
+        {
+            var since = link.FromStart ? _schedule.Start[link.Other] : _schedule.Finish[link.Other];
+            var at = link.LagHours.Finish(since, link.Lag);
+            if (at > ready)
+            {
+                var other = _shop.Operations[link.Other];
+                ready = at;
+                reason = link.Lag > 0 ? new(WaitKind.Cure, "cures first", other.Id) : new(WaitKind.Operation, link.FromStart ? "starts with" : "comes after", other.Id);
+            }
+        }
+
+        foreach (var since in _shop.SinceOf(o).Where(s => s.At > ready))
+        {
+            (ready, reason) = (since.At, since.Reason);
+        }
+
+        return (ready, reason);
+    }
+
+    /// <summary>The first instant at which its people's hours would let it begin.</summary>
+    private int FirstChance(int o, int ready)
+    {
+        var people = People(o).ToList();
+        if (people.Count == 0)
+        {
+            return _model.OwnHours[o].Next(ready);
+        }
+
+        var hours = people.Select(p => HoursOf(p, o)).Aggregate(Hours.Both);
+        return _model.Run[o] is Run.Nonstop or Run.ThroughBreaks ? hours.NextWithoutStop(ready, _schedule.Finish[o] - _schedule.Start[o], _model.Run[o] == Run.ThroughBreaks) : hours.Next(ready);
+    }
+
+    private Hours HoursOf(int person, int o) => _model.ClassHours!(person, _model.Build[o]);
+
+    private PlanReason Closed(int o) => Away(o, 0) ?? new(WaitKind.Calendar, "the shop is closed until then");
+
+    /// <summary>Whoever or whatever was in use until it started.</summary>
+    private PlanReason? Blocked(int o, int ready, int start)
+    {
+        var (last, at, held) = (-1, ready, -1);
+        var resources = People(o).Concat(_model.Uses[o].Where(u => u.Need > 0).Select(u => u.Resource)).Concat(_model.Holds.Where(h => h.Open == o).Select(h => h.Resource)).ToList();
+
+        // Others could have done it too; they were busy as well.
+        resources.AddRange(_model.Crew[o].SelectMany(n => n.Classes).Where(c => !resources.Contains(c)));
+        foreach (var resource in resources)
+        {
+            foreach (var (_, to, other) in _busy[resource])
+            {
+                if (other != o && to > at && to <= start)
+                {
+                    (last, at, held) = (other, to, resource);
+                }
+            }
+        }
+
+        if (last < 0)
+        {
+            var closed = _model.Closed.FirstOrDefault(c => resources.Contains(c.Resource) && c.From < start && c.To > ready);
+            return closed.Amount == 0 ? null : new(WaitKind.Station, $"{_shop.NameOf(closed.Resource).Name} is closed");
+        }
+
+        var (kind, name) = _shop.NameOf(held);
+        var (who, id) = (_shop.BuildOf(last), _shop.Operations[last].Id);
+        var same = who.Id == _shop.BuildOf(o).Id;
+        return kind switch
+        {
+            WaitKind.Person => new(kind, same ? $"{name} does something else on it first" : $"{name} is on {who.Name}", id),
+            WaitKind.Station => new(kind, $"{name} holds {who.Name}", id),
+            WaitKind.Stock => new(kind, $"{name} is in use on {who.Name}", id),
+            WaitKind.Air => new(kind, name.Split('\n')[0], id),
+            _ => new(WaitKind.Operation, "one at a time", id),
+        };
+    }
+
+    private PlanReason? Covered(int o, int start) =>
+        _model.Covers[_model.Build[o]]?.Any(c => Math.Abs(FirstChance(o, c.From) - start) < 1 || c.From == start) == true ? new(WaitKind.Deposit, "waits for the next cover") : null;
+
+    /// <summary>It waits so that what follows it keeps its window.</summary>
+    private PlanReason? Partner(int o)
+    {
+        var window = _model.Before[o].FirstOrDefault(l => l.HasWindow || _model.Holds.Any(h => h.Open == o));
+        return window == default ? null : new(WaitKind.Window, "starts so that what follows can follow in time", _shop.Operations[window.Other].Id);
+    }
+
+    private PlanReason? Away(int o, int free)
+    {
+        foreach (var p in People(o).Concat(_model.Crew[o].SelectMany(n => n.Classes)))
+        {
+            var at = _problem.Calendar.From(_problem.Now + free).First().Start;
+            if (_problem.People[p].Absent.Covers(at))
+            {
+                return new(WaitKind.Absence, $"{_problem.People[p].Name} is away", _problem.People[p].Id);
+            }
+        }
+
+        return null;
+    }
+}

@@ -1,0 +1,72 @@
+namespace FirstCoat.Core.Plan.Engine;
+
+/// <summary>Who goes first in a shop where nothing better has been found: whoever must start soonest to be in time.</summary>
+internal static class ShopTurns
+{
+    /// <summary>Minutes on the clock that a working minute takes: a week of 40 hours.</summary>
+    private const double ClockPerWork = 168 / 40.0;
+
+    /// <summary>Builds without a promise count as promised so far ahead, and each a week after the one before it.</summary>
+    private const int Unpromised = 60 * 1440;
+
+    /// <summary>
+    /// A key for each operation: the latest start that keeps its build's date, counted back over work and lags; where the turns
+    /// were settled before, those, and an operation that came since goes where the one it follows does.
+    /// </summary>
+    public static double[] Keys(ShopModel shop, IReadOnlyDictionary<string, double> turns)
+    {
+        var model = shop.Model;
+        var keys = LatestStarts(shop);
+        if (turns.Count == 0)
+        {
+            return keys;
+        }
+
+        // By the rule first, so that what it follows is already settled.
+        var order = Enumerable.Range(0, model.Count).OrderBy(o => keys[o]).ToList();
+        var last = turns.Values.Max();
+        var settled = new double[model.Count];
+        foreach (var o in order)
+        {
+            if (turns.TryGetValue(shop.Operations[o].Id, out var turn))
+            {
+                settled[o] = turn;
+                continue;
+            }
+
+            var after = model.After[o].Where(l => turns.ContainsKey(shop.Operations[l.Other].Id)).Select(l => turns[shop.Operations[l.Other].Id]).DefaultIfEmpty(double.NaN).Max();
+            var before = model.Before[o].Where(l => turns.ContainsKey(shop.Operations[l.Other].Id)).Select(l => turns[shop.Operations[l.Other].Id]).DefaultIfEmpty(double.NaN).Min();
+            settled[o] = !double.IsNaN(before) ? before - 0.5 : !double.IsNaN(after) ? after + 0.5 : last + 1 + keys[o] * 1e-9;
+        }
+
+        return settled;
+    }
+
+    private static double[] LatestStarts(ShopModel shop)
+    {
+        var model = shop.Model;
+        var tail = new double[model.Count];
+        var waiting = model.Before.Select(b => b.Length).ToArray();
+        var ready = new Queue<int>(Enumerable.Range(0, model.Count).Where(o => waiting[o] == 0));
+        while (ready.TryDequeue(out var o))
+        {
+            var own = model.Work[o] * (model.Crew[o].Length > 0 ? ClockPerWork : 1);
+            tail[o] = own + model.Before[o].Select(l => tail[l.Other] + l.Lag - (l.FromStart ? own : 0)).DefaultIfEmpty(0).Max();
+            foreach (var link in model.After[o].Where(l => --waiting[l.Other] == 0))
+            {
+                ready.Enqueue(link.Other);
+            }
+        }
+
+        var keys = new double[model.Count];
+        var turn = new Dictionary<string, int>();
+        for (var o = 0; o < keys.Length; o++)
+        {
+            var build = shop.BuildOf(o);
+            turn.TryAdd(build.Id, turn.Count);
+            keys[o] = (build.Due is null ? Unpromised + turn[build.Id] * 7 * 1440 : model.Due[model.Build[o]]) - tail[o];
+        }
+
+        return keys;
+    }
+}

@@ -1,0 +1,133 @@
+using FirstCoat.Core.Plan.Engine;
+
+namespace FirstCoat.Core.Plan;
+
+/// <summary>
+/// Plans all builds over people, stations and suppliers at once. Nothing in it is drawn by lot: the same problem gives the same
+/// plan. What cannot be planned is named, and the rest stands.
+/// </summary>
+/// <remarks>Source: serial schedule generation, R. Kolisch 1996; see docs/planning.md.</remarks>
+public sealed class Planner : IPlanner
+{
+    /// <inheritdoc />
+    public ShopPlan Plan(PlanProblem problem) => new PlanRun(problem).Plan();
+}
+
+/// <summary>One problem made ready: windows that cannot be kept are known, and who goes first.</summary>
+internal sealed class PlanRun
+{
+    /// <summary>Windows that are given up at most; with that many the problem is not worth more trying.</summary>
+    private const int MostLapses = 30;
+
+    public PlanRun(PlanProblem problem)
+    {
+        Problem = problem;
+        var lapsed = new HashSet<(string, string)>();
+        Shop = new(problem, lapsed);
+        for (var i = 0; i < MostLapses && Broken(Shop) is { } windows; i++)
+        {
+            lapsed.Add(windows.FirstOrDefault(w => Broken(new(problem, new HashSet<(string, string)>(lapsed) { w })) is null, windows[0]));
+            Shop = new(problem, lapsed);
+        }
+
+        Order = new Lists(Shop.Model).ByKey(ShopTurns.Keys(Shop, problem.Turns));
+    }
+
+    public PlanProblem Problem { get; }
+
+    public ShopModel Shop { get; }
+
+    public int[] Order { get; set; }
+
+    /// <summary>The plan by the order that there is.</summary>
+    public ShopPlan Plan()
+    {
+        var decoder = new Decoder(Shop.Model);
+        decoder.Decode(Order);
+        return Say(decoder.Schedule());
+    }
+
+    /// <summary>A schedule in the words of the problem.</summary>
+    public ShopPlan Say(Schedule schedule)
+    {
+        var reasons = new ShopReasons(Problem, Shop, schedule);
+        var planned = new Dictionary<string, PlannedOperation>();
+        var unplanned = new List<Unplanned>();
+        for (var o = 0; o < Shop.Model.Count; o++)
+        {
+            if (schedule.Start[o] >= Model.Parked)
+            {
+                unplanned.Add(new(Shop.Operations[o].Id, Shop.BuildOf(o).Id, reasons.Of(o)));
+            }
+            else
+            {
+                planned[Shop.Operations[o].Id] = Placed(schedule, reasons, o);
+            }
+        }
+
+        var builds = Problem.Builds.ToDictionary(b => b.Id, b => Build(b, planned, unplanned));
+        return new(planned, builds)
+        {
+            Inserted = Shop.Inserted,
+            Unplanned = unplanned,
+            WeightedDaysLate = Problem.Builds.Sum(b => b.Weight * builds[b.Id].Late / 1440.0),
+            Turns = Turns(),
+        };
+    }
+
+    /// <summary>The windows of a cluster that cannot be placed, where there is one; null: none.</summary>
+    private static List<(string, string)>? Broken(ShopModel shop)
+    {
+        foreach (var c in Inside.Settle(shop.Model))
+        {
+            var windows = shop.Model.Clusters[c].Operations.SelectMany(o => shop.Model.After[o].Where(l => l is { HasWindow: true, FromStart: false } or { HasWindow: true, Most: > 0 }).Select(l => (shop.Operations[o].Id, shop.Operations[l.Other].Id))).ToList();
+            if (windows.Count > 0)
+            {
+                return windows;
+            }
+        }
+
+        return null;
+    }
+
+    private PlannedOperation Placed(Schedule schedule, ShopReasons reasons, int o)
+    {
+        var operation = Shop.Operations[o];
+        var people = reasons.People(o).ToList();
+        var (start, finish) = (Problem.Now + schedule.Start[o], Problem.Now + schedule.Finish[o]);
+        IReadOnlyList<Span> worked = schedule.Pieces.TryGetValue(o, out var pieces) ? pieces.Select(p => new Span(Problem.Now + p.From, Problem.Now + p.To)).ToList()
+            : start == finish ? [] : people.Count == 0 || Shop.Model.Run[o] is Run.Nonstop or Run.ThroughBreaks ? [new(start, finish)]
+            : people.Select(p => Shop.Model.ClassHours!(p, Shop.Model.Build[o])).Aggregate(Hours.Both).Pieces(schedule.Start[o], schedule.Finish[o]).Select(s => new Span(Problem.Now + s.Start, Problem.Now + s.End)).ToList();
+        var names = people.Select(p => Problem.People[p].Id).ToList();
+        return new(operation.Id, Shop.BuildOf(o).Id, start, finish, names.FirstOrDefault(), worked, reasons.Of(o))
+        {
+            People = names,
+            Station = operation.Station,
+            MissesDeadline = operation.Deadline < finish,
+        };
+    }
+
+    private PlannedBuild Build(PlanBuild build, Dictionary<string, PlannedOperation> planned, List<Unplanned> unplanned)
+    {
+        var mine = planned.Values.Where(o => o.Build == build.Id).ToList();
+        var without = unplanned.Where(u => u.Build == build.Id).ToList();
+        var first = mine.Where(o => o.Finish > o.Start).OrderBy(o => o.Start).FirstOrDefault() ?? mine.FirstOrDefault();
+        var finish = mine.Count == 0 ? Problem.Now : mine.Max(o => o.Finish);
+        var holds = first?.Reason ?? without.FirstOrDefault()?.Reason ?? new(WaitKind.Nothing, "nothing left to do");
+        return new(build.Id, finish, first?.Id, holds) { Partly = without.Count > 0, Late = build.Due is { } due ? Math.Max(0, finish - due) : 0 };
+    }
+
+    private Dictionary<string, double> Turns()
+    {
+        var turns = new Dictionary<string, double>();
+        for (var i = 0; i < Order.Length; i++)
+        {
+            foreach (var o in Shop.Model.Clusters[Order[i]].Operations)
+            {
+                turns[Shop.Operations[o].Id] = i;
+            }
+        }
+
+        return turns;
+    }
+}
