@@ -207,8 +207,8 @@ public sealed record PlanLapse(string Name, long Minutes, string Trade);
 /// <param name="Until">Null: nobody knows yet; the operation is not planned until there is a date.</param>
 public sealed record PlanWait(WaitKind Kind, long? Until, string Text, string? Ref = null)
 {
-    /// <summary>Days late it may be, as samples of the logarithm of lead over promise say; null: as sure as it is.</summary>
-    public double? Spread { get; init; }
+    /// <summary>Who sends it: in a future their bias makes it come earlier or later. Null: as sure as it is.</summary>
+    public string? Supplier { get; init; }
 }
 
 /// <summary>Why an operation does not start earlier.</summary>

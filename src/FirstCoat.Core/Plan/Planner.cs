@@ -65,13 +65,13 @@ internal sealed class PlanRun
             }
         }
 
-        var builds = Problem.Builds.ToDictionary(b => b.Id, b => Build(b, planned, unplanned));
+        var (byBuild, without) = (planned.Values.ToLookup(o => o.Build), unplanned.ToLookup(u => u.Build));
+        var builds = Problem.Builds.ToDictionary(b => b.Id, b => Build(b, [.. byBuild[b.Id]], [.. without[b.Id]]));
         return new(planned, builds)
         {
             Inserted = Shop.Inserted,
             Unplanned = unplanned,
             WeightedDaysLate = Problem.Builds.Sum(b => b.Weight * builds[b.Id].Late / 1440.0),
-            Turns = Turns(),
         };
     }
 
@@ -93,7 +93,7 @@ internal sealed class PlanRun
     private PlannedOperation Placed(Schedule schedule, ShopReasons reasons, int o)
     {
         var operation = Shop.Operations[o];
-        var people = reasons.People(o).ToList();
+        var people = reasons.People(o);
         var (start, finish) = (Problem.Now + schedule.Start[o], Problem.Now + schedule.Finish[o]);
         IReadOnlyList<Span> worked = schedule.Pieces.TryGetValue(o, out var pieces) ? pieces.Select(p => new Span(Problem.Now + p.From, Problem.Now + p.To)).ToList()
             : start == finish ? [] : people.Count == 0 || Shop.Model.Run[o] is Run.Nonstop or Run.ThroughBreaks ? [new(start, finish)]
@@ -107,17 +107,16 @@ internal sealed class PlanRun
         };
     }
 
-    private PlannedBuild Build(PlanBuild build, Dictionary<string, PlannedOperation> planned, List<Unplanned> unplanned)
+    private PlannedBuild Build(PlanBuild build, List<PlannedOperation> mine, List<Unplanned> without)
     {
-        var mine = planned.Values.Where(o => o.Build == build.Id).ToList();
-        var without = unplanned.Where(u => u.Build == build.Id).ToList();
         var first = mine.Where(o => o.Finish > o.Start).OrderBy(o => o.Start).FirstOrDefault() ?? mine.FirstOrDefault();
         var finish = mine.Count == 0 ? Problem.Now : mine.Max(o => o.Finish);
         var holds = first?.Reason ?? without.FirstOrDefault()?.Reason ?? new(WaitKind.Nothing, "nothing left to do");
         return new(build.Id, finish, first?.Id, holds) { Partly = without.Count > 0, Late = build.Due is { } due ? Math.Max(0, finish - due) : 0 };
     }
 
-    private Dictionary<string, double> Turns()
+    /// <summary>Who goes first by the order that there is.</summary>
+    public Dictionary<string, double> Turns()
     {
         var turns = new Dictionary<string, double>();
         for (var i = 0; i < Order.Length; i++)

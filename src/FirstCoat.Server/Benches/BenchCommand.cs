@@ -19,7 +19,12 @@ public static class BenchCommand
         ("find.bags-5000", 100, FindBags),
         ("survey.map-400", 100, SurveyMap),
         ("body.unfold", 50, UnfoldBody),
+        ("plan.replan-1500", 20, () => PlanBenches.Replan(1500, 25, 9)),
+        ("plan.futures-1000", 3000, PlanBenches.Futures),
     ];
+
+    /// <summary>Ten times the operations cost at most so many times the time.</summary>
+    private const double MostGrowth = 14;
 
     /// <summary>Runs those whose name begins with <paramref name="only"/>.</summary>
     /// <returns>0 when all are within their budgets, else 1.</returns>
@@ -34,23 +39,49 @@ public static class BenchCommand
             Console.WriteLine(string.Create(CultureInfo.InvariantCulture, $"bench {name} {value:0.0} ms {budget:0} {(value > budget ? "over" : "ok")}"));
         }
 
+        if ("plan.growth".StartsWith(only, StringComparison.Ordinal))
+        {
+            over |= Growth();
+        }
+
         return over ? 1 : 0;
+    }
+
+    private static bool Growth()
+    {
+        Console.Error.WriteLine("measuring plan.growth...");
+        var curve = PlanBenches.Curve().ToList();
+        foreach (var (operations, milliseconds) in curve)
+        {
+            Console.WriteLine(string.Create(CultureInfo.InvariantCulture, $"bench plan.replan-{operations} {milliseconds:0.0} ms - curve"));
+        }
+
+        var growth = curve[^1].Milliseconds / curve[0].Milliseconds;
+        Console.WriteLine(string.Create(CultureInfo.InvariantCulture, $"bench plan.growth {growth:0.0} times {MostGrowth:0} {(growth > MostGrowth ? "over" : "ok")}"));
+        return growth > MostGrowth;
     }
 
     private static double Measure(Action act)
     {
-        for (var i = 0; i < 5; i++)
+        // What takes seconds is measured fewer times; what is quick is first run until it is compiled for good.
+        if (Once(act) > 500)
+        {
+            return Enumerable.Range(0, 5).Select(_ => Once(act)).Order().ElementAt(3);
+        }
+
+        for (var i = 0; i < 40; i++)
         {
             act();
         }
 
-        var times = Enumerable.Range(0, 40).Select(_ =>
-        {
-            var from = Stopwatch.GetTimestamp();
-            act();
-            return Stopwatch.GetElapsedTime(from).TotalMilliseconds;
-        }).Order().ToList();
-        return times[37];
+        return Enumerable.Range(0, 40).Select(_ => Once(act)).Order().ElementAt(37);
+    }
+
+    private static double Once(Action act)
+    {
+        var from = Stopwatch.GetTimestamp();
+        act();
+        return Stopwatch.GetElapsedTime(from).TotalMilliseconds;
     }
 
     /// <summary>Finding by words, side and number over five thousand bags, as the search answers it.</summary>

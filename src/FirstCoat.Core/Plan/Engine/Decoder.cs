@@ -13,6 +13,9 @@ internal sealed class Decoder
     /// <summary>How often the operations of a cluster are moved before it is given up; each time something moves later.</summary>
     private const int MostTries = 20_000;
 
+    /// <summary>In a future that is only imagined a window that takes long to keep is let go.</summary>
+    private const int FewTries = 20;
+
     private readonly Model _model;
     private readonly Profile[] _profiles;
     private readonly int[] _earliest;
@@ -22,12 +25,14 @@ internal sealed class Decoder
     private readonly Dictionary<int, IReadOnlyList<(int From, int To)>> _pieces = [];
     private readonly long[] _spent;
     private readonly int _end;
+    private readonly Hours[]? _axis;
     private int[] _release;
 
     public Decoder(Model model)
     {
         _model = model;
         _release = model.Release;
+        _axis = model.Axis;
 
         // Beyond the horizon nobody's hours are known; where nobody has hours, time is as long as numbers are.
         _end = model.RoundTheClock && !model.Parks ? Model.Parked : Hours.Horizon;
@@ -65,6 +70,9 @@ internal sealed class Decoder
 
     /// <summary>Durations of one future; null: those of the model.</summary>
     public int[]? Work { get; set; }
+
+    /// <summary>Whether windows are let go that other durations make hard to keep.</summary>
+    public bool Lenient { get; init; }
 
     public ReadOnlySpan<int> BuildEnd => _buildEnd;
 
@@ -373,7 +381,7 @@ internal sealed class Decoder
             _earliest[o] = from;
         }
 
-        for (var tries = 0; tries < MostTries; tries++)
+        for (var tries = 0; tries < (Lenient ? FewTries : MostTries); tries++)
         {
             var placed = 0;
             var kept = true;
@@ -386,7 +394,7 @@ internal sealed class Decoder
                     return false;
                 }
 
-                kept = KeepsWindows(o);
+                kept = (Lenient && tries >= FewTries / 2) || KeepsWindows(o);
             }
 
             if (kept && HoldsFree(cluster))
@@ -506,7 +514,8 @@ internal sealed class Decoder
         {
             if (Crew[i].Count > 0)
             {
-                _profiles[Crew[i].Class].Add(from, to, sign * Crew[i].Count);
+                var person = Crew[i].Class;
+                _profiles[person].Add(OnAxis(person, from), OnAxis(person, to), sign * Crew[i].Count);
             }
         }
     }
@@ -748,11 +757,13 @@ internal sealed class Decoder
     private bool PlaceWhoever(int o, int ready, int work, int[] classes, int hold)
     {
         var (best, start, who) = (int.MaxValue, 0, -1);
-        foreach (var person in classes)
+        Span<int> likely = stackalloc int[MostAsked];
+        foreach (var person in LeastTaken(classes, likely))
         {
             var hours = HoursOf(person, o);
             var length = Length(work, person);
-            var begin = Fit(o, ready, length, hours, person, hold);
+            var latest = Math.Min(best, _end);
+            var begin = _model.Run[o] == Run.Split && _axis is not null && ReferenceEquals(hours, _axis[person]) ? FitSplit(o, ready, length, person, hold, latest) : Fit(o, ready, length, hours, person, hold, latest);
             var end = begin >= Hours.Horizon ? int.MaxValue : _model.Run[o] == Run.Split ? hours.Finish(begin, length) : begin + length;
             if (end < best)
             {
@@ -763,6 +774,42 @@ internal sealed class Decoder
         (Start[o], Finish[o]) = (start, best);
         Staff(o, who);
         return who >= 0;
+    }
+
+    /// <summary>Up to so many people with the trade, all are looked at for every gap they have.</summary>
+    private const int AllAsked = 6;
+
+    /// <summary>Of more, only those whose last work ends soonest: the cost of a plan stays in step with its size.</summary>
+    private const int MostAsked = 3;
+
+    /// <summary>Those whose last work ends soonest, in the order given; all of them where they are few.</summary>
+    private ReadOnlySpan<int> LeastTaken(int[] classes, Span<int> likely)
+    {
+        if (classes.Length <= AllAsked)
+        {
+            return classes;
+        }
+
+        var (count, latest) = (0, int.MaxValue);
+        foreach (var person in classes)
+        {
+            var end = _profiles[person].End;
+            if (count == likely.Length && end >= latest)
+            {
+                continue;
+            }
+
+            var at = count == likely.Length ? count - 1 : count++;
+            for (; at > 0 && _profiles[likely[at - 1]].End > end; at--)
+            {
+                likely[at] = likely[at - 1];
+            }
+
+            likely[at] = person;
+            latest = _profiles[likely[count - 1]].End;
+        }
+
+        return likely;
     }
 
     /// <summary>Wherever somebody has half an hour, or as long as it still takes.</summary>
@@ -783,7 +830,8 @@ internal sealed class Decoder
                     break;
                 }
 
-                var end = (int)Math.Min((long)start + left, Math.Min(hours.PieceEnd(start), _profiles[person].FreeUntil(start, 1)));
+                var busy = _profiles[person].FreeUntil(OnAxis(person, start), 1);
+                var end = (int)Math.Min((long)start + left, Math.Min(hours.PieceEnd(start), busy == int.MaxValue || _axis is null ? busy : _axis[person].StartAt(busy)));
                 foreach (var use in _model.Uses[o])
                 {
                     end = Math.Min(end, _profiles[use.Resource].FreeUntil(start, use.Need));
@@ -860,7 +908,7 @@ internal sealed class Decoder
             var length = (_model.Run[o] is Run.Split or Run.Pieces ? hours.Finish(start, work) : start + work) - start;
             for (var i = 1; i < people.Length; i++)
             {
-                t = _profiles[people[i]].FirstFit(t, length, 1);
+                t = FitPerson(people[i], t, length);
             }
 
             if (t == start)
@@ -870,13 +918,63 @@ internal sealed class Decoder
         }
     }
 
+    private int OnAxis(int person, int t) => _axis is null ? t : _axis[person].Worked(t);
+
+    /// <summary>The first instant from one of their working minutes on at which somebody is free for a stretch of the clock.</summary>
+    private int FitPerson(int person, int start, int length)
+    {
+        if (_axis is null)
+        {
+            return _profiles[person].FirstFit(start, length, 1);
+        }
+
+        var hours = _axis[person];
+        var from = hours.Worked(start);
+        var free = _profiles[person].FirstFit(from, hours.Worked(start + length) - from, 1);
+        return free == from ? start : free == int.MaxValue ? free : hours.StartAt(free);
+    }
+
+    /// <summary>The same where all of somebody's working minutes count and the work may rest between them.</summary>
+    private int FitSplit(int o, int ready, int work, int person, int hold, int latest)
+    {
+        var hours = _axis![person];
+        for (var t = ready; ;)
+        {
+            if (t >= latest)
+            {
+                return Hours.Horizon;
+            }
+
+            var free = _profiles[person].FirstFit(hours.Worked(t), work, 1);
+            var start = free == int.MaxValue ? Hours.Horizon : hours.StartAt(free);
+            if (start >= latest || (hold < 0 && _model.Uses[o].Length == 0))
+            {
+                return start;
+            }
+
+            t = FitUses(o, start, hours.Finish(start, work) - start, hold);
+            if (t == start)
+            {
+                return start;
+            }
+        }
+    }
+
     /// <summary>The first start in working time at which a person (where one is given), the uses and the hold are free.</summary>
-    private int Fit(int o, int ready, int work, Hours hours, int person, int hold)
+    private int Fit(int o, int ready, int work, Hours hours, int person, int hold, int latest = int.MaxValue)
     {
         var run = _model.Run[o] == Run.Pieces ? Run.Nonstop : _model.Run[o];
         for (var t = ready; ;)
         {
-            if (t >= _end)
+            if (person >= 0 && _axis is not null && run != Run.Split)
+            {
+                // Only where so much is free at all can it go on without a stop.
+                var axis = _axis[person];
+                var free = _profiles[person].FirstFit(axis.Worked(t), Math.Max(1, run == Run.ThroughBreaks ? work - axis.MostPause : work), 1);
+                t = Math.Max(t, free == int.MaxValue ? Hours.Horizon : axis.StartAt(free));
+            }
+
+            if (t >= _end || t >= latest)
             {
                 return Hours.Horizon;
             }
@@ -888,7 +986,7 @@ internal sealed class Decoder
             }
 
             var length = (run == Run.Split ? hours.Finish(start, work) : start + work) - start;
-            t = FitUses(o, person < 0 ? start : _profiles[person].FirstFit(start, length, 1), length, hold);
+            t = FitUses(o, person < 0 ? start : FitPerson(person, start, length), length, hold);
             if (t == start)
             {
                 return start;

@@ -12,7 +12,7 @@ internal sealed class Hours
     public static readonly Hours Always = new(null);
 
     private readonly Func<int, IEnumerable<HoursPiece>>? _ahead;
-    private volatile Known _known = new([], [], [], [], int.MinValue);
+    private volatile Known _known = new([], [], [], [], [], 0, 0, int.MinValue);
 
     /// <param name="ahead">Pieces in order up to an instant at least; null: round the clock.</param>
     public Hours(Func<int, IEnumerable<HoursPiece>>? ahead) => _ahead = ahead;
@@ -22,7 +22,16 @@ internal sealed class Hours
     /// <summary>Beyond this nothing is planned.</summary>
     public const int Horizon = 60 * 366 * 1440;
 
-    private sealed record Known(int[] From, int[] To, int[] Before, int[] ShiftEnd, int Until);
+    /// <param name="ByDay">The first piece that ends after the midnight of each day.</param>
+    private sealed record Known(int[] From, int[] To, int[] Before, int[] ShiftEnd, int[] ByDay, int LongestPiece, int LongestShift, int Until);
+
+    private const int Day = 1440;
+
+    /// <summary>Past the last exception the weeks repeat: what fits no shift of two years fits none.</summary>
+    private const int GiveUp = 800 * Day;
+
+    /// <summary>The most that breaks of one shift come to, so far as the time ahead is known.</summary>
+    public int MostPause { get; private set; }
 
     /// <summary>The first working minute from <paramref name="t"/> on; <see cref="Horizon"/> where there is none.</summary>
     public int Next(int t)
@@ -84,6 +93,11 @@ internal sealed class Hours
         var (k, i) = At(t);
         while (true)
         {
+            if (work > (throughBreaks ? k.LongestShift : k.LongestPiece) && (long)k.Until > t + GiveUp)
+            {
+                return Horizon;
+            }
+
             for (; i < k.From.Length; i++)
             {
                 var start = Math.Max(t, k.From[i]);
@@ -112,6 +126,29 @@ internal sealed class Hours
 
         var (k, i) = At(t);
         return i < k.To.Length ? k.To[i] : t;
+    }
+
+    /// <summary>The instant of the working minute that so many come before; <see cref="Horizon"/> where there is none.</summary>
+    public int StartAt(int worked)
+    {
+        if (_ahead is null)
+        {
+            return worked;
+        }
+
+        var k = _known;
+        while (k.From.Length == 0 || k.Before[^1] + k.To[^1] - k.From[^1] <= worked)
+        {
+            if (k.Until >= Horizon)
+            {
+                return Horizon;
+            }
+
+            k = Learn(Math.Max(180 * Day, k.Until * 2));
+        }
+
+        var piece = FirstReaching(k, 0, worked + 1);
+        return k.From[piece] + worked - k.Before[piece];
     }
 
     /// <summary>Working minutes between two instants.</summary>
@@ -166,8 +203,14 @@ internal sealed class Hours
 
     private List<HoursPiece> Upto(int until) => [.. _ahead!(until)];
 
-    private int Worked(int t)
+    /// <summary>Working minutes before an instant.</summary>
+    public int Worked(int t)
     {
+        if (_ahead is null)
+        {
+            return t;
+        }
+
         var (k, i) = At(t);
         return i < k.From.Length ? k.Before[i] + Math.Max(0, t - k.From[i]) : k.Before.Length == 0 ? 0 : k.Before[^1] + k.To[^1] - k.From[^1];
     }
@@ -180,21 +223,13 @@ internal sealed class Hours
         {
             if (k.To.Length > 0 && k.To[^1] > t)
             {
-                var (low, high) = (0, k.To.Length - 1);
-                while (low < high)
+                var piece = k.ByDay[Math.Max(0, t) / Day];
+                while (k.To[piece] <= t)
                 {
-                    var middle = (low + high) >> 1;
-                    if (k.To[middle] > t)
-                    {
-                        high = middle;
-                    }
-                    else
-                    {
-                        low = middle + 1;
-                    }
+                    piece++;
                 }
 
-                return (k, low);
+                return (k, piece);
             }
 
             if (k.Until >= Horizon)
@@ -202,7 +237,7 @@ internal sealed class Hours
                 return (k, k.To.Length);
             }
 
-            k = Learn(Math.Max(t + 60 * 1440, Math.Max(k.Until, 180 * 1440) * 2));
+            k = Learn(Math.Max(t + 60 * Day, Math.Max(k.Until, 180 * Day) * 2));
         }
     }
 
@@ -244,12 +279,37 @@ internal sealed class Hours
                 sum += to[i] - from[i];
             }
 
+            var pause = 0;
+            for (var i = 1; i < pieces.Count; i++)
+            {
+                pause = pieces[i].Shift == pieces[i - 1].Shift ? pause + from[i] - to[i - 1] : 0;
+                MostPause = Math.Max(MostPause, pause);
+            }
+
             for (var i = pieces.Count - 1; i >= 0; i--)
             {
                 shiftEnd[i] = i + 1 < pieces.Count && pieces[i + 1].Shift == pieces[i].Shift ? shiftEnd[i + 1] : to[i];
             }
 
-            return _known = new(from, to, before, shiftEnd, until);
+            var byDay = new int[to.Length == 0 ? 0 : (to[^1] - 1) / Day + 1];
+            for (int d = 0, i = 0; d < byDay.Length; d++)
+            {
+                while (to[i] <= d * Day)
+                {
+                    i++;
+                }
+
+                byDay[d] = i;
+            }
+
+            var (longestPiece, longestShift) = (0, 0);
+            for (var i = 0; i < from.Length; i++)
+            {
+                longestPiece = Math.Max(longestPiece, to[i] - from[i]);
+                longestShift = Math.Max(longestShift, shiftEnd[i] - from[i]);
+            }
+
+            return _known = new(from, to, before, shiftEnd, byDay, longestPiece, longestShift, until);
         }
     }
 }

@@ -27,7 +27,8 @@ internal static class Inside
         var decoder = new Decoder(model);
         for (var c = 0; c < model.Clusters.Length; c++)
         {
-            if (Goes(c, model.Clusters[c]))
+            // What is tied to nothing and finds no place is left out by the decoder itself.
+            if ((model.Parks && !model.Clusters[c].Tied) || Goes(c, model.Clusters[c]))
             {
                 continue;
             }

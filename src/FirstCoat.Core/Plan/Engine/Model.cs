@@ -68,6 +68,9 @@ internal sealed class Model
     /// <summary>Hours of a class of people for a build; null for all classes: round the clock.</summary>
     public Func<int, int, Hours>? ClassHours { get; init; }
 
+    /// <summary>Whose working minutes the time of each class is booked in, all of <see cref="ClassHours"/> within it; null: the clock.</summary>
+    public Hours[]? Axis { get; init; }
+
     /// <summary>Units of time that one unit of work takes somebody of a class; null: 1 each.</summary>
     public double[]? Pace { get; init; }
 
@@ -128,26 +131,74 @@ internal sealed class Model
         Before = Follow(After);
         var order = Order();
         (Clusters, ClusterOf) = Tying.Make(this, order);
-        ClusterAfter = Clusters.Select((c, i) => c.Operations.SelectMany(o => After[o]).Select(l => ClusterOf[l.Other]).Where(k => k != i).Distinct().ToArray()).ToArray();
-        var next = Clusters.Select(_ => new List<int>()).ToArray();
-        for (var c = 0; c < Clusters.Length; c++)
+        ClusterAfter = new int[Clusters.Length][];
+        for (var i = 0; i < Clusters.Length; i++)
         {
-            foreach (var p in ClusterAfter[c])
-            {
-                next[p].Add(c);
-            }
+            ClusterAfter[i] = Waited(Clusters[i], i);
         }
 
-        ClusterBefore = next.Select(n => n.ToArray()).ToArray();
+        ClusterBefore = Turn(ClusterAfter);
         CrewAt = new int[Count + 1];
         for (var o = 0; o < Count; o++)
         {
-            CrewAt[o + 1] = CrewAt[o] + Crew[o].Sum(n => Math.Min(n.Count, n.Classes.Length));
+            CrewAt[o + 1] = CrewAt[o];
+            foreach (var need in Crew[o])
+            {
+                CrewAt[o + 1] += Math.Min(need.Count, need.Classes.Length);
+            }
         }
 
-        Apart = Crew.Select(c => c.All(n => n.Classes.Length == 1) && c.Select(n => n.Classes[0]).Distinct().Count() == c.Length).ToArray();
+        Apart = RoundTheClock ? Crew.Select(c => c.All(n => n.Classes.Length == 1) && c.Select(n => n.Classes[0]).Distinct().Count() == c.Length).ToArray() : new bool[Count];
         Tail = Tails(order);
         return this;
+    }
+
+    /// <summary>The same lists from the other end.</summary>
+    private static int[][] Turn(int[][] after)
+    {
+        var count = new int[after.Length];
+        foreach (var list in after)
+        {
+            foreach (var other in list)
+            {
+                count[other]++;
+            }
+        }
+
+        var before = Array.ConvertAll(count, c => c == 0 ? [] : new int[c]);
+        for (var i = after.Length - 1; i >= 0; i--)
+        {
+            foreach (var other in after[i])
+            {
+                before[other][--count[other]] = i;
+            }
+        }
+
+        return before;
+    }
+
+    private int[] Waited(Cluster cluster, int number)
+    {
+        if (cluster.Operations is [var only])
+        {
+            var links = After[only];
+            return links.Length switch { 0 => [], 1 => [ClusterOf[links[0].Other]], _ => links.Select(l => ClusterOf[l.Other]).Distinct().ToArray() };
+        }
+
+        var waited = new List<int>();
+        foreach (var o in cluster.Operations)
+        {
+            foreach (var link in After[o])
+            {
+                var other = ClusterOf[link.Other];
+                if (other != number && !waited.Contains(other))
+                {
+                    waited.Add(other);
+                }
+            }
+        }
+
+        return [.. waited];
     }
 
     /// <summary>The same problem seen from its end: time runs backwards.</summary>
@@ -167,29 +218,48 @@ internal sealed class Model
         Weight = Weight,
     }.Prepare();
 
-    private static Link[][] Follow(Link[][] after)
+    /// <summary>The same links from the other end.</summary>
+    public static Link[][] Follow(IReadOnlyList<IReadOnlyList<Link>> after)
     {
-        var before = after.Select(_ => new List<Link>()).ToArray();
-        for (var o = 0; o < after.Length; o++)
+        var count = new int[after.Count];
+        foreach (var links in after)
         {
-            foreach (var link in after[o])
+            for (var i = 0; i < links.Count; i++)
             {
-                before[link.Other].Add(link with { Other = o });
+                count[links[i].Other]++;
             }
         }
 
-        return before.Select(b => b.ToArray()).ToArray();
+        var before = Array.ConvertAll(count, c => c == 0 ? [] : new Link[c]);
+        for (var o = after.Count - 1; o >= 0; o--)
+        {
+            for (var i = after[o].Count - 1; i >= 0; i--)
+            {
+                var other = after[o][i].Other;
+                before[other][--count[other]] = after[o][i] with { Other = o };
+            }
+        }
+
+        return before;
     }
 
     private int[] Order()
     {
-        var waiting = After.Select(a => a.Length).ToArray();
-        var ready = new Queue<int>(Enumerable.Range(0, Count).Where(o => waiting[o] == 0));
-        var order = new List<int>(Count);
+        var order = Sort(After, Before, out var circle);
+        return circle is null ? order : throw new CycleException(circle);
+    }
+
+    /// <summary>Operations each after what it follows.</summary>
+    /// <param name="circle">Some that wait for each other; null: none do.</param>
+    public static int[] Sort(IReadOnlyList<IReadOnlyList<Link>> after, IReadOnlyList<IReadOnlyList<Link>> before, out int[]? circle)
+    {
+        var waiting = after.Select(a => a.Count).ToArray();
+        var ready = new Queue<int>(Enumerable.Range(0, waiting.Length).Where(o => waiting[o] == 0));
+        var order = new List<int>(waiting.Length);
         while (ready.TryDequeue(out var o))
         {
             order.Add(o);
-            foreach (var link in Before[o])
+            foreach (var link in before[o])
             {
                 if (--waiting[link.Other] == 0)
                 {
@@ -198,14 +268,15 @@ internal sealed class Model
             }
         }
 
-        return order.Count == Count ? [.. order] : throw new CycleException(Cycle(waiting));
+        circle = order.Count == waiting.Length ? null : Circle(after, waiting);
+        return [.. order];
     }
 
-    private int[] Cycle(int[] waiting)
+    private static int[] Circle(IReadOnlyList<IReadOnlyList<Link>> after, int[] waiting)
     {
         var seen = new Dictionary<int, int>();
         var path = new List<int>();
-        for (var o = Array.FindIndex(waiting, w => w > 0); ; o = After[o].First(l => waiting[l.Other] > 0).Other)
+        for (var o = Array.FindIndex(waiting, w => w > 0); ; o = after[o].First(l => waiting[l.Other] > 0).Other)
         {
             if (seen.TryGetValue(o, out var at))
             {

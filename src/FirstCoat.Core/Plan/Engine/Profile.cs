@@ -32,6 +32,9 @@ internal sealed class Profile
 
     public int Capacity { get; }
 
+    /// <summary>From when on it is as it will be for ever.</summary>
+    public int End => _steps[_count - 1].At;
+
     public void Clear() => (_count, _steps[0].Used, _hint) = (1, 0, 0);
 
     public void CopyFrom(Profile other)

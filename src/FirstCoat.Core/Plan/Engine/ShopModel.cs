@@ -13,10 +13,13 @@ internal sealed class ShopModel
     private readonly Dictionary<string, int> _index = [];
     private readonly List<PlanOperation> _operations = [];
     private readonly List<int> _build = [];
-    private readonly Dictionary<string, int> _resources = [];
+    private readonly Dictionary<(WaitKind Kind, string Name), int> _resources = [];
+    private readonly List<(WaitKind Kind, string Name)> _names = [];
     private readonly List<int> _capacity = [];
     private readonly List<List<Link>> _after = [];
     private readonly List<List<Since>> _since = [];
+    private readonly List<Need[]> _crew = [];
+    private readonly Dictionary<(string Trade, string? Kinds), int[]> _able = [];
     private readonly List<InsertedOperation> _inserted = [];
     private readonly Dictionary<string, int> _people;
 
@@ -26,14 +29,15 @@ internal sealed class ShopModel
         _problem = problem;
         Hours = new(problem);
         _people = problem.People.Select((p, i) => (p.Id, i)).ToDictionary(x => x.Id, x => x.i);
-        foreach (var _ in problem.People)
+        foreach (var p in problem.People)
         {
             _capacity.Add(1);
+            _names.Add((WaitKind.Person, p.Name));
         }
 
         foreach (var s in problem.Stations)
         {
-            Resource("station " + s.Kind, s.Count);
+            Resource(WaitKind.Station, s.Kind, s.Count);
         }
 
         foreach (var (build, b) in problem.Builds.Select((x, i) => (x, i)))
@@ -75,17 +79,7 @@ internal sealed class ShopModel
     public IReadOnlyList<Since> SinceOf(int operation) => _since[operation];
 
     /// <summary>What holds a resource is called in a reason, and of which kind it is.</summary>
-    public (WaitKind Kind, string Name) NameOf(int resource)
-    {
-        if (resource < _problem.People.Count)
-        {
-            return (WaitKind.Person, _problem.People[resource].Name);
-        }
-
-        var name = _resources.First(r => r.Value == resource).Key;
-        var kind = name.Split(' ', 2);
-        return (kind[0] switch { "station" => WaitKind.Station, "stock" => WaitKind.Stock, "air" => WaitKind.Air, _ => WaitKind.Operation }, kind[1]);
-    }
+    public (WaitKind Kind, string Name) NameOf(int resource) => _names[resource];
 
     private void Add(PlanOperation o, int build)
     {
@@ -100,11 +94,13 @@ internal sealed class ShopModel
         }
 
         _since.Add(since);
-        if (Candidates(o) is null)
+        var crew = Candidates(o);
+        _crew.Add([.. crew ?? []]);
+        if (crew is null)
         {
             Cannot(o.Id, new(WaitKind.Fault, $"nobody in the shop can do it: {string.Join(", ", o.With.Select(w => w.Trade).Prepend(o.Trade!))}"));
         }
-        else if (o.WithoutStop && o.Trade is not null && o.Minutes > 0 && Candidates(o)![0].Classes.All(p => Hours.Of(p).NextWithoutStop(0, Length(o, p), o.ThroughBreak) >= Engine.Hours.Horizon))
+        else if (o.WithoutStop && crew.Count > 0 && o.Minutes > 0 && crew[0].Classes.All(p => Hours.Of(p).NextWithoutStop(0, Length(o, p), o.ThroughBreak) >= Engine.Hours.Horizon))
         {
             Cannot(o.Id, new(WaitKind.Fault, $"must run without a stop for {o.Minutes / 60.0:0.#} hours, and no shift is as long"));
         }
@@ -134,8 +130,7 @@ internal sealed class ShopModel
         var needs = new List<Need>();
         foreach (var (trade, count) in counts)
         {
-            var able = Enumerable.Range(0, _problem.People.Count).Where(i => _problem.People[i].Trades.Contains(trade) && !_problem.People[i].NotGiven.Overlaps(o.Kinds))
-                .OrderBy(i => o.Preferred.Contains(_problem.People[i].Id) ? 0 : 1).ToArray();
+            var able = Able(trade, o);
             if (trade == o.Trade && o.Person is not null && _people.TryGetValue(o.Person, out var named))
             {
                 // Somebody is settled for the first place; the rest of the same trade comes out of the others.
@@ -152,6 +147,11 @@ internal sealed class ShopModel
             needs.Add(new(count, able));
         }
 
+        if (needs.Count == 1)
+        {
+            return needs[0].Classes.Length >= needs[0].Count ? needs : null;
+        }
+
         var taken = new Taken[needs.Sum(n => Math.Min(n.Count, n.Classes.Length))];
         return needs.All(n => n.Classes.Length >= n.Count) && Matching.Assign([.. needs], [.. _problem.People.Select(_ => 1)], taken) ? needs : null;
 
@@ -160,6 +160,18 @@ internal sealed class ShopModel
             list.Add(item);
             return item;
         }
+    }
+
+    /// <summary>Who has a trade and is given this kind of work, whom it suits best first.</summary>
+    private int[] Able(string trade, PlanOperation o)
+    {
+        var key = (trade, o.Kinds.Count == 0 ? null : string.Join(' ', o.Kinds.Order()));
+        if (!_able.TryGetValue(key, out var able))
+        {
+            able = _able[key] = Enumerable.Range(0, _problem.People.Count).Where(i => _problem.People[i].Trades.Contains(trade) && !_problem.People[i].NotGiven.Overlaps(o.Kinds)).ToArray();
+        }
+
+        return o.Preferred.Count == 0 ? able : [.. able.OrderBy(i => o.Preferred.Contains(_problem.People[i].Id) ? 0 : 1)];
     }
 
     private void Link(IReadOnlySet<(string Operation, string After)> lapsed)
@@ -277,52 +289,44 @@ internal sealed class ShopModel
     {
         while (true)
         {
-            try
+            Model.Sort(_after, Model.Follow(_after), out var circle);
+            if (circle is null)
             {
-                new Model
-                {
-                    Work = new int[_operations.Count],
-                    Release = [],
-                    Run = [],
-                    OwnHours = [],
-                    Crew = _operations.Select(_ => Array.Empty<Need>()).ToArray(),
-                    Uses = [],
-                    After = _after.Select(a => a.ToArray()).ToArray(),
-                    Build = _build.ToArray(),
-                    Holds = [],
-                    Capacity = [],
-                    Due = [],
-                    Weight = [],
-                }.Prepare();
                 return;
             }
-            catch (CycleException e)
+
+            var names = string.Join(" > ", circle.Append(circle[0]).Select(o => _operations[o].Name));
+            foreach (var o in circle)
             {
-                var names = string.Join(" > ", e.Operations.Append(e.Operations[0]).Select(o => _operations[o].Name));
-                foreach (var o in e.Operations)
-                {
-                    _after[o].Clear();
-                    Cannot(_operations[o].Id, new(WaitKind.Fault, $"these wait for each other: {names}"));
-                }
+                _after[o].Clear();
+                Cannot(_operations[o].Id, new(WaitKind.Fault, $"these wait for each other: {names}"));
             }
         }
     }
 
-    private int Resource(string name, int capacity)
+    private int Resource(WaitKind kind, string name, int capacity)
     {
-        if (!_resources.TryGetValue(name, out var at))
+        if (!_resources.TryGetValue((kind, name), out var at))
         {
-            at = _resources[name] = _capacity.Count;
+            at = _resources[(kind, name)] = _capacity.Count;
             _capacity.Add(capacity);
+            _names.Add((kind, name));
         }
 
         return at;
     }
 
+    private static readonly Use[] Nothing = [];
+
     private Use[] Uses(PlanOperation o, Dictionary<string, List<int>> groups)
     {
+        if (o.Station is null && o.Uses.Count == 0 && _problem.Air.Count == 0 && groups.Count == 0)
+        {
+            return Nothing;
+        }
+
         var uses = new List<Use>();
-        if (o.Station is not null && _resources.TryGetValue("station " + o.Station, out var station))
+        if (o.Station is not null && _resources.TryGetValue((WaitKind.Station, o.Station), out var station))
         {
             uses.Add(new(station, 1, 1));
         }
@@ -330,13 +334,13 @@ internal sealed class ShopModel
         foreach (var thing in o.Uses)
         {
             var have = _problem.Stock.FirstOrDefault(s => s.Name == thing.Name)?.Count ?? 0;
-            uses.Add(new(Resource("stock " + thing.Name, have), thing.Count, thing.Count));
+            uses.Add(new(Resource(WaitKind.Stock, thing.Name, have), thing.Count, thing.Count));
         }
 
         foreach (var rule in _problem.Air)
         {
             var space = o.Space ?? "";
-            var (one, other) = (Resource($"air {rule.Why}\n{rule.One} {space}", Everyone), Resource($"air {rule.Why}\n{rule.Other} {space}", Everyone));
+            var (one, other) = (Resource(WaitKind.Air, $"{rule.Why}\n{rule.One} {space}", Everyone), Resource(WaitKind.Air, $"{rule.Why}\n{rule.Other} {space}", Everyone));
             if (o.Kinds.Contains(rule.One))
             {
                 uses.Add(new(one, 1, 1));
@@ -363,29 +367,29 @@ internal sealed class ShopModel
         var groups = new Dictionary<string, List<int>>();
         foreach (var (build, group) in _problem.Builds.SelectMany(b => b.OneAtATime.Select(g => (b, g))))
         {
-            var at = Resource($"group {string.Join(' ', group)}", 1);
+            var at = Resource(WaitKind.Operation, string.Join(' ', group), 1);
             group.Distinct().ToList().ForEach(id => (groups.TryGetValue(id, out var list) ? list : groups[id] = []).Add(at));
         }
 
         var uses = _operations.Select(o => Uses(o, groups)).ToArray();
         var fillIn = _build.Select(b => _problem.Builds[b].FillIn).ToArray();
-        var crew = _operations.Select(o => (Candidates(o) ?? []).ToArray()).ToArray();
-        var closed = _problem.Stations.SelectMany(s => s.Closed.Select(c => new Closure(_resources["station " + s.Kind], Clip(c.From - _problem.Now), c.To is { } to ? Clip(to - _problem.Now) : Model.Parked, Math.Min(c.Count, s.Count)))).ToArray();
+        var closed = _problem.Stations.SelectMany(s => s.Closed.Select(c => new Closure(_resources[(WaitKind.Station, s.Kind)], Clip(c.From - _problem.Now), c.To is { } to ? Clip(to - _problem.Now) : Model.Parked, Math.Min(c.Count, s.Count)))).ToArray();
         var covers = _problem.Builds.Select(b => b.Covered?.OrderBy(c => c.From).Select(c => new Cover(Clip(c.From - _problem.Now), (long)(c.InAll * 100))).ToArray()).ToArray();
         return new()
         {
             Work = _operations.Select(o => (int)o.Minutes).ToArray(),
             Release = _since.Select(s => s.Select(x => x.At).Append(0).Max()).ToArray(),
-            Run = _operations.Select((o, i) => RunOf(o, fillIn[i] && crew[i].Length == 1 && crew[i][0].Count == 1)).ToArray(),
+            Run = _operations.Select((o, i) => RunOf(o, fillIn[i] && _crew[i].Length == 1 && _crew[i][0].Count == 1)).ToArray(),
             OwnHours = _operations.Select(o => o.Supplier is not null ? Hours.Supplier(o.Supplier) : Engine.Hours.Always).ToArray(),
-            Crew = crew,
+            Crew = [.. _crew],
             Uses = uses,
             After = _after.Select(a => a.ToArray()).ToArray(),
             Build = [.. _build],
-            Holds = _operations.Where(o => o.Hold is not null && _index.ContainsKey(o.Hold.Until) && _resources.ContainsKey("station " + o.Hold.Station))
-                .Select(o => new Hold(_index[o.Id], _index[o.Hold!.Until], _resources["station " + o.Hold.Station])).ToArray(),
+            Holds = _operations.Where(o => o.Hold is not null && _index.ContainsKey(o.Hold.Until) && _resources.ContainsKey((WaitKind.Station, o.Hold.Station)))
+                .Select(o => new Hold(_index[o.Id], _index[o.Hold!.Until], _resources[(WaitKind.Station, o.Hold.Station)])).ToArray(),
             Capacity = [.. _capacity],
             ClassHours = Hours.HasSlots ? (p, b) => Hours.Of(p, _problem.Builds[b].Id) : (p, _) => Hours.Of(p),
+            Axis = Enumerable.Range(0, _problem.People.Count).Select(Hours.Of).ToArray(),
             Pace = _problem.People.All(p => p.Pace == 1) ? null : _problem.People.Select(p => p.Pace).ToArray(),
             Due = _problem.Builds.Select(b => b.Due is { } due ? Clip(due - _problem.Now) : Engine.Hours.Horizon).ToArray(),
             Weight = _problem.Builds.Select(b => b.Due is null ? 0 : b.Weight).ToArray(),

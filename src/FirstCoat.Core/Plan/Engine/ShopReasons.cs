@@ -8,10 +8,12 @@ internal sealed class ShopReasons
     private readonly Model _model;
     private readonly Schedule _schedule;
     private readonly List<(int From, int To, int Operation)>[] _busy;
+    private readonly ILookup<int, int> _opens;
 
     public ShopReasons(PlanProblem problem, ShopModel shop, Schedule schedule)
     {
         (_problem, _shop, _model, _schedule) = (problem, shop, shop.Model, schedule);
+        _opens = _model.Holds.ToLookup(h => h.Open, h => h.Resource);
         _busy = _model.Capacity.Select(_ => new List<(int, int, int)>()).ToArray();
         for (var o = 0; o < _model.Count; o++)
         {
@@ -28,7 +30,10 @@ internal sealed class ShopReasons
                     _busy[use.Resource].Add((from, to, o));
                 }
 
-                People(o).ToList().ForEach(p => _busy[p].Add((from, to, o)));
+                foreach (var p in People(o))
+                {
+                    _busy[p].Add((from, to, o));
+                }
             }
         }
 
@@ -36,10 +41,24 @@ internal sealed class ShopReasons
         {
             _busy[hold.Resource].Add((schedule.Start[hold.Open], schedule.Finish[hold.Close], hold.Open));
         }
+
+        Array.ForEach(_busy, b => b.Sort((x, y) => (x.To, x.Operation).CompareTo((y.To, y.Operation))));
     }
 
     /// <summary>Who does an operation, by number.</summary>
-    public IEnumerable<int> People(int o) => Enumerable.Range(_model.CrewAt[o], _model.CrewAt[o + 1] - _model.CrewAt[o]).Where(i => _schedule.Crew[i].Count > 0).Select(i => _schedule.Crew[i].Class);
+    public List<int> People(int o)
+    {
+        var people = new List<int>(1);
+        for (var i = _model.CrewAt[o]; i < _model.CrewAt[o + 1]; i++)
+        {
+            if (_schedule.Crew[i].Count > 0)
+            {
+                people.Add(_schedule.Crew[i].Class);
+            }
+        }
+
+        return people;
+    }
 
     public PlanReason Of(int o)
     {
@@ -79,7 +98,7 @@ internal sealed class ShopReasons
             return new(WaitKind.Deposit, $"not covered: {covers.Select(c => c.InAll).DefaultIfEmpty(0).Max() / 100m:0.00} may be spent in all");
         }
 
-        var closed = _model.Uses[o].Select(u => u.Resource).Concat(_model.Holds.Where(h => h.Open == o).Select(h => h.Resource)).Select(_shop.NameOf).FirstOrDefault(r => Closure(r.Name) is not null);
+        var closed = _model.Uses[o].Select(u => u.Resource).Concat(_opens[o]).Select(_shop.NameOf).FirstOrDefault(r => Closure(r.Name) is not null);
         return closed.Name is { } station ? new(WaitKind.Station, $"{station}: {Closure(station)!.Why}")
             : _model.Holds.Any(h => _model.ClusterOf[h.Open] == _model.ClusterOf[o]) ? new(WaitKind.Fault, "what it holds and what it needs wait for each other")
             : new(WaitKind.Fault, "no time can be found in which it fits");
@@ -114,13 +133,13 @@ internal sealed class ShopReasons
     /// <summary>The first instant at which its people's hours would let it begin.</summary>
     private int FirstChance(int o, int ready)
     {
-        var people = People(o).ToList();
+        var people = People(o);
         if (people.Count == 0)
         {
             return _model.OwnHours[o].Next(ready);
         }
 
-        var hours = people.Select(p => HoursOf(p, o)).Aggregate(Hours.Both);
+        var hours = people.Count == 1 ? HoursOf(people[0], o) : people.Select(p => HoursOf(p, o)).Aggregate(Hours.Both);
         return _model.Run[o] is Run.Nonstop or Run.ThroughBreaks ? hours.NextWithoutStop(ready, _schedule.Finish[o] - _schedule.Start[o], _model.Run[o] == Run.ThroughBreaks) : hours.Next(ready);
     }
 
@@ -132,18 +151,31 @@ internal sealed class ShopReasons
     private PlanReason? Blocked(int o, int ready, int start)
     {
         var (last, at, held) = (-1, ready, -1);
-        var resources = People(o).Concat(_model.Uses[o].Where(u => u.Need > 0).Select(u => u.Resource)).Concat(_model.Holds.Where(h => h.Open == o).Select(h => h.Resource)).ToList();
+        var resources = People(o);
+        foreach (var use in _model.Uses[o])
+        {
+            resources.Add(use.Resource);
+        }
+
+        resources.AddRange(_opens[o]);
 
         // Others could have done it too; they were busy as well.
-        resources.AddRange(_model.Crew[o].SelectMany(n => n.Classes).Where(c => !resources.Contains(c)));
+        foreach (var need in _model.Crew[o])
+        {
+            foreach (var c in need.Classes)
+            {
+                if (!resources.Contains(c))
+                {
+                    resources.Add(c);
+                }
+            }
+        }
+
         foreach (var resource in resources)
         {
-            foreach (var (_, to, other) in _busy[resource])
+            if (LastEnd(resource, o, start) is { } use && use.To > at)
             {
-                if (other != o && to > at && to <= start)
-                {
-                    (last, at, held) = (other, to, resource);
-                }
+                (last, at, held) = (use.Operation, use.To, resource);
             }
         }
 
@@ -166,21 +198,43 @@ internal sealed class ShopReasons
         };
     }
 
+    /// <summary>What used a resource last before an operation could start.</summary>
+    private (int From, int To, int Operation)? LastEnd(int resource, int o, int start)
+    {
+        var uses = _busy[resource];
+        var (low, high) = (0, uses.Count);
+        while (low < high)
+        {
+            var middle = (low + high) / 2;
+            (low, high) = uses[middle].To <= start ? (middle + 1, high) : (low, middle);
+        }
+
+        while (--low >= 0)
+        {
+            if (uses[low].Operation != o)
+            {
+                return uses[low];
+            }
+        }
+
+        return null;
+    }
+
     private PlanReason? Covered(int o, int start) =>
         _model.Covers[_model.Build[o]]?.Any(c => Math.Abs(FirstChance(o, c.From) - start) < 1 || c.From == start) == true ? new(WaitKind.Deposit, "waits for the next cover") : null;
 
     /// <summary>It waits so that what follows it keeps its window.</summary>
     private PlanReason? Partner(int o)
     {
-        var window = _model.Before[o].FirstOrDefault(l => l.HasWindow || _model.Holds.Any(h => h.Open == o));
+        var window = _model.Before[o].FirstOrDefault(l => l.HasWindow || _opens[o].Any());
         return window == default ? null : new(WaitKind.Window, "starts so that what follows can follow in time", _shop.Operations[window.Other].Id);
     }
 
     private PlanReason? Away(int o, int free)
     {
+        var at = _problem.Now + _shop.Hours.Shop.Next(free);
         foreach (var p in People(o).Concat(_model.Crew[o].SelectMany(n => n.Classes)))
         {
-            var at = _problem.Calendar.From(_problem.Now + free).First().Start;
             if (_problem.People[p].Absent.Covers(at))
             {
                 return new(WaitKind.Absence, $"{_problem.People[p].Name} is away", _problem.People[p].Id);

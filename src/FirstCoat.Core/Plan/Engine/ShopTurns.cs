@@ -51,10 +51,19 @@ internal static class ShopTurns
         while (ready.TryDequeue(out var o))
         {
             var own = model.Work[o] * (model.Crew[o].Length > 0 ? ClockPerWork : 1);
-            tail[o] = own + model.Before[o].Select(l => tail[l.Other] + l.Lag - (l.FromStart ? own : 0)).DefaultIfEmpty(0).Max();
-            foreach (var link in model.After[o].Where(l => --waiting[l.Other] == 0))
+            var longest = 0.0;
+            foreach (var link in model.Before[o])
             {
-                ready.Enqueue(link.Other);
+                longest = Math.Max(longest, tail[link.Other] + link.Lag - (link.FromStart ? own : 0));
+            }
+
+            tail[o] = own + longest;
+            foreach (var link in model.After[o])
+            {
+                if (--waiting[link.Other] == 0)
+                {
+                    ready.Enqueue(link.Other);
+                }
             }
         }
 

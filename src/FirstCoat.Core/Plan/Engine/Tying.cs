@@ -12,9 +12,12 @@ internal static class Tying
         var group = Enumerable.Range(0, model.Count).ToArray();
         for (var o = 0; o < model.Count; o++)
         {
-            foreach (var link in model.After[o].Where(l => l.HasWindow))
+            foreach (var link in model.After[o])
             {
-                Union(group, o, link.Other);
+                if (link.HasWindow)
+                {
+                    Union(group, o, link.Other);
+                }
             }
         }
 
@@ -29,23 +32,38 @@ internal static class Tying
             }
         }
 
-        while (Merge(model, group))
+        while (HasCircle(model, group) && Merge(model, group))
         {
         }
 
-        var place = new int[model.Count];
-        for (var i = 0; i < order.Length; i++)
-        {
-            place[order[i]] = i;
-        }
-
+        // Numbered by their first operation; members in the order that keeps every link.
         var clusterOf = new int[model.Count];
-        var made = Enumerable.Range(0, model.Count).GroupBy(o => Root(group, o)).Select((g, i) =>
+        var (number, size) = (new int[model.Count], new int[model.Count]);
+        var count = 0;
+        for (var o = 0; o < model.Count; o++)
         {
-            var members = g.OrderBy(o => place[o]).ToArray();
-            Array.ForEach(members, o => clusterOf[o] = i);
-            return new Cluster(members, model.Holds.Where(h => Root(group, h.Open) == g.Key).ToArray()) { Tied = members.Length > 1 || model.Holds.Any(h => h.Open == members[0]) };
-        }).ToArray();
+            var root = Root(group, o);
+            number[root] = root == o ? count++ : number[root];
+            clusterOf[o] = number[root];
+            size[number[root]]++;
+        }
+
+        var members = new int[count][];
+        var filled = new int[count];
+        foreach (var o in order)
+        {
+            var c = clusterOf[o];
+            (members[c] ??= new int[size[c]])[filled[c]++] = o;
+        }
+
+        var holds = model.Holds.ToLookup(h => clusterOf[h.Open]);
+        var made = new Cluster[count];
+        for (var c = 0; c < count; c++)
+        {
+            Hold[] mine = holds.Count == 0 || !holds.Contains(c) ? [] : [.. holds[c]];
+            made[c] = new Cluster(members[c], mine) { Tied = members[c].Length > 1 || mine.Length > 0 };
+        }
+
         return (made, clusterOf);
     }
 
@@ -65,6 +83,43 @@ internal static class Tying
         }
 
         return seen;
+    }
+
+    /// <summary>Whether groups wait for each other: then not all of them can be put in an order.</summary>
+    private static bool HasCircle(Model model, int[] group)
+    {
+        var waiting = new int[model.Count];
+        var left = 0;
+        for (var o = 0; o < model.Count; o++)
+        {
+            left += Root(group, o) == o ? 1 : 0;
+            foreach (var link in model.After[o])
+            {
+                waiting[Root(group, o)] += Root(group, link.Other) != Root(group, o) ? 1 : 0;
+            }
+        }
+
+        if (left == model.Count)
+        {
+            return false;
+        }
+
+        var members = Enumerable.Range(0, model.Count).ToLookup(o => Root(group, o));
+        var ready = new Stack<int>(members.Select(m => m.Key).Where(g => waiting[g] == 0));
+        while (ready.TryPop(out var g))
+        {
+            left--;
+            foreach (var link in members[g].SelectMany(o => model.Before[o]))
+            {
+                var next = Root(group, link.Other);
+                if (next != g && --waiting[next] == 0)
+                {
+                    ready.Push(next);
+                }
+            }
+        }
+
+        return left > 0;
     }
 
     /// <summary>Joins the groups of one circle of waiting, if there is one.</summary>

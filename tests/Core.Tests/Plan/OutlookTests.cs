@@ -1,0 +1,69 @@
+using FirstCoat.Core.Plan;
+using NodaTime;
+
+namespace FirstCoat.Core.Tests.Plan;
+
+/// <summary>Sampled futures against what can be worked out.</summary>
+public sealed class OutlookTests
+{
+    // Round the clock, so that durations are finishes.
+    private static readonly WorkCalendar Always = new(WorkWeek.Of(Enumerable.Range(1, 7).Select(d => ((IsoDayOfWeek)d, 0, 1440, (IReadOnlyList<(int, int)>)[]))));
+    private static readonly long Now = Always.Minute(new(2026, 3, 5, 8, 0));
+
+    private static PlanOperation Op(string id, long minutes, string trade, params string[] after) => new() { Id = id, Name = id, Minutes = minutes, Trade = trade, After = after.Select(a => new PlanLink(a, 0)).ToList() };
+
+    private static PlanProblem Shop(params PlanOperation[] operations) => new(Now, Always,
+        [new("Ada", "Ada", new HashSet<string> { "metal" }, Blocked.None), new("Bo", "Bo", new HashSet<string> { "paint" }, Blocked.None)], [], [new("b", "b", operations) { Due = Now + 12_000 }]);
+
+    [Fact]
+    public void One_operation_finishes_at_the_quantiles_of_its_estimate()
+    {
+        // Low 5,000, likely 10,000, high 30,000 are P20, P50, P80; the trade's own bias is known to be nothing.
+        var beliefs = Beliefs.None with { Trades = new Dictionary<string, Belief> { ["metal"] = new(0, 0, 0.5) } };
+        var outlook = Outlook.Of(Shop(Op("a", 10_000, "metal") with { Low = 5_000, High = 30_000 }), beliefs, futures: 20_000).Builds["b"];
+        (outlook.P50 - Now).ShouldBeInRange(9_700, 10_300);
+        (outlook.P80 - Now).ShouldBeInRange(29_000, 31_000);
+        // P90: 10,000 x exp(1.2816 / 0.8416 x ln 3).
+        (outlook.P90 - Now).ShouldBeInRange(51_000, 56_500);
+        // ln 1.2 / (ln 3 / 0.8416) = 0.1397: 55.6 of 100.
+        outlook.Kept!.Value.ShouldBeInRange(0.545, 0.567);
+    }
+
+    [Fact]
+    public void What_a_trade_gets_wrong_it_gets_wrong_everywhere()
+    {
+        var shared = Beliefs.None with { Trades = new Dictionary<string, Belief> { ["metal"] = new(0, 0.4, 0) } };
+        var single = Beliefs.None with { Trades = new Dictionary<string, Belief> { ["metal"] = new(0, 0, 0.4) } };
+        var chain = Enumerable.Range(0, 10).Select(i => Op($"o{i}", 1_000, "metal", i == 0 ? [] : [$"o{i - 1}"])).ToArray();
+        // One shared bias: P80 is 10,000 x exp(0.8416 x 0.4) = 14,002. Independent spreads even out.
+        (Outlook.Of(Shop(chain), shared, 20_000).Builds["b"].P80 - Now).ShouldBeInRange(13_800, 14_250);
+        (Outlook.Of(Shop(chain), single, 20_000).Builds["b"].P80 - Now).ShouldBeInRange(11_500, 12_300);
+    }
+
+    [Fact]
+    public void The_same_seed_gives_the_same_outlook_with_any_number_of_threads()
+    {
+        var problem = Shop(Op("a", 3_000, "metal"), Op("c", 2_000, "paint", "a"));
+        var (one, two) = (Outlook.Of(problem, Beliefs.None, 200, threads: 1).Builds["b"], Outlook.Of(problem, Beliefs.None, 200, threads: 2).Builds["b"]);
+        (one.P50, one.P80, one.P90, one.Kept).ShouldBe((two.P50, two.P80, two.P90, two.Kept));
+        Outlook.Of(problem, Beliefs.None, 200, seed: 2).Builds["b"].P80.ShouldNotBe(one.P80);
+    }
+
+    [Fact]
+    public void The_operation_on_the_critical_way_carries_the_risk_and_one_beside_it_does_not()
+    {
+        var outlook = Outlook.Of(Shop(Op("long", 10_000, "metal"), Op("beside", 100, "paint")), Beliefs.None);
+        outlook.Builds["b"].Risks[0].Operation.ShouldBe("long");
+        outlook.Builds["b"].Risks[0].Days.ShouldBeGreaterThan(2);
+        outlook.Builds["b"].Risks.ShouldNotContain(r => r.Operation == "beside" && r.Days > 0.5);
+    }
+
+    [Fact]
+    public void A_supplier_whose_parts_come_late_moves_the_finish_and_one_that_is_sure_does_not()
+    {
+        PlanProblem Waiting(string? supplier) => Shop(Op("fit", 60, "metal") with { Waits = [new(WaitKind.Part, Now + 10_000, "grille") { Supplier = supplier }] });
+        var beliefs = new Beliefs(new Dictionary<string, Belief> { ["metal"] = new(0, 0, 0) }, new Dictionary<string, Belief> { ["s"] = new(Math.Log(1.5), 0, 0) });
+        (Outlook.Of(Waiting(null), beliefs, 50).Builds["b"].P50 - Now).ShouldBe(10_060);
+        (Outlook.Of(Waiting("s"), beliefs, 50).Builds["b"].P50 - Now).ShouldBeInRange(15_059, 15_061);
+    }
+}
