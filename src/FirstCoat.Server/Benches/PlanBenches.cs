@@ -27,7 +27,7 @@ internal static class PlanBenches
         foreach (var times in new[] { 1, 2, 4, 7, 10 })
         {
             var plan = Replan(1500 * times, 25 * times, 9 * times);
-            for (var i = 0; i < 30 / times; i++)
+            for (var i = 0; i < 80 / times; i++)
             {
                 plan();
             }

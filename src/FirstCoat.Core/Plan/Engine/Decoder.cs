@@ -24,6 +24,9 @@ internal sealed class Decoder
     private readonly Dictionary<(Hours, int, int), Hours> _together = [];
     private readonly Dictionary<int, IReadOnlyList<(int From, int To)>> _pieces = [];
     private readonly long[] _spent;
+
+    /// <summary>Until when each resource is known to be taken, side by side for a quick look at many people.</summary>
+    private readonly int[] _taken;
     private readonly int _end;
     private readonly Hours[]? _axis;
     private int[] _release;
@@ -43,6 +46,7 @@ internal sealed class Decoder
         _free = new int[model.Capacity.Length];
         _buildEnd = new int[model.Builds];
         _spent = new long[model.Builds];
+        _taken = new int[model.Capacity.Length];
         Clusters = [.. model.Clusters];
         _marks = [];
         (_markedStart, _markedFinish, _markedCrew) = (new int[model.Count], new int[model.Count], new Taken[Crew.Length]);
@@ -143,6 +147,7 @@ internal sealed class Decoder
         Array.ForEach(_profiles, p => p.Clear());
         Array.Clear(_buildEnd);
         Array.Clear(_spent);
+        Array.Fill(_taken, int.MinValue);
         foreach (var closed in _model.Closed)
         {
             _profiles[closed.Resource].Add(closed.From, closed.To, closed.Amount);
@@ -179,6 +184,7 @@ internal sealed class Decoder
         for (var r = 0; r < _profiles.Length; r++)
         {
             _profiles[r].CopyFrom(mark.Profiles[r]);
+            _taken[r] = _profiles[r].End;
         }
 
         mark.BuildEnd.CopyTo(_buildEnd, 0);
@@ -516,6 +522,7 @@ internal sealed class Decoder
             {
                 var person = Crew[i].Class;
                 _profiles[person].Add(OnAxis(person, from), OnAxis(person, to), sign * Crew[i].Count);
+                _taken[person] = _profiles[person].End;
             }
         }
     }
@@ -793,20 +800,20 @@ internal sealed class Decoder
         var (count, latest) = (0, int.MaxValue);
         foreach (var person in classes)
         {
-            var end = _profiles[person].End;
+            var end = _taken[person];
             if (count == likely.Length && end >= latest)
             {
                 continue;
             }
 
             var at = count == likely.Length ? count - 1 : count++;
-            for (; at > 0 && _profiles[likely[at - 1]].End > end; at--)
+            for (; at > 0 && _taken[likely[at - 1]] > end; at--)
             {
                 likely[at] = likely[at - 1];
             }
 
             likely[at] = person;
-            latest = _profiles[likely[count - 1]].End;
+            latest = _taken[likely[count - 1]];
         }
 
         return likely;
