@@ -67,6 +67,7 @@ public static class ServerSetup
             services.AddDataProtection().PersistKeysToDbContext<ShopDb>().SetApplicationName("FirstCoat");
             services.AddHostedService<Migrator>();
             services.AddHostedService<ChangeListener>();
+            services.AddHostedService<NightlyForecast>();
         }
     }
 

@@ -7,6 +7,7 @@ using FirstCoat.Core.Money.Papers;
 using FirstCoat.Core.Outside;
 using FirstCoat.Core.Parts;
 using FirstCoat.Core.Photos;
+using FirstCoat.Core.Plan;
 using FirstCoat.Core.Reports;
 using FirstCoat.Core.Sequence;
 using FirstCoat.Core.Shop;
@@ -48,6 +49,7 @@ public sealed class ShopDb(DbContextOptions<ShopDb> options, ShopClock clock, Cu
     public DbSet<ApprovalCode> ApprovalCodes => Set<ApprovalCode>();
     public DbSet<Payment> Payments => Set<Payment>();
     public DbSet<Operation> Operations => Set<Operation>();
+    public DbSet<ForecastNight> ForecastNights => Set<ForecastNight>();
     public DbSet<TimeEntry> TimeEntries => Set<TimeEntry>();
     public DbSet<PartLine> Parts => Set<PartLine>();
     public DbSet<MaterialBooking> Materials => Set<MaterialBooking>();
@@ -128,6 +130,14 @@ public sealed class ShopDb(DbContextOptions<ShopDb> options, ShopClock clock, Cu
 
     private static void MapBuilds(ModelBuilder builder)
     {
+        builder.Entity<ForecastNight>(e =>
+        {
+            e.ToTable("plan_forecast_nights");
+            e.HasOne<Build>().WithMany().HasForeignKey(n => n.BuildId).OnDelete(DeleteBehavior.Cascade);
+            e.HasIndex(n => new { n.BuildId, n.On }).IsUnique();
+            e.Property(n => n.Kept).HasPrecision(4, 3);
+            e.Property(n => n.Holds).HasMaxLength(200);
+        });
         builder.Entity<Client>().ToTable("builds_clients");
         builder.Entity<Build>(e =>
         {

@@ -30,7 +30,7 @@ public static class StoreSetup
     {
         services.AddDbContext<ShopDb>((provider, options) => Configure(options, connection(provider)));
         services.AddSingleton<ShopClock>();
-        services.AddSingleton<IPlanner, SinglePassPlanner>();
+        services.AddSingleton<IPlanner, Planner>();
         services.AddSingleton<PlanCache>();
         services.AddSingleton(provider => new PhotoFiles(photoFolder(provider)));
         services.AddSingleton<IMail>(provider => new MailFolder(mailFolder(provider), provider.GetRequiredService<ShopClock>()));

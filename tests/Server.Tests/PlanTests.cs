@@ -126,4 +126,64 @@ public sealed class PlanTests : IClassFixture<ShopFixture>, IAsyncLifetime
         Text(card, "likely").ShouldBe("2026-03-11");
         Text(card, "holds").ShouldContain("Hinge pins");
     }
+
+    [Fact]
+    public async Task The_chain_of_reasons_leads_from_one_build_to_what_holds_another()
+    {
+        var supplier = Guid.CreateVersion7();
+        await _shop.Manager.PutAsJsonAsync($"/api/shop/suppliers/{supplier}", new { name = "Slow Castings", what = "", freightDays = Array.Empty<string>(), version = (uint?)null }).Json();
+        var part = Guid.CreateVersion7();
+        await _shop.Manager.PutAsJsonAsync($"/api/builds/{_first.Id}/parts/{part}", new { name = "Drum", quantity = 1, unitCost = 5, unitPrice = (decimal?)null, supplierId = supplier, clientSupplied = false, operationId = _firstWork, version = (uint?)null }).Json();
+        await _shop.Manager.PostAsJsonAsync($"/api/parts/{part}/move", new { to = "ordered", on = "2026-03-02", version = (uint?)null }).Json();
+        await _shop.Manager.PostAsJsonAsync($"/api/parts/{part}/move", new { to = "expected", on = "2026-03-03", version = (uint?)null }).Json();
+
+        // The first build's job waits for its part, so the second's is done today; what follows it then waits for the one who does both.
+        var after = await _second.Add(TestBuild.Work("And then", 480, after: [new { operation = _secondWork, lagMinutes = 0 }]));
+        var why = (await _shop.Technician.GetAsync($"/api/operations/{after}/why").Json()).EnumerateArray().ToList();
+        why[0].GetProperty("kind").GetString().ShouldBe("person");
+        why[1].GetProperty("name").GetString().ShouldBe("Long job");
+        why[1].GetProperty("kind").GetString().ShouldBe("part");
+        why[1].GetProperty("text").GetString().ShouldBe("Drum");
+        why.Count.ShouldBe(2);
+    }
+
+    [Fact]
+    public async Task A_logged_hour_moves_the_plan_within_a_second()
+    {
+        Text(await _second.Card(), "likely").ShouldBe("2026-03-03");
+        await _shop.Technician.PostAsJsonAsync("/api/clock/start", new { id = Guid.CreateVersion7(), personId = (Guid?)null, operationId = _firstWork, kind = "billable", share = (decimal?)null, breakWorked = (bool?)null }).Json();
+        _shop.At(new LocalDate(2026, 3, 2), 12, 0);
+        var watch = System.Diagnostics.Stopwatch.StartNew();
+        await _shop.Technician.PostAsJsonAsync("/api/clock/stop", new { personId = (Guid?)null, share = 0.9m, done = true, breakWorked = (bool?)null, at = (string?)null }).Json();
+        Text(await _second.Card(), "holdsKind").ShouldNotBe("person");
+        watch.Elapsed.TotalSeconds.ShouldBeLessThan(1);
+    }
+
+    [Fact]
+    public async Task Changes_at_the_same_moment_all_reach_the_plan()
+    {
+        await Task.WhenAll(Enumerable.Range(0, 6).Select(i => _second.Add(TestBuild.Work($"Job {i}", 480))));
+        // Eight hours on the first and seven times eight on the second: the eighth working day from Monday the 2nd.
+        Text(await _second.Card(), "likely").ShouldBe("2026-03-11");
+    }
+
+    [Fact]
+    public async Task Chances_lie_in_order_and_a_night_is_kept_once()
+    {
+        var chance = (await _shop.Technician.GetAsync("/api/plan/chances").Json()).EnumerateArray().Single(c => c.GetProperty("id").GetGuid() == _second.Id);
+        string[] days = [Text(chance, "p50"), Text(chance, "p80"), Text(chance, "p90")];
+        days.ShouldBe(days.Order());
+        days[1].ShouldNotBe(days[0], "a trade without records is not sure of anything");
+        chance.GetProperty("kept").GetDecimal().ShouldBeGreaterThan(0.9m, "it is promised for June");
+        chance.GetProperty("risks").EnumerateArray().Select(r => r.GetProperty("operationId").GetGuid()).ShouldContain(_secondWork);
+
+        await using var scope = _shop.Services.CreateAsyncScope();
+        var desk = scope.ServiceProvider.GetRequiredService<FirstCoat.Store.Plan.PlanDesk>();
+        (await desk.KeepNight(CancellationToken.None)).ShouldBeTrue();
+        (await desk.KeepNight(CancellationToken.None)).ShouldBeFalse();
+        var night = (await _shop.Manager.GetAsync($"/api/builds/{_second.Id}/forecast-nights").Json()).EnumerateArray().ShouldHaveSingleItem();
+        Text(night, "on").ShouldBe("2026-03-02");
+        Text(night, "p80").ShouldBe(days[1]);
+        Text(night, "holdsKind").ShouldBe("person");
+    }
 }

@@ -70,6 +70,9 @@ public sealed record PlanBuild(string Id, string Name, IReadOnlyList<PlanOperati
     /// <summary>When it is promised; null: nothing is promised.</summary>
     public long? Due { get; init; }
 
+    /// <summary>The manager's word on who goes first: lower before higher, among equals who must start soonest.</summary>
+    public int Rank { get; init; }
+
     /// <summary>What a day of lateness counts against another build's.</summary>
     public int Weight { get; init; } = 1;
 

@@ -18,7 +18,8 @@ internal static class BenchShop
         var now = Calendar.Minute(new(2026, 10, 13, 9, 42));
         var staff = Enumerable.Range(0, people).Select(i => new PlanPerson(
             $"p{i}", $"p{i}", Trades.Where((_, t) => t == i % Trades.Length || random.Next(4) == 0).ToHashSet(),
-            random.Next(3) == 0 ? new([new(now + 1440 * 20, now + 1440 * 34)]) : Blocked.None) { Pace = 1 + (i % 3 - 1) * 0.1 }).ToList();
+            random.Next(3) == 0 ? new([new(now + 1440 * 20, now + 1440 * 34)]) : Blocked.None)
+        { Pace = 1 + (i % 3 - 1) * 0.1 }).ToList();
         return new(now, Calendar, staff, [new("Booth", 1 + people / 20), new("Jig", 1 + people / 15), new("Lift", 2 + people / 10), new("Bay", 4 + people / 3)],
             Enumerable.Range(0, builds).Select(b => Build($"b{b}", operations * (b + 1) / builds - operations * b / builds, now, random)).ToList());
     }

@@ -1,6 +1,7 @@
 using FirstCoat.Core.Builds;
 using FirstCoat.Core.Labour;
 using FirstCoat.Core.Parts;
+using FirstCoat.Core.Plan;
 using FirstCoat.Core.Sequence;
 using FirstCoat.Store.Plan;
 
@@ -23,9 +24,42 @@ public static class PlanEndpoints
     /// <param name="DaysWaiting">The headline: computed once over all builds, not added up.</param>
     public sealed record FloorView(List<BuildCard> Builds, List<DecisionRow> Decisions, decimal DaysWaiting, List<AwayRow> Away, List<ReadyGate> ReadyGates, int OnTheClock, int TodayMinutes, LocalDate? NextFreight, int OnFreight, Instant Now);
 
+    /// <summary>What was thought of a build's finish one night.</summary>
+    public sealed record NightRow(LocalDate On, LocalDate P50, LocalDate P80, LocalDate P90, decimal? Kept, WaitKind HoldsKind, string Holds);
+
+    /// <summary>Work that the plan cannot give a date.</summary>
+    public sealed record WithoutDateRow(Guid OperationId, Guid BuildId, string Name, WaitKind Kind, string Text);
+
+    /// <summary>One link of the chain of reasons.</summary>
+    public sealed record WhyRow(Guid OperationId, int BuildNumber, string Name, Instant Start, WaitKind Kind, string Text);
+
     public static void MapPlan(this RouteGroupBuilder api)
     {
+        api.MapGet("/plan/chances", (PlanDesk plan, CancellationToken cancel) => plan.Chances(cancel)).RequireAuthorization(Policies.Anyone).WithName("getPlanChances");
+        api.MapGet("/plan/without-date", Without).RequireAuthorization(Policies.Anyone).WithName("getWithoutDate");
+        api.MapGet("/operations/{id:guid}/why", Why).RequireAuthorization(Policies.Anyone).WithName("getOperationWhy");
+        api.MapGet("/builds/{id:guid}/forecast-nights", Nights).RequireAuthorization(Policies.Anyone).WithName("getForecastNights");
         api.MapGet("/floor", Floor).RequireAuthorization(Policies.Anyone).WithName("getFloor");
+    }
+
+    private static async Task<List<NightRow>> Nights(Guid id, PlanDesk plan, CancellationToken cancel) =>
+        (await plan.Nights(id, cancel)).Select(n => new NightRow(n.On, n.P50, n.P80, n.P90, n.Kept, n.HoldsKind, n.Holds)).ToList();
+
+    private static async Task<List<WithoutDateRow>> Without(ShopDb db, PlanDesk plan, CancellationToken cancel)
+    {
+        var view = await plan.Look(cancel);
+        var ids = view.Without.Select(w => w.OperationId).ToList();
+        var names = await db.Operations.AsNoTracking().Where(o => ids.Contains(o.Id)).ToDictionaryAsync(o => o.Id, o => o.Name, cancel);
+        return view.Without.Select(w => new WithoutDateRow(w.OperationId, w.BuildId, names[w.OperationId], w.Reason.Kind, w.Reason.Text)).ToList();
+    }
+
+    /// <summary>Why an operation does not start earlier, why that does not, and so on to the root.</summary>
+    private static async Task<List<WhyRow>> Why(Guid id, ShopDb db, PlanDesk plan, CancellationToken cancel)
+    {
+        var chain = (await plan.Look(cancel)).Chain(id);
+        var ids = chain.Select(c => c.Id).ToList();
+        var names = await db.Operations.AsNoTracking().Where(o => ids.Contains(o.Id)).Join(db.Builds.AsNoTracking(), o => o.BuildId, b => b.Id, (o, b) => new { o.Id, o.Name, b.Number }).ToDictionaryAsync(o => o.Id, cancel);
+        return chain.Select(c => new WhyRow(c.Id, names[c.Id].Number, names[c.Id].Name, c.Start, c.Reason.Kind, c.Reason.Text)).ToList();
     }
 
     private static async Task<FloorView> Floor(ShopDb db, ShopClock clock, BuildCards cards, PlanDesk plan, CurrentActor current, CancellationToken cancel)

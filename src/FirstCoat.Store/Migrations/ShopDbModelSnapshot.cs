@@ -1175,6 +1175,65 @@ namespace FirstCoat.Store.Migrations
                     b.ToTable("photos", (string)null);
                 });
 
+            modelBuilder.Entity("FirstCoat.Core.Plan.ForecastNight", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<Guid>("BuildId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("build_id");
+
+                    b.Property<string>("Holds")
+                        .IsRequired()
+                        .HasMaxLength(200)
+                        .HasColumnType("character varying(200)")
+                        .HasColumnName("holds");
+
+                    b.Property<string>("HoldsKind")
+                        .IsRequired()
+                        .HasMaxLength(40)
+                        .HasColumnType("character varying(40)")
+                        .HasColumnName("holds_kind");
+
+                    b.Property<decimal?>("Kept")
+                        .HasPrecision(4, 3)
+                        .HasColumnType("numeric(4,3)")
+                        .HasColumnName("kept");
+
+                    b.Property<LocalDate>("On")
+                        .HasColumnType("date")
+                        .HasColumnName("on");
+
+                    b.Property<LocalDate>("P50")
+                        .HasColumnType("date")
+                        .HasColumnName("p50");
+
+                    b.Property<LocalDate>("P80")
+                        .HasColumnType("date")
+                        .HasColumnName("p80");
+
+                    b.Property<LocalDate>("P90")
+                        .HasColumnType("date")
+                        .HasColumnName("p90");
+
+                    b.Property<uint>("Version")
+                        .IsConcurrencyToken()
+                        .ValueGeneratedOnAddOrUpdate()
+                        .HasColumnType("xid")
+                        .HasColumnName("xmin");
+
+                    b.HasKey("Id")
+                        .HasName("pk_plan_forecast_nights");
+
+                    b.HasIndex("BuildId", "On")
+                        .IsUnique()
+                        .HasDatabaseName("ix_plan_forecast_nights_build_id_on");
+
+                    b.ToTable("plan_forecast_nights", (string)null);
+                });
+
             modelBuilder.Entity("FirstCoat.Core.Reports.ClientReport", b =>
                 {
                     b.Property<Guid>("Id")
@@ -2805,6 +2864,16 @@ namespace FirstCoat.Store.Migrations
                         .OnDelete(DeleteBehavior.Restrict)
                         .IsRequired()
                         .HasConstraintName("fk_photos_builds_build_id");
+                });
+
+            modelBuilder.Entity("FirstCoat.Core.Plan.ForecastNight", b =>
+                {
+                    b.HasOne("FirstCoat.Core.Builds.Build", null)
+                        .WithMany()
+                        .HasForeignKey("BuildId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired()
+                        .HasConstraintName("fk_plan_forecast_nights_builds_build_id");
                 });
 
             modelBuilder.Entity("FirstCoat.Core.Reports.ClientReport", b =>

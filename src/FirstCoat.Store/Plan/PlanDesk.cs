@@ -1,10 +1,12 @@
 using FirstCoat.Core.Builds;
+using FirstCoat.Core.Labour;
 using FirstCoat.Core.Outside;
 using FirstCoat.Core.Parts;
 using FirstCoat.Core.Plan;
 using FirstCoat.Core.Sequence;
 using FirstCoat.Core.Shop;
 using FirstCoat.Store.Access;
+using FirstCoat.Store.Labour;
 using Microsoft.EntityFrameworkCore;
 using NodaTime;
 
@@ -14,7 +16,18 @@ namespace FirstCoat.Store.Plan;
 public sealed record OperationForecast(Guid Id, Guid BuildId, Instant Start, Instant Finish, Guid? PersonId, PlanReason Reason);
 
 /// <summary>When a build is likely finished, and what holds it now.</summary>
-public sealed record BuildForecast(Guid Id, Instant Finish, Guid? First, PlanReason Holds);
+/// <param name="Partly">Some of its work has no date, so that the finish is only of the rest.</param>
+public sealed record BuildForecast(Guid Id, Instant Finish, Guid? First, PlanReason Holds, bool Partly = false);
+
+/// <summary>An operation that has no date, and why.</summary>
+public sealed record WithoutDate(Guid OperationId, Guid BuildId, PlanReason Reason);
+
+/// <summary>An operation that makes a finish unsure, by so many days.</summary>
+public sealed record RiskRow(Guid OperationId, decimal Days);
+
+/// <summary>When a build is finished in half, eight and nine of ten sampled futures.</summary>
+/// <param name="Kept">Share of the futures that keep the promise; null: nothing is promised.</param>
+public sealed record BuildChance(Guid Id, LocalDate P50, LocalDate P80, LocalDate P90, decimal? Kept, List<RiskRow> Risks);
 
 /// <summary>An open decision with the days it costs the worst-hit build.</summary>
 /// <param name="Taken">Each build's likely finish if this one were taken now and the others stay open.</param>
@@ -26,12 +39,33 @@ public sealed record RankedDecision(Decision Decision, decimal Days, Guid WorstB
 
 /// <summary>The plan as the shop sees it.</summary>
 /// <param name="DaysWaiting">Sum over builds of likely delay with all decisions left open, less with all taken now.</param>
-public sealed record PlanView(IReadOnlyDictionary<Guid, OperationForecast> Operations, IReadOnlyDictionary<Guid, BuildForecast> Builds, IReadOnlyList<RankedDecision> Decisions, decimal DaysWaiting);
+public sealed record PlanView(IReadOnlyDictionary<Guid, OperationForecast> Operations, IReadOnlyDictionary<Guid, BuildForecast> Builds, IReadOnlyList<RankedDecision> Decisions, decimal DaysWaiting)
+{
+    public IReadOnlyList<WithoutDate> Without { get; init; } = [];
+
+    /// <summary>An operation, what it waits for, what that waits for, and so on to the root.</summary>
+    public IReadOnlyList<OperationForecast> Chain(Guid operation)
+    {
+        var chain = new List<OperationForecast>();
+        for (Guid? at = operation; at is { } id && Operations.TryGetValue(id, out var planned) && !chain.Contains(planned);)
+        {
+            chain.Add(planned);
+            at = planned.Reason.PointsAtOperation && Guid.TryParse(planned.Reason.Ref, out var next) ? next : null;
+        }
+
+        return chain;
+    }
+}
 
 /// <summary>Keeps the last plan until something changes or five minutes have passed.</summary>
 public sealed class PlanCache
 {
     private (long Change, long Minute, PlanView View)? _last;
+    private (long Change, long Minute, List<BuildChance> Chances)? _chances;
+
+    internal List<BuildChance>? Chances(long change, long minute) => _chances is { } l && l.Change == change && l.Minute == minute ? l.Chances : null;
+
+    internal void Set(long change, long minute, List<BuildChance> chances) => _chances = (change, minute, chances);
 
     internal PlanView? Get(long change, long minute) => _last is { } l && l.Change == change && l.Minute == minute ? l.View : null;
 
@@ -39,8 +73,68 @@ public sealed class PlanCache
 }
 
 /// <summary>Makes the plan of all builds from what is recorded.</summary>
-public sealed class PlanDesk(ShopDb db, ShopClock clock, CurrentActor current, IPlanner planner, PlanCache cache) : Desk(db, clock, current)
+public sealed class PlanDesk(ShopDb db, ShopClock clock, CurrentActor current, IPlanner planner, PlanCache cache, HistoryDesk history) : Desk(db, clock, current)
 {
+    /// <summary>The chances of every build, from a thousand sampled futures; today's are kept with the first look of a day.</summary>
+    public async Task<List<BuildChance>> Chances(CancellationToken cancel)
+    {
+        var change = await Db.Audit.MaxAsync(a => (long?)a.Id, cancel) ?? 0;
+        var minute = Clock.Now.ToUnixTimeSeconds() / 300;
+        if (cache.Chances(change, minute) is { } known)
+        {
+            return known;
+        }
+
+        var facts = await Read(cancel);
+        var outlook = Outlook.Of(Problem(facts, facts.Decisions), await Believed(cancel));
+        var chances = outlook.Builds.Values.Select(b => new BuildChance(
+            Guid.Parse(b.Build), DayOf(facts, b.P50), DayOf(facts, b.P80), DayOf(facts, b.P90), b.Kept is { } kept ? Math.Round((decimal)kept, 3) : null,
+            b.Risks.Where(r => Guid.TryParse(r.Operation, out _)).Select(r => new RiskRow(Guid.Parse(r.Operation), (decimal)r.Days)).ToList())).ToList();
+        cache.Set(change, minute, chances);
+        return chances;
+    }
+
+    /// <summary>Keeps the forecast of a night, once.</summary>
+    /// <returns>Whether it was not kept before.</returns>
+    public async Task<bool> KeepNight(CancellationToken cancel)
+    {
+        var shop = await Shop(cancel);
+        var today = Clock.Now.InZone(DateTimeZoneProviders.Tzdb[shop.TimeZone]).Date;
+        if (await Db.ForecastNights.AnyAsync(n => n.On == today, cancel))
+        {
+            return false;
+        }
+
+        var (view, chances) = (await Look(cancel), await Chances(cancel));
+        foreach (var chance in chances)
+        {
+            var holds = view.Builds[chance.Id].Holds;
+            Db.ForecastNights.Add(new() { Id = Guid.CreateVersion7(), BuildId = chance.Id, On = today, P50 = chance.P50, P80 = chance.P80, P90 = chance.P90, Kept = chance.Kept, HoldsKind = holds.Kind, Holds = holds.Text.Length > 200 ? holds.Text[..200] : holds.Text });
+        }
+
+        await Db.SaveChangesAsync(cancel);
+        return chances.Count > 0;
+    }
+
+    /// <summary>What was thought of a build's finish, night by night.</summary>
+    public async Task<List<ForecastNight>> Nights(Guid buildId, CancellationToken cancel) =>
+        await Db.ForecastNights.AsNoTracking().Where(n => n.BuildId == buildId).OrderBy(n => n.On).ToListAsync(cancel);
+
+    private static LocalDate DayOf(Facts facts, long minute) => facts.Calendar.Local(minute).Date;
+
+    private async Task<Beliefs> Believed(CancellationToken cancel)
+    {
+        var log = await history.Look(cancel);
+        var trades = Enum.GetValues<Trade>().Select(t => (Trade: t, Bias: log.Of(t))).ToDictionary(x => x.Trade.ToString(), x => new Belief(x.Bias.Learned.Mean, x.Bias.Learned.Sd, x.Bias.Spread));
+        var back = await Db.OutsideJobs.AsNoTracking().Where(j => j.SentOn != null && j.PromisedOn != null && j.BackOn != null).ToListAsync(cancel);
+        var suppliers = back.Where(j => j.PromisedOn > j.SentOn && j.BackOn > j.SentOn).GroupBy(j => j.SupplierId).ToDictionary(g => g.Key.ToString(), g =>
+        {
+            var learned = Learning.Bias(g.Select(j => ((double)Period.DaysBetween(j.SentOn!.Value, j.BackOn!.Value), (double)Period.DaysBetween(j.SentOn!.Value, j.PromisedOn!.Value))));
+            return new Belief(learned.Mean, learned.Sd, Belief.Prior.Spread);
+        });
+        return new(trades, suppliers);
+    }
+
     /// <summary>The plan as it stands now.</summary>
     public async Task<PlanView> Look(CancellationToken cancel)
     {
@@ -121,10 +215,13 @@ public sealed class PlanDesk(ShopDb db, ShopClock clock, CurrentActor current, I
         var allTaken = facts.Decisions.Count == 0 ? open : planner.Plan(Problem(facts, []));
         var waiting = facts.Builds.Sum(b => Math.Max(0, open.Builds[b.Id.ToString()].Finish - allTaken.Builds[b.Id.ToString()].Finish));
         return new(
-            open.Operations.Values.ToDictionary(o => Guid.Parse(o.Id), o => new OperationForecast(Guid.Parse(o.Id), Guid.Parse(o.Build), At(o.Start), At(o.Finish), o.Person is null ? null : Guid.Parse(o.Person), o.Reason)),
-            open.Builds.Values.ToDictionary(b => Guid.Parse(b.Id), b => new BuildForecast(Guid.Parse(b.Id), At(b.Finish), b.First is null ? null : Guid.Parse(b.First), b.Holds)),
+            open.Operations.Values.Where(o => Guid.TryParse(o.Id, out _)).ToDictionary(o => Guid.Parse(o.Id), o => new OperationForecast(Guid.Parse(o.Id), Guid.Parse(o.Build), At(o.Start), At(o.Finish), o.Person is null ? null : Guid.Parse(o.Person), o.Reason)),
+            open.Builds.Values.ToDictionary(b => Guid.Parse(b.Id), b => new BuildForecast(Guid.Parse(b.Id), At(b.Finish), Guid.TryParse(b.First, out var first) ? first : null, b.Holds, b.Partly)),
             ranked.OrderByDescending(r => r.Days).ThenBy(r => r.Decision.DueOn).ThenBy(r => r.Decision.Seq).ToList(),
-            Days(waiting));
+            Days(waiting))
+        {
+            Without = open.Unplanned.Where(u => Guid.TryParse(u.Operation, out _)).Select(u => new WithoutDate(Guid.Parse(u.Operation), Guid.Parse(u.Build), u.Reason)).ToList(),
+        };
     }
 
     private static Instant At(long minute) => Instant.FromUnixTimeSeconds(minute * 60);
@@ -139,7 +236,12 @@ public sealed class PlanDesk(ShopDb db, ShopClock clock, CurrentActor current, I
         var builds = f.Builds.OrderBy(b => b.FillIn).ThenBy(b => b.Priority).ThenBy(b => b.Number).Select(b =>
         {
             var all = f.Operations.Where(o => o.BuildId == b.Id).ToDictionary(o => o.Id);
-            return new PlanBuild(b.Id.ToString(), $"{b.Number}", all.Values.Where(o => !o.IsDone).OrderBy(o => o.Position).Select(o => ToPlan(f, o, all, trades, decisions)).ToList());
+            return new PlanBuild(b.Id.ToString(), $"{b.Number}", all.Values.Where(o => !o.IsDone).OrderBy(o => o.Position).Select(o => ToPlan(f, o, all, trades, decisions)).ToList())
+            {
+                Rank = b.Priority,
+                FillIn = b.FillIn,
+                Due = b.Brief.Promised is { } promised ? f.Calendar.Minute(promised.PlusDays(1).AtMidnight()) : null,
+            };
         });
         return new(f.Now, f.Calendar, people, stations, builds.ToList());
     }
@@ -189,7 +291,7 @@ public sealed class PlanDesk(ShopDb db, ShopClock clock, CurrentActor current, I
         {
             var supplier = f.Suppliers.Single(s => s.Id == job.SupplierId);
             var here = supplier.HereOn(promised);
-            yield return new(WaitKind.Outside, f.Calendar.Minute(here.AtMidnight()), $"{job.Title} at {supplier.Name}", job.Id.ToString());
+            yield return new(WaitKind.Outside, f.Calendar.Minute(here.AtMidnight()), $"{job.Title} at {supplier.Name}", job.Id.ToString()) { Supplier = supplier.Id.ToString() };
         }
 
         foreach (var part in f.Parts.Where(p => p.OperationId == o.Id && p.ExpectedOn is not null))

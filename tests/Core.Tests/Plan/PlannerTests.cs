@@ -190,7 +190,8 @@ public sealed class PlannerTests
     public void Nothing_starts_that_the_deposit_does_not_cover()
     {
         var build = Build("b", Op("a", 60) with { Cost = 400 }, Op("c", 60, "metal", new PlanLink("a", 0)) with { Cost = 300 }, Op("d", 60, "metal", new PlanLink("c", 0)) with { Cost = 900 })
-            with { Covered = [new(Now, 500), new(At(16, 0), 1000)] };
+            with
+        { Covered = [new(Now, 500), new(At(16, 0), 1000)] };
         var plan = Plan(Shop([build]));
         Runs(plan, "a", At(5, 8), At(5, 9));
         Runs(plan, "c", At(16, 8), At(16, 9));
@@ -206,7 +207,8 @@ public sealed class PlannerTests
             Op("under", 120) with { Needs = ["rotisserie"] },
             Op("move", 60, "paint") with { Sets = new("cart", true, 150) },
             Op("booth", 60, "paint") with { Station = "booth" },
-            Op("late", 60) with { Needs = ["rotisserie"] }) with { Support = new("rotisserie", false), HeightMm = 1400 };
+            Op("late", 60) with { Needs = ["rotisserie"] }) with
+        { Support = new("rotisserie", false), HeightMm = 1400 };
         var plan = Plan(Shop([build], null, new PlanStation("booth", 1) { Door = new(2000, 50) }));
         Runs(plan, "move", At(5, 10), At(5, 11));
         Runs(plan, "booth", At(5, 11), At(5, 12));

@@ -6,11 +6,14 @@ internal static class ShopTurns
     /// <summary>Minutes on the clock that a working minute takes: a week of 40 hours.</summary>
     private const double ClockPerWork = 168 / 40.0;
 
+    /// <summary>More than any date.</summary>
+    private const double PerRank = 1e9;
+
     /// <summary>Builds without a promise count as promised so far ahead, and each a week after the one before it.</summary>
     private const int Unpromised = 60 * 1440;
 
     /// <summary>
-    /// A key for each operation: the latest start that keeps its build's date, counted back over work and lags; where the turns
+    /// A key for each operation: the rank of its build, then the latest start that keeps its build's date, counted back over work and lags; where the turns
     /// were settled before, those, and an operation that came since goes where the one it follows does.
     /// </summary>
     public static double[] Keys(ShopModel shop, IReadOnlyDictionary<string, double> turns)
@@ -73,7 +76,7 @@ internal static class ShopTurns
         {
             var build = shop.BuildOf(o);
             turn.TryAdd(build.Id, turn.Count);
-            keys[o] = (build.Due is null ? Unpromised + turn[build.Id] * 7 * 1440 : model.Due[model.Build[o]]) - tail[o];
+            keys[o] = build.Rank * PerRank + (build.Due is null ? Unpromised + turn[build.Id] * 7 * 1440 : model.Due[model.Build[o]]) - tail[o];
         }
 
         return keys;
