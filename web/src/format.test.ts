@@ -7,6 +7,7 @@ import {
   hm,
   hours,
   instantOf,
+  inTen,
   lengthKept,
   lengthShown,
   lengthUnit,
@@ -118,5 +119,16 @@ it("counts days on over the ends of months and years", () => {
     "2026-11-03",
     "2027-01-01",
     "2028-02-29",
+  ]);
+});
+
+it("speaks a share of futures, and never of certainty that is none", () => {
+  expect([0, 0.01, 0.33, 0.75, 0.97, 1].map(inTen)).toEqual([
+    "0 times in 10",
+    "less than 1 time in 20",
+    "3 times in 10",
+    "8 times in 10",
+    "more than 19 times in 20",
+    "10 times in 10",
   ]);
 });

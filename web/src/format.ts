@@ -205,3 +205,10 @@ export const HINTS: Schemas["HistoryHint"][] = [
   "repairedBefore",
   "saltAir",
 ];
+
+/** A share of futures as it is spoken. */
+export function inTen(share: number): string {
+  const tenths = Math.round(share * 10);
+  if (share > 0 && tenths === 0) return "less than 1 time in 20";
+  return share < 1 && tenths === 10 ? "more than 19 times in 20" : `${tenths} times in 10`;
+}

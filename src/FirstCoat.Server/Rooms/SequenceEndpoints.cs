@@ -52,12 +52,13 @@ public static class SequenceEndpoints
         var all = await desk.Of(id, cancel);
         var spent = Progress.SpentByOperation(await db.TimeEntries.AsNoTracking().Where(e => e.BuildId == id && e.ReplacedBy == null && !e.Void).ToListAsync(cancel), clock.Now);
         var view = await plan.Look(cancel);
+        var without = view.Without.ToDictionary(w => w.OperationId, w => w.Reason);
         return all.Select(o =>
         {
             view.Operations.TryGetValue(o.Id, out var f);
             return new OperationView(o.Id, o.Position, o.Stage, o.Kind, o.Name, o.Trade, o.BudgetMinutes, o.EarnedMinutes, spent.GetValueOrDefault(o.Id), o.Station, o.PersonId, o.Panels, o.Coat, o.Held,
                 o.WithoutStop, o.Gate, o.Gate is { } g && Gates.CanOverride(g), o.Hazard, o.Hazard is { } h ? $"{Cautions.For(h)} {Cautions.Defer}" : null, o.ClockMinutes, o.After, o.StatedShare, o.DoneAt, o.DoneBy, o.Signatures,
-                f?.Start, f?.Finish, f?.PersonId, f?.Reason, o.Version);
+                f?.Start, f?.Finish, f?.PersonId, f?.Reason ?? without.GetValueOrDefault(o.Id), o.Version);
         }).ToList();
     }
 }

@@ -30,6 +30,9 @@ export const stylesQuery = queryOptions({ queryKey: ["styles"], queryFn: () => a
 export const templatesQuery = queryOptions({ queryKey: ["templates"], queryFn: () => ask(api.GET("/api/templates")), staleTime: Infinity });
 export const clockQuery = queryOptions({ queryKey: ["clock"], queryFn: () => ask(api.GET("/api/clock")), refetchInterval: 60_000 });
 
+/** Sampled futures of every build; they are drawn anew after a change, so the page does not wait for them. */
+export const chancesQuery = queryOptions({ queryKey: ["chances"], queryFn: () => ask(api.GET("/api/plan/chances")) });
+
 const path = (id: string) => ({ params: { path: { id } } });
 export const buildQuery = (id: string) =>
   queryOptions({ queryKey: ["build", id], queryFn: () => ask(api.GET("/api/builds/{id}", path(id))) });
@@ -41,6 +44,10 @@ export const surveyQuery = (id: string) =>
   queryOptions({ queryKey: ["survey", id], queryFn: () => ask(api.GET("/api/builds/{id}/survey", path(id))) });
 export const operationsQuery = (id: string) =>
   queryOptions({ queryKey: ["operations", id], queryFn: () => ask(api.GET("/api/builds/{id}/operations", path(id))) });
+export const whyQuery = (id: string) =>
+  queryOptions({ queryKey: ["why", id], queryFn: () => ask(api.GET("/api/operations/{id}/why", path(id))) });
+export const nightsQuery = (id: string) =>
+  queryOptions({ queryKey: ["nights", id], queryFn: () => ask(api.GET("/api/builds/{id}/forecast-nights", path(id))) });
 export const hoursQuery = (id: string) =>
   queryOptions({ queryKey: ["hours", id], queryFn: () => ask(api.GET("/api/builds/{id}/hours", path(id))) });
 export const partsQuery = (id: string) =>

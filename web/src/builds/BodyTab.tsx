@@ -1,7 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, ask, newId, type Schemas } from "../api/client";
-import { bodyQuery, buildQuery, operationsQuery, shopQuery, surveyQuery, useMay } from "../api/queries";
+import { bodyQuery, buildQuery, chancesQuery, operationsQuery, shopQuery, surveyQuery, useMay } from "../api/queries";
 import { COAT_ORDER, coatName, dateOf, day, HELD_ORDER, heldName, weekday, words } from "../format";
 import { PanelMap } from "../pictures/PanelMap";
 import { Strata } from "../pictures/Strata";
@@ -63,12 +63,14 @@ export function BodyTab() {
 function Head() {
   const card = useThisBuild();
   const late = card.promised && card.likely && card.likely > card.promised;
+  const chance = useQuery(chancesQuery).data?.find((c) => c.id === card.id);
   return (
     <BuildHead
       figures={
         <>
           <HeadFigure name="Promised" value={day(card.promised)} />
           <HeadFigure name="Likely" value={day(card.likely)} alarm={Boolean(late)} />
+          {chance && <HeadFigure name="8 in 10 by" value={day(chance.p80)} alarm={Boolean(card.promised && chance.p80 > card.promised)} />}
         </>
       }
     >

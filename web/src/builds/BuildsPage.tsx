@@ -1,8 +1,8 @@
 import { useQuery } from "@tanstack/react-query";
 import { useNavigate } from "@tanstack/react-router";
 import type { Schemas } from "../api/client";
-import { buildsQuery, useMay } from "../api/queries";
-import { day, hours, percent } from "../format";
+import { buildsQuery, chancesQuery, useMay } from "../api/queries";
+import { day, hours, inTen, percent } from "../format";
 import { StrataMini, strataText } from "../pictures/Strata";
 import { P1 } from "../tokens";
 import { Dab } from "../ui/Dab";
@@ -10,6 +10,7 @@ import { Empty, Shown } from "../ui/States";
 
 export function BuildsPage() {
   const builds = useQuery(buildsQuery);
+  const chances = useQuery(chancesQuery).data;
   const may = useMay();
   const navigate = useNavigate();
   return (
@@ -37,12 +38,13 @@ export function BuildsPage() {
                   <th className="num">Spent / budget</th>
                   <th>Promised</th>
                   <th>Likely</th>
+                  <th>8 in 10 by</th>
                   <th>Now</th>
                 </tr>
               </thead>
               <tbody>
                 {list.map((b) => (
-                  <Row key={b.id} build={b} />
+                  <Row key={b.id} build={b} chance={chances?.find((c) => c.id === b.id)} />
                 ))}
               </tbody>
             </table>
@@ -53,7 +55,7 @@ export function BuildsPage() {
   );
 }
 
-function Row({ build: b }: { build: Schemas["BuildCard"] }) {
+function Row({ build: b, chance }: { build: Schemas["BuildCard"]; chance: Schemas["BuildChance"] | undefined }) {
   const navigate = useNavigate();
   const late = b.promised !== null && b.likely !== null && b.likely > b.promised;
   const on = b.onIt.map((o) => o.name).join(", ");
@@ -90,6 +92,14 @@ function Row({ build: b }: { build: Schemas["BuildCard"] }) {
       </td>
       <td>{day(b.promised)}</td>
       <td className={late ? "text-oxide font-[640]" : ""}>{day(b.likely)}</td>
+      <td>
+        {chance && (
+          <>
+            {day(chance.p80)}
+            {chance.kept !== null && <span className="block text-ink2">promise kept {inTen(chance.kept)}</span>}
+          </>
+        )}
+      </td>
       <td>
         {on ? `${on} on it` : b.status === "paused" ? `paused: ${b.leftAt}. First move: ${b.firstMove}` : b.holds}
         {b.untouchedDays !== null && b.untouchedDays >= 7 && <span className="block text-ink2">untouched for {b.untouchedDays} days</span>}

@@ -12,6 +12,7 @@ import { useSend } from "../ui/useSend";
 import { OperationSheet } from "./OperationSheet";
 import { reasonText } from "./reason";
 import { useThisBuild } from "./useBuild";
+import { WhySheet } from "./WhySheet";
 
 type Operation = Schemas["OperationView"];
 
@@ -22,6 +23,7 @@ export function SequenceTab() {
   const may = useMay();
   const [editing, setEditing] = useState<Operation | "new" | null>(null);
   const [withDone, setWithDone] = useState(false);
+  const [asked, setAsked] = useState<Operation | null>(null);
   const person = (id: string | null) => shop?.people.find((p) => p.id === id)?.name ?? "";
   return (
     <div className="px-5 pt-3 pb-10">
@@ -118,6 +120,16 @@ export function SequenceTab() {
                         </td>
                         <td className={o.reason?.kind === "decision" ? "text-oxide" : "text-ink2"}>
                           {o.doneAt ? "" : reasonText(o.reason, names)}
+                          {!o.doneAt && o.starts && o.reason && o.reason.kind !== "nothing" && (
+                            <button
+                              type="button"
+                              className="btn btn-quiet !px-0 block"
+                              aria-label={`To the root: ${o.name}`}
+                              onClick={() => setAsked(o)}
+                            >
+                              to the root
+                            </button>
+                          )}
                         </td>
                         <td className="text-ink2 max-w-[220px]">
                           {o.after
@@ -131,6 +143,7 @@ export function SequenceTab() {
                     ))}
                 </tbody>
               </table>
+              {asked && <WhySheet operation={asked} onClose={() => setAsked(null)} />}
               {editing && (
                 <OperationSheet
                   buildId={card.id}

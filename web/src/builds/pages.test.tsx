@@ -5,6 +5,7 @@ import {
   bodyQuery,
   buildQuery,
   buildsQuery,
+  chancesQuery,
   floorQuery,
   operationsQuery,
   queries,
@@ -65,6 +66,24 @@ beforeEach(() => {
 afterEach(() => {
   cleanup();
   vi.unstubAllGlobals();
+});
+
+const chance = { id: "b1", p50: "2026-12-19", p80: "2027-01-14", p90: "2027-02-02", kept: 0.31, risks: [] };
+
+describe("the list of builds", () => {
+  it("says by when eight futures of ten have it done, and how often the promise is kept", () => {
+    queries.setQueryData(chancesQuery.queryKey, [chance]);
+    draw(<BuildsPage />);
+    const row = screen.getAllByRole("row")[1] as HTMLElement;
+    expect(row.textContent).toContain("14 Jan");
+    expect(row.textContent).toContain("promise kept 3 times in 10");
+  });
+
+  it("does not wait for the futures", () => {
+    server(new Response("[]", { headers: { "content-type": "application/json" } }));
+    draw(<BuildsPage />);
+    expect(screen.getAllByRole("row")[1]?.textContent).toContain("19 Dec");
+  });
 });
 
 describe("the floor's decisions", () => {

@@ -1,7 +1,17 @@
 import { cleanup, fireEvent, screen, waitFor, within } from "@testing-library/react";
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 import type { Schemas } from "../api/client";
-import { bodyQuery, buildsQuery, linksQuery, operationsQuery, photosQuery, queries, reportsQuery, shopQuery } from "../api/queries";
+import {
+  bodyQuery,
+  buildsQuery,
+  linksQuery,
+  operationsQuery,
+  photosQuery,
+  queries,
+  reportsQuery,
+  shopQuery,
+  whyQuery,
+} from "../api/queries";
 import { bodyOf, card, choicesOf, draw, press, problem, server, signIn, station, type, written } from "../testing";
 import { ClientTab } from "./ClientTab";
 import { SequenceTab } from "./SequenceTab";
@@ -89,6 +99,18 @@ describe("the sequence", () => {
     expect(screen.queryByRole("row", { name: /^Strip/ })).toBeNull();
     press("Show the 1 that are done");
     expect(screen.getByText("done 1 Sep")).toBeTruthy();
+  });
+
+  it("follows the reasons to their root, through other builds", () => {
+    queries.setQueryData(operationsQuery("b41").queryKey, [{ ...block, reason: { kind: "person", ref: "x", text: "Wil is on 39" } }]);
+    queries.setQueryData(whyQuery(block.id).queryKey, [
+      { operationId: block.id, buildNumber: 41, name: block.name, start: "2026-10-13T08:00:00Z", kind: "person", text: "Wil is on 39" },
+      { operationId: "x", buildNumber: 39, name: "Fit the grille", start: "2026-10-12T08:00:00Z", kind: "part", text: "grille" },
+    ] as Schemas["WhyRow"][]);
+    draw(<SequenceTab />);
+    press("To the root: Block the left side");
+    const rows = screen.getAllByRole("listitem");
+    expect(rows.map((r) => r.textContent)).toEqual(["13 OctBlock the left side on 41Wil is on 39", "12 OctFit the grille on 39grille"]);
   });
 
   it("lets only the manager change it, and a person sign a gate", async () => {
