@@ -30,7 +30,52 @@ internal sealed class PlanRun
             Shop = new(problem, lapsed);
         }
 
-        Order = new Lists(Shop.Model).ByKey(ShopTurns.Keys(Shop, problem.Turns));
+        var keys = ShopTurns.Keys(Shop, problem.Turns);
+        if (problem.Turns.Count > 0)
+        {
+            Arrange(o => keys[o]);
+        }
+
+        Order = new Lists(Shop.Model).ByKey(keys);
+    }
+
+    /// <summary>Takes the best of several orders, the first where they are equal, each with tied operations as they are and as they start.</summary>
+    /// <returns>What it gives.</returns>
+    public Schedule Settle(IReadOnlyList<int[]> orders, int[] start)
+    {
+        var (asIs, best) = (Shop.Model.Clusters.ToArray(), (Schedule?)null);
+        Cluster[] chosen = asIs;
+        foreach (var arranged in new[] { false, true })
+        {
+            if (arranged)
+            {
+                Arrange(o => start[o]);
+            }
+
+            var decoder = new Decoder(Shop.Model);
+            foreach (var order in orders)
+            {
+                if (decoder.Decode(order) && decoder.Schedule() is var schedule && schedule.BetterThan(best))
+                {
+                    (best, Order, chosen) = (schedule, order, Shop.Model.Clusters.ToArray());
+                }
+            }
+        }
+
+        chosen.CopyTo(Shop.Model.Clusters, 0);
+        return best!;
+    }
+
+    private void Arrange(Func<int, double> key)
+    {
+        var clusters = Shop.Model.Clusters;
+        for (var c = 0; c < clusters.Length; c++)
+        {
+            if (clusters[c].Operations.Length > 2)
+            {
+                clusters[c] = Inside.ByKey(Shop.Model, clusters[c], key);
+            }
+        }
     }
 
     public PlanProblem Problem { get; }
@@ -121,9 +166,10 @@ internal sealed class PlanRun
         var turns = new Dictionary<string, double>();
         for (var i = 0; i < Order.Length; i++)
         {
-            foreach (var o in Shop.Model.Clusters[Order[i]].Operations)
+            var mine = Shop.Model.Clusters[Order[i]].Operations;
+            for (var k = 0; k < mine.Length; k++)
             {
-                turns[Shop.Operations[o].Id] = i;
+                turns[Shop.Operations[mine[k]].Id] = i + k / (2.0 * mine.Length);
             }
         }
 

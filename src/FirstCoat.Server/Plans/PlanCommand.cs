@@ -1,4 +1,6 @@
 using System.Text.Json;
+using FirstCoat.Core.Plan;
+using FirstCoat.Core.Plan.Files;
 using FirstCoat.Core.Plan.Plain;
 using FirstCoat.Optimizer;
 
@@ -18,7 +20,7 @@ internal static class PlanCommand
         {
             var wanted = Read(args);
             using var file = File.OpenRead(wanted.File);
-            object answer = PlainPlanner.Plan(PlainReader.Read(file), wanted.Seconds, wanted.Seed, wanted.Threads);
+            object answer = wanted.Plain ? PlainPlanner.Plan(PlainReader.Read(file), wanted.Seconds, wanted.Seed, wanted.Threads) : Shop(ShopFileReader.Read(file), wanted);
             var text = JsonSerializer.Serialize(answer, Json);
             if (wanted.Out is null)
             {
@@ -37,6 +39,9 @@ internal static class PlanCommand
             return 2;
         }
     }
+
+    private static ShopFileAnswer Shop(PlanProblem problem, Wanted wanted) =>
+        ShopFileAnswer.Of(problem, PlanImprovement.Search(problem, wanted.Seconds, wanted.Threads, wanted.Seed));
 
     private static Wanted Read(string[] args)
     {

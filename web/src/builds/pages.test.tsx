@@ -70,7 +70,7 @@ afterEach(() => {
 
 const chance = { id: "b1", p50: "2026-12-19", p80: "2027-01-14", p90: "2027-02-02", kept: 0.31, risks: [] };
 
-describe("the list of builds", () => {
+describe("the chances in the list of builds", () => {
   it("says by when eight futures of ten have it done, and how often the promise is kept", () => {
     queries.setQueryData(chancesQuery.queryKey, [chance]);
     draw(<BuildsPage />);

@@ -223,6 +223,17 @@ internal sealed class Decoder
         }
     }
 
+    /// <summary>An operation as a schedule has it, not yet booked.</summary>
+    public void Restore(int o, Schedule schedule)
+    {
+        (Start[o], Finish[o]) = (schedule.Start[o], schedule.Finish[o]);
+        schedule.Crew.AsSpan(_model.CrewAt[o], _model.CrewAt[o + 1] - _model.CrewAt[o]).CopyTo(Crew.AsSpan(_model.CrewAt[o]));
+        if (schedule.Pieces.TryGetValue(o, out var pieces))
+        {
+            _pieces[o] = pieces;
+        }
+    }
+
     /// <summary>Takes a cluster out, or puts it in where <see cref="Start"/>, <see cref="Finish"/> and <see cref="Crew"/> say.</summary>
     public void Book(Cluster cluster, int sign)
     {
@@ -692,6 +703,7 @@ internal sealed class Decoder
         }
     }
 
+    /// <summary>An instant from <paramref name="ready"/> on at which the uses and the hold may be free; itself: they are.</summary>
     private int FitUses(int o, int ready, int length, int hold)
     {
         var uses = _model.Uses[o];
@@ -700,20 +712,24 @@ internal sealed class Decoder
             var start = t;
             foreach (var use in uses)
             {
-                t = _profiles[use.Resource].FirstFit(t, length, use.Need);
+                t = FitOne(use.Resource, t, length, use.Need);
             }
 
             if (hold >= 0)
             {
-                t = _profiles[hold].FirstFit(t, length, 1);
+                t = FitOne(hold, t, length, 1);
             }
 
-            if (t == start || t == int.MaxValue)
+            if (t == start || t == int.MaxValue || _axis is not null)
             {
                 return t;
             }
         }
     }
+
+    /// <summary>With calendars a stretch is as long as where it begins makes it, so that a jump goes no further than what is in the way.</summary>
+    private int FitOne(int resource, int start, int length, int need) =>
+        start == int.MaxValue ? start : _axis is null ? _profiles[resource].FirstFit(start, length, need) : _profiles[resource].FreeOrNext(start, length, need);
 
     /// <summary>Each person has their own hours and pace: whoever ends first, the one named first where two end together.</summary>
     private bool PlaceByName(int o, int ready, int work, Need[] crew, int hold)
@@ -937,7 +953,7 @@ internal sealed class Decoder
 
         var hours = _axis[person];
         var from = hours.Worked(start);
-        var free = _profiles[person].FirstFit(from, hours.Worked(start + length) - from, 1);
+        var free = _profiles[person].FreeOrNext(from, hours.Worked(start + length) - from, 1);
         return free == from ? start : free == int.MaxValue ? free : hours.StartAt(free);
     }
 

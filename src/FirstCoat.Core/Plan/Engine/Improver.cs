@@ -42,17 +42,21 @@ internal sealed class Improver
     private readonly Stopwatch _watch = Stopwatch.StartNew();
     private readonly object _lock = new();
     private Schedule _best;
-    private int[] _order;
+    private readonly int[] _order;
 
     public Improver(Model model, int[] order, Schedule schedule, ImproverOptions options)
     {
         (_model, _order, _best, _options) = (model, order, schedule, options);
+        BestOrder = order;
     }
 
     /// <summary>What no schedule can be better than, so far as it is known.</summary>
     public long LeastWeighted { get; private set; }
 
     public int LeastMakespan { get; private set; }
+
+    /// <summary>The order behind the best.</summary>
+    public int[] BestOrder { get; private set; }
 
     public Schedule Best
     {
@@ -110,7 +114,7 @@ internal sealed class Improver
                 search.Step();
             }
 
-            Offer(search.Best);
+            Offer(search.Best, search.BestOrder);
             if (share * Rounds > round + 1)
             {
                 round = (int)(share * Rounds);
@@ -155,7 +159,7 @@ internal sealed class Improver
         }
     }
 
-    private void Offer(Schedule schedule)
+    private void Offer(Schedule schedule, int[]? order = null)
     {
         lock (_lock)
         {
@@ -165,6 +169,7 @@ internal sealed class Improver
             }
 
             _best = schedule;
+            BestOrder = order ?? new Lists(_model).ByStart(schedule.Start);
         }
 
         _options.Found?.Invoke(schedule);

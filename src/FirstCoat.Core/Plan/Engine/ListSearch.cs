@@ -286,7 +286,7 @@ internal sealed class ListSearch
     private int Before(int c, int other)
     {
         var (low, high) = (_place[other], _place[c]);
-        if (low >= high)
+        if (low >= high || high >= _movable)
         {
             return -1;
         }
@@ -334,7 +334,7 @@ internal sealed class ListSearch
     private int Behind(int c, int other)
     {
         var (low, high) = (_place[c], _place[other]);
-        if (low >= high)
+        if (low >= high || high >= _movable)
         {
             return -1;
         }
@@ -408,6 +408,11 @@ internal sealed class ListSearch
     {
         var c = _random.NextDouble() < 0.5 ? OfLateBuild() : _random.Next(_movable);
         var at = _place[c];
+        if (at >= _movable)
+        {
+            return -1;
+        }
+
         var (low, high) = (0, _movable - 1);
         foreach (var p in _model.ClusterAfter[c])
         {

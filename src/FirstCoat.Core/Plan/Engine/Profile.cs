@@ -81,6 +81,34 @@ internal sealed class Profile
         }
     }
 
+    /// <summary>
+    /// <paramref name="start"/> where a whole stretch is free from there; else the end of what first stands in its way. For work whose
+    /// stretch depends on when it begins: a longer jump could leave out a shorter stretch that fits.
+    /// </summary>
+    public int FreeOrNext(int start, int length, int need)
+    {
+        if (length == 0)
+        {
+            return start;
+        }
+
+        var most = Capacity - need;
+        for (var i = Find(start); i < _count && (i == 0 || _steps[i].At < (long)start + length); i++)
+        {
+            if (_steps[i].Used > most)
+            {
+                while (i < _count && _steps[i].Used > most)
+                {
+                    i++;
+                }
+
+                return i < _count ? _steps[i].At : int.MaxValue;
+            }
+        }
+
+        return start;
+    }
+
     /// <summary>Until when <paramref name="need"/> stays free from an instant at which it is.</summary>
     public int FreeUntil(int from, int need)
     {

@@ -1,3 +1,4 @@
+using FirstCoat.Core.Plan.Files;
 using FirstCoat.Core.Plan.Engine;
 
 namespace FirstCoat.Core.Plan.Plain;

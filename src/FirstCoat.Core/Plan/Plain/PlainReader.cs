@@ -1,12 +1,7 @@
 using System.Text.Json;
+using FirstCoat.Core.Plan.Files;
 
 namespace FirstCoat.Core.Plan.Plain;
-
-/// <summary>A fault in a problem file, with the path of the place it stands in.</summary>
-public sealed class PlanFileFault(string path, string says) : Exception(path.Length == 0 ? says : $"{path}: {says}")
-{
-    public string Path { get; } = path;
-}
 
 /// <summary>Reads plain problems.</summary>
 public static class PlainReader

@@ -1,4 +1,5 @@
 using CsCheck;
+using FirstCoat.Core.Plan.Files;
 using FirstCoat.Core.Plan.Plain;
 using FirstCoat.Optimizer;
 

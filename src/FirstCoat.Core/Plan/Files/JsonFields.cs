@@ -1,6 +1,6 @@
 using System.Text.Json;
 
-namespace FirstCoat.Core.Plan.Plain;
+namespace FirstCoat.Core.Plan.Files;
 
 /// <summary>The fields of a JSON object, read with a fault that names the place.</summary>
 internal readonly struct JsonFields
@@ -67,5 +67,6 @@ internal readonly struct JsonFields
 
     private JsonElement Object() => _element.ValueKind == JsonValueKind.Object ? _element : throw new PlanFileFault(_path, "an object is needed here");
 
-    private string At(string name) => _path.Length == 0 ? name : $"{_path}.{name}";
+    /// <summary>The path of a field.</summary>
+    public string At(string name) => _path.Length == 0 ? name : $"{_path}.{name}";
 }

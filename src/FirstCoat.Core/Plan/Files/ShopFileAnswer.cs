@@ -1,0 +1,31 @@
+namespace FirstCoat.Core.Plan.Files;
+
+/// <summary>A plan as a file has it: wall times of the shop.</summary>
+public sealed record ShopFileAnswer(
+    ShopFileObjective Objective, ShopFileObjective Bound, IReadOnlyDictionary<string, ShopFileBuild> Builds, IReadOnlyDictionary<string, ShopFilePlaced> Operations, IReadOnlyList<InsertedOperation> Inserted, IReadOnlyList<ShopFileUnplanned> Unplanned)
+{
+    public static ShopFileAnswer Of(PlanProblem problem, Improvement found)
+    {
+        string At(long minute) => problem.Calendar.Local(minute).ToString("uuuu'-'MM'-'dd'T'HH':'mm", System.Globalization.CultureInfo.InvariantCulture);
+        ShopFileReason Why(PlanReason r) => new(Lower(r.Kind), r.Text, r.Ref);
+        var plan = found.Plan;
+        return new(
+            new(plan.WeightedDaysLate), new(found.LeastWeightedDaysLate),
+            plan.Builds.Values.ToDictionary(b => b.Id, b => new ShopFileBuild(At(b.Finish), b.Late / 1440.0, b.Partly, Why(b.Holds))),
+            plan.Operations.Values.ToDictionary(o => o.Id, o => new ShopFilePlaced(At(o.Start), At(o.Finish), o.People, o.Station, o.Worked.Select(w => new[] { At(w.Start), At(w.End) }).ToList(), Why(o.Reason))),
+            plan.Inserted, plan.Unplanned.Select(u => new ShopFileUnplanned(u.Operation, u.Build, Why(u.Reason))).ToList());
+    }
+
+    private static string Lower(WaitKind kind) => char.ToLowerInvariant(kind.ToString()[0]) + kind.ToString()[1..];
+}
+
+/// <param name="WeightedDaysLate">Sum over builds of weight x days after the promise.</param>
+public sealed record ShopFileObjective(double WeightedDaysLate);
+
+public sealed record ShopFileBuild(string Finish, double DaysLate, bool Partly, ShopFileReason Holds);
+
+public sealed record ShopFilePlaced(string Start, string Finish, IReadOnlyList<string> People, string? Station, IReadOnlyList<string[]> Worked, ShopFileReason Reason);
+
+public sealed record ShopFileReason(string Kind, string Text, string? Ref);
+
+public sealed record ShopFileUnplanned(string Operation, string Build, ShopFileReason Reason);

@@ -1,0 +1,61 @@
+using FirstCoat.Core.Plan.Engine;
+
+namespace FirstCoat.Core.Plan;
+
+/// <summary>How far a search has come.</summary>
+/// <param name="WeightedDaysLate">Of the best plan so far.</param>
+public sealed record ImprovementProgress(double Share, double WeightedDaysLate);
+
+/// <summary>A better order of who goes first, with the plan that it gives.</summary>
+/// <param name="LeastWeightedDaysLate">No plan can do better than this.</param>
+public sealed record Improvement(ShopPlan Plan, double LeastWeightedDaysLate);
+
+/// <summary>Looks for a better order by rules and by search, over the same decoder as the plan itself.</summary>
+public static class PlanImprovement
+{
+    /// <summary>Searches for so many seconds, or until nothing better can exist. Never worse than the plan as it stands.</summary>
+    /// <param name="stop">Ends the search; what was found until then is given back.</param>
+    /// <param name="told">Told whenever something better is found, from any thread.</param>
+    public static Improvement Search(PlanProblem problem, double seconds, int threads = 2, int seed = 1, Action<ImprovementProgress>? told = null, CancellationToken stop = default)
+    {
+        var run = new PlanRun(problem);
+        var model = run.Shop.Model;
+        var decoder = new Decoder(model);
+        decoder.Decode(run.Order);
+        var (order, schedule) = (run.Order, decoder.Schedule());
+        if (seconds > 0 && Rules.Best(model, seed) is { } rules && rules.Schedule.BetterThan(schedule))
+        {
+            (order, schedule) = rules;
+        }
+
+        var watch = System.Diagnostics.Stopwatch.StartNew();
+        var improver = new Improver(model, order, schedule, new(seconds, threads, seed)
+        {
+            Stop = stop,
+            Found = s => told?.Invoke(new(Math.Min(1, watch.Elapsed.TotalSeconds / seconds), Days(s.Weighted))),
+        });
+        var found = improver.Run();
+
+        // What is offered is what its turns give again, so that it is the same plan tomorrow.
+        var plan = run.Settle([run.Order, order, improver.BestOrder, new Lists(model).ByStart(found.Start)], found.Start);
+        var bound = LowerBound.Of(model);
+        return new(run.Say(plan) with { Turns = run.Turns() }, Days(Math.Min(bound.Weighted, plan.Weighted)));
+    }
+
+    private static double Days(long weighted) => weighted / 1440.0;
+}
+
+/// <summary>By how many days a build's finish moves from one plan to another; negative: sooner.</summary>
+public sealed record BuildMove(string Build, double Days, double LateBefore, double LateAfter);
+
+/// <summary>One plan beside another.</summary>
+/// <param name="Moves">Builds whose finish moves, most first.</param>
+public sealed record PlanComparison(double WeightedBefore, double WeightedAfter, IReadOnlyList<BuildMove> Moves)
+{
+    /// <summary>Compares builds that are in both.</summary>
+    public static PlanComparison Of(ShopPlan before, ShopPlan after) => new(before.WeightedDaysLate, after.WeightedDaysLate,
+        before.Builds.Values.Where(b => after.Builds.ContainsKey(b.Id)).Select(b => (Was: b, Is: after.Builds[b.Id])).Where(x => x.Was.Finish != x.Is.Finish)
+            .Select(x => new BuildMove(x.Was.Id, Days(x.Is.Finish - x.Was.Finish), Days(x.Was.Late), Days(x.Is.Late))).OrderByDescending(m => Math.Abs(m.Days)).ThenBy(m => m.Build, StringComparer.Ordinal).ToList());
+
+    private static double Days(long minutes) => Math.Round(minutes / 1440.0, 1);
+}
