@@ -1,5 +1,5 @@
-using FirstCoat.Core.Plan.Files;
 using FirstCoat.Core.Plan.Engine;
+using FirstCoat.Core.Plan.Files;
 using FirstCoat.Core.Plan.Plain;
 
 namespace FirstCoat.Optimizer;

@@ -49,6 +49,7 @@ public sealed class ShopDb(DbContextOptions<ShopDb> options, ShopClock clock, Cu
     public DbSet<ApprovalCode> ApprovalCodes => Set<ApprovalCode>();
     public DbSet<Payment> Payments => Set<Payment>();
     public DbSet<Operation> Operations => Set<Operation>();
+    public DbSet<AcceptedTurns> Turns => Set<AcceptedTurns>();
     public DbSet<ForecastNight> ForecastNights => Set<ForecastNight>();
     public DbSet<TimeEntry> TimeEntries => Set<TimeEntry>();
     public DbSet<PartLine> Parts => Set<PartLine>();
@@ -130,6 +131,12 @@ public sealed class ShopDb(DbContextOptions<ShopDb> options, ShopClock clock, Cu
 
     private static void MapBuilds(ModelBuilder builder)
     {
+        builder.Entity<AcceptedTurns>(e =>
+        {
+            e.ToTable("plan_turns");
+            e.Property(t => t.Turns).IsJson();
+            e.Property(t => t.AcceptedBy).HasMaxLength(100);
+        });
         builder.Entity<ForecastNight>(e =>
         {
             e.ToTable("plan_forecast_nights");

@@ -52,6 +52,8 @@ public static class StoreSetup
         services.AddScoped<TeardownDesk>();
         services.AddScoped<StepsDesk>();
         services.AddScoped<PlanDesk>();
+        services.AddSingleton<ImprovementRuns>();
+        services.AddScoped<ImprovementDesk>();
         services.AddScoped<MoneyDesk>();
         services.AddScoped<ReportsDesk>();
         return services;

@@ -11,14 +11,21 @@ public sealed class LayersTests
     [Fact]
     public void The_core_knows_neither_web_nor_database()
     {
-        var result = Types.InAssembly(typeof(Refusal).Assembly).ShouldNot().HaveDependencyOnAny("Microsoft.AspNetCore", "Microsoft.EntityFrameworkCore", "Npgsql", "FirstCoat.Store", "FirstCoat.Server", "SkiaSharp").GetResult();
+        var result = Types.InAssembly(typeof(Refusal).Assembly).ShouldNot().HaveDependencyOnAny("Microsoft.AspNetCore", "Microsoft.EntityFrameworkCore", "Npgsql", "FirstCoat.Store", "FirstCoat.Server", "FirstCoat.Optimizer", "Google.OrTools", "SkiaSharp").GetResult();
         result.FailingTypeNames.ShouldBeNull();
     }
 
     [Fact]
     public void The_store_does_not_know_the_server()
     {
-        var result = Types.InAssembly(typeof(ShopDb).Assembly).ShouldNot().HaveDependencyOn("FirstCoat.Server").GetResult();
+        var result = Types.InAssembly(typeof(ShopDb).Assembly).ShouldNot().HaveDependencyOnAny("FirstCoat.Server", "FirstCoat.Optimizer").GetResult();
+        result.FailingTypeNames.ShouldBeNull();
+    }
+
+    [Fact]
+    public void The_optimizer_knows_only_the_core()
+    {
+        var result = Types.InAssembly(typeof(FirstCoat.Optimizer.PlainPlanner).Assembly).ShouldNot().HaveDependencyOnAny("FirstCoat.Store", "FirstCoat.Server", "Microsoft.EntityFrameworkCore").GetResult();
         result.FailingTypeNames.ShouldBeNull();
     }
 

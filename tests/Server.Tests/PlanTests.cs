@@ -186,4 +186,68 @@ public sealed class PlanTests : IClassFixture<ShopFixture>, IAsyncLifetime
         Text(night, "p80").ShouldBe(days[1]);
         Text(night, "holdsKind").ShouldBe("person");
     }
+
+    [Fact]
+    public async Task A_better_order_is_offered_accepted_and_undone_and_a_cancelled_search_leaves_nothing()
+    {
+        // The first build has eight hours and is promised for later; the second has one hour and is late if it goes second.
+        await Promise(_first, "2026-03-20");
+        await Promise(_second, "2026-03-02");
+        await _shop.Manager.PutAsJsonAsync($"/api/builds/{_second.Id}/operations/{_secondWork}", TestBuild.Work("Waiting job", 60)).Json();
+        Text(await _second.Card(), "likely").ShouldBe("2026-03-03");
+
+        var dropped = Guid.CreateVersion7();
+        await _shop.Manager.PostAsJsonAsync("/api/plan/improvement", new { id = dropped, seconds = 60 }).Json();
+        (await _shop.Manager.PostAsJsonAsync("/api/plan/improvement", new { id = Guid.CreateVersion7(), seconds = 60 })).StatusCode.ShouldBe(System.Net.HttpStatusCode.BadRequest);
+        (await _shop.Manager.DeleteAsync("/api/plan/improvement")).EnsureSuccessStatusCode();
+        (await _shop.Manager.GetAsync("/api/plan/improvement").Json()).GetProperty("id").ValueKind.ShouldBe(JsonValueKind.Null);
+        await _shop.Manager.PostAsJsonAsync($"/api/plan/improvement/{dropped}/accept", new { }).Refused("id");
+        Text(await _second.Card(), "likely").ShouldBe("2026-03-03");
+
+        var id = Guid.CreateVersion7();
+        await _shop.Manager.PostAsJsonAsync("/api/plan/improvement", new { id, seconds = 1 }).Json();
+        var offer = await Offered();
+        offer.GetProperty("before").GetDecimal().ShouldBeGreaterThan(offer.GetProperty("best").GetDecimal());
+        offer.GetProperty("least").GetDecimal().ShouldBeLessThanOrEqualTo(offer.GetProperty("best").GetDecimal());
+        offer.GetProperty("moves").EnumerateArray().ShouldContain(m => m.GetProperty("days").GetDecimal() < 0);
+        (await _shop.Manager.PostAsJsonAsync($"/api/plan/improvement/{id}/accept", new { })).EnsureSuccessStatusCode();
+        Text(await _second.Card(), "likely").ShouldBe("2026-03-02");
+
+        (await _shop.Manager.PostAsJsonAsync("/api/plan/turns/undo", new { })).EnsureSuccessStatusCode();
+        Text(await _second.Card(), "likely").ShouldBe("2026-03-03");
+        await _shop.Manager.PostAsJsonAsync("/api/plan/turns/undo", new { }).Refused("id");
+    }
+
+    [Fact]
+    public async Task The_present_problem_is_exported_and_plans_the_same_without_the_database()
+    {
+        var text = await (await _shop.Manager.GetAsync("/api/plan/problem")).Content.ReadAsStringAsync();
+        var plan = new FirstCoat.Core.Plan.Planner().Plan(FirstCoat.Core.Plan.Files.ShopFileReader.Read(new MemoryStream(System.Text.Encoding.UTF8.GetBytes(text))));
+        var shown = (await _second.Operations()).Single(o => o.GetProperty("id").GetGuid() == _secondWork);
+        Instant.FromUnixTimeSeconds(plan.Operations[_secondWork.ToString()].Start * 60).ToString().ShouldBe(shown.GetProperty("starts").GetString());
+    }
+
+    private async Task Promise(TestBuild build, string promised)
+    {
+        var now = (await _shop.Manager.GetAsync($"/api/builds/{build.Id}").Json());
+        var body = JsonNode.Parse(now.GetRawText())!.AsObject();
+        var brief = new { grade = body["grade"], originality = body["originality"], promised, budget = body["budget"], milestones = body["milestones"] };
+        await _shop.Manager.PutAsJsonAsync($"/api/builds/{build.Id}", new { vehicle = body["vehicle"], brief, contract = body["contract"], estimate = body["estimate"], priority = body["priority"], fillIn = body["fillIn"], version = body["version"] }).Json();
+    }
+
+    private async Task<JsonElement> Offered()
+    {
+        for (var i = 0; i < 100; i++)
+        {
+            var view = await _shop.Manager.GetAsync("/api/plan/improvement").Json();
+            if (view.GetProperty("moves").ValueKind == JsonValueKind.Array)
+            {
+                return view;
+            }
+
+            await Task.Delay(100);
+        }
+
+        throw new TimeoutException("Nothing was offered.");
+    }
 }

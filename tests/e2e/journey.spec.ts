@@ -255,6 +255,47 @@ test("the build is paused with its first move, goes on, and a question holds wor
   await expect(decisions.getByText("Nothing waits.")).toBeVisible();
 });
 
+test("floor, clock and builds show what the plan says, with its reasons to the root", async () => {
+  const builds = await (await desk.request.get("/api/builds")).json();
+  const seven = builds.find((b: { number: number }) => b.number === 7);
+  const operations = await (await desk.request.get(`/api/builds/${seven.id}/operations`)).json();
+  const clock = await (await phone.request.get("/api/clock")).json();
+  const planned = operations
+    .filter((o: { plannedPersonId: string | null; doneAt: string | null }) => o.plannedPersonId === clock.personId && !o.doneAt)
+    .sort((a: { starts: string }, b: { starts: string }) => a.starts.localeCompare(b.starts));
+  const open = planned.filter((o: { id: string }) => o.id !== clock.running?.job.operationId);
+  expect(clock.next.map((j: { name: string }) => j.name)).toEqual(open.slice(0, 8).map((o: { name: string }) => o.name));
+  await phone.goto("/clock");
+  await expect(phone.getByRole("region", { name: "Next jobs" }).getByRole("button").first()).toContainText(open[0].name);
+
+  const chances = await (await desk.request.get("/api/plan/chances")).json();
+  const chance = chances.find((c: { id: string }) => c.id === seven.id);
+  expect(chance.p80 >= chance.p50 && chance.p90 >= chance.p80).toBe(true);
+  await desk.getByRole("link", { name: "Builds", exact: true }).click();
+  const shown = (iso: string) => new RegExp(`\\b${Number(iso.slice(8))} [A-Z][a-z]{2}`);
+  const row = desk.getByRole("row", { name: /Plover Eight/ });
+  await expect(row).toContainText(shown(seven.likely));
+  await expect(row).toContainText(shown(chance.p80));
+  await accessible(desk, "builds");
+
+  await desk.getByRole("button", { name: "A better order" }).click();
+  await desk.getByRole("button", { name: /^Look for/ }).click();
+  await expect(desk.getByRole("progressbar")).toBeVisible();
+  await accessible(desk, "looking for a better order");
+  await desk.getByRole("button", { name: "Stop" }).click();
+  await expect(desk.getByRole("button", { name: /^Look for/ })).toBeVisible();
+  await desk.getByRole("button", { name: "Close" }).click();
+
+  await desk.goto("/builds/7/sequence");
+  const last = operations.filter((o: { starts: string | null; doneAt: string | null; reason: { kind: string } | null }) => o.starts && !o.doneAt && o.reason && o.reason.kind !== "nothing").at(-1);
+  const why = await (await desk.request.get(`/api/operations/${last.id}/why`)).json();
+  await desk.getByRole("button", { name: `To the root: ${last.name}` }).click();
+  await expect(desk.getByRole("dialog").getByRole("listitem")).toHaveCount(why.length);
+  await expect(desk.getByRole("dialog").getByRole("listitem").last()).toContainText(why.at(-1).text);
+  await accessible(desk, "why not earlier");
+  await desk.getByRole("button", { name: "Close" }).click();
+});
+
 test("a report is drafted, edited, published and opened by the client through the link", async () => {
   await desk.goto("/builds/7/photos");
   await desk.getByRole("button", { name: /Photo|caption/ }).first().click();

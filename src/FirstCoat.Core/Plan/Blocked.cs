@@ -25,6 +25,9 @@ public sealed class Blocked
         }
     }
 
+    /// <summary>The stretches, in order and apart from each other.</summary>
+    public IReadOnlyList<Span> Spans => _spans;
+
     /// <summary>The end of the last blocked stretch; null when nothing is blocked.</summary>
     public long? LastEnd => _spans.Count == 0 ? null : _spans[^1].End;
 

@@ -27,6 +27,13 @@ public sealed class WorkCalendar
         (_week, _closed, _zone) = (week, [.. closed ?? []], zone);
     }
 
+    public WorkWeek Week => _week;
+
+    public IReadOnlyCollection<LocalDate> Closed => _closed;
+
+    /// <summary>Null: wall minutes.</summary>
+    public DateTimeZone? Zone => _zone;
+
     /// <summary>Minutes of the longest shift, breaks included.</summary>
     public int LongestShift => _week.LongestShift;
 

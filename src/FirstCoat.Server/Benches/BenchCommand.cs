@@ -44,7 +44,26 @@ public static class BenchCommand
             over |= Growth();
         }
 
+        if ("plan.calibration".StartsWith(only, StringComparison.Ordinal))
+        {
+            over |= Calibrate();
+        }
+
         return over ? 1 : 0;
+    }
+
+    private const int ShopYears = 300;
+
+    /// <summary>An 8-in-10 date holds 77 to 83 times in a hundred once a trade has a dozen records, and not less often before.</summary>
+    private static bool Calibrate()
+    {
+        Console.Error.WriteLine("measuring plan.calibration...");
+        var (early, late) = Calibration.Run(ShopYears);
+        Console.WriteLine($"bench plan.calibration early: {early}");
+        Console.WriteLine($"bench plan.calibration late: {late}");
+        var over = late.Share80 is < 77 or > 83 || early.Share80 < 77;
+        Console.WriteLine(string.Create(CultureInfo.InvariantCulture, $"bench plan.calibration-p80 {late.Share80:0.0} of 100 77-83 {(over ? "over" : "ok")}"));
+        return over;
     }
 
     private static bool Growth()

@@ -1,3 +1,4 @@
+using System.Text.Json;
 using FirstCoat.Core.Builds;
 using FirstCoat.Core.Labour;
 using FirstCoat.Core.Parts;
@@ -33,14 +34,53 @@ public static class PlanEndpoints
     /// <summary>One link of the chain of reasons.</summary>
     public sealed record WhyRow(Guid OperationId, int BuildNumber, string Name, Instant Start, WaitKind Kind, string Text);
 
+    public sealed record ImproveBody(Guid Id, double Seconds);
+
+    /// <summary>By how many days a build moves; negative: sooner.</summary>
+    public sealed record MoveRow(int BuildNumber, decimal Days, decimal LateBefore, decimal LateAfter);
+
+    public sealed record AcceptedRow(string By, Instant At);
+
+    /// <param name="Id">Null: nothing is looked for or on offer.</param>
+    /// <param name="Share">How far the search is.</param>
+    /// <param name="Before">Weight x days late as it stands.</param>
+    /// <param name="Least">No plan can do better; null until the search has ended.</param>
+    /// <param name="Moves">Null until the search has ended.</param>
+    public sealed record ImprovementView(Guid? Id, double Share, decimal Before, decimal Best, decimal? Least, List<MoveRow>? Moves, AcceptedRow? Accepted);
+
     public static void MapPlan(this RouteGroupBuilder api)
     {
         api.MapGet("/plan/chances", (PlanDesk plan, CancellationToken cancel) => plan.Chances(cancel)).RequireAuthorization(Policies.Anyone).WithName("getPlanChances");
         api.MapGet("/plan/without-date", Without).RequireAuthorization(Policies.Anyone).WithName("getWithoutDate");
         api.MapGet("/operations/{id:guid}/why", Why).RequireAuthorization(Policies.Anyone).WithName("getOperationWhy");
         api.MapGet("/builds/{id:guid}/forecast-nights", Nights).RequireAuthorization(Policies.Anyone).WithName("getForecastNights");
+        api.MapGet("/plan/problem", async (PlanDesk plan, CancellationToken cancel) => TypedResults.Text(Core.Plan.Files.ShopFileWriter.Write(await plan.Present(cancel)).ToJsonString(new(JsonSerializerDefaults.Web) { WriteIndented = true }), "application/json")).RequireAuthorization(Policies.Manager).WithName("exportPlanProblem");
+        api.MapGet("/plan/improvement", Improvement).RequireAuthorization(Policies.Manager).WithName("getImprovement");
+        api.MapPost("/plan/improvement", async (ImproveBody b, ImprovementDesk desk, ShopDb db, ImprovementRuns runs, CancellationToken cancel) =>
+        {
+            await desk.Start(b.Id, b.Seconds, cancel);
+            return await Improvement(db, runs, cancel);
+        }).RequireAuthorization(Policies.Manager).WithName("startImprovement");
+        api.MapDelete("/plan/improvement", (ImprovementRuns runs) => runs.Drop()).RequireAuthorization(Policies.Manager).WithName("dropImprovement");
+        api.MapPost("/plan/improvement/{id:guid}/accept", (Guid id, ImprovementDesk desk, CancellationToken cancel) => desk.Accept(id, cancel)).RequireAuthorization(Policies.Manager).WithName("acceptImprovement");
+        api.MapPost("/plan/turns/undo", (ImprovementDesk desk, CancellationToken cancel) => desk.Undo(cancel)).RequireAuthorization(Policies.Manager).WithName("undoTurns");
         api.MapGet("/floor", Floor).RequireAuthorization(Policies.Anyone).WithName("getFloor");
     }
+
+    private static async Task<ImprovementView> Improvement(ShopDb db, ImprovementRuns runs, CancellationToken cancel)
+    {
+        var accepted = await db.Turns.AsNoTracking().Where(t => !t.Undone).OrderByDescending(t => t.Seq).Select(t => new AcceptedRow(t.AcceptedBy, t.RecordedAt)).FirstOrDefaultAsync(cancel);
+        if (runs.Current is not { } run)
+        {
+            return new(null, 0, 0, 0, null, null, accepted);
+        }
+
+        var numbers = await db.Builds.AsNoTracking().ToDictionaryAsync(b => b.Id.ToString(), b => b.Number, cancel);
+        List<MoveRow>? moves = run.Found is { } found ? PlanComparison.Of(run.Before, found.Plan).Moves.Where(m => numbers.ContainsKey(m.Build)).Select(m => new MoveRow(numbers[m.Build], Tenth(m.Days), Tenth(m.LateBefore), Tenth(m.LateAfter))).ToList() : null;
+        return new(run.Id, Math.Round(run.Share, 3), Tenth(run.Before.WeightedDaysLate), Tenth(Math.Min(run.Best, run.Before.WeightedDaysLate)), run.Found is { } f ? Tenth(f.LeastWeightedDaysLate) : null, moves, accepted);
+    }
+
+    private static decimal Tenth(double days) => Math.Round((decimal)days, 1, MidpointRounding.AwayFromZero);
 
     private static async Task<List<NightRow>> Nights(Guid id, PlanDesk plan, CancellationToken cancel) =>
         (await plan.Nights(id, cancel)).Select(n => new NightRow(n.On, n.P50, n.P80, n.P90, n.Kept, n.HoldsKind, n.Holds)).ToList();

@@ -1175,6 +1175,65 @@ namespace FirstCoat.Store.Migrations
                     b.ToTable("photos", (string)null);
                 });
 
+            modelBuilder.Entity("FirstCoat.Core.Plan.AcceptedTurns", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<string>("AcceptedBy")
+                        .IsRequired()
+                        .HasMaxLength(100)
+                        .HasColumnType("character varying(100)")
+                        .HasColumnName("accepted_by");
+
+                    b.Property<double>("LateAfter")
+                        .HasColumnType("double precision")
+                        .HasColumnName("late_after");
+
+                    b.Property<double>("LateBefore")
+                        .HasColumnType("double precision")
+                        .HasColumnName("late_before");
+
+                    b.Property<Instant>("RecordedAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("recorded_at");
+
+                    b.Property<Guid>("RecordedBy")
+                        .HasColumnType("uuid")
+                        .HasColumnName("recorded_by");
+
+                    b.Property<long>("Seq")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("bigint")
+                        .HasColumnName("seq")
+                        .HasDefaultValueSql("nextval('recorded')");
+
+                    b.Property<string>("Turns")
+                        .IsRequired()
+                        .HasColumnType("jsonb")
+                        .HasColumnName("turns");
+
+                    b.Property<bool>("Undone")
+                        .HasColumnType("boolean")
+                        .HasColumnName("undone");
+
+                    b.Property<uint>("Version")
+                        .IsConcurrencyToken()
+                        .ValueGeneratedOnAddOrUpdate()
+                        .HasColumnType("xid")
+                        .HasColumnName("xmin");
+
+                    b.HasKey("Id")
+                        .HasName("pk_plan_turns");
+
+                    b.HasIndex("Seq")
+                        .IsUnique()
+                        .HasDatabaseName("ix_plan_turns_seq");
+
+                    b.ToTable("plan_turns", (string)null);
+                });
+
             modelBuilder.Entity("FirstCoat.Core.Plan.ForecastNight", b =>
                 {
                     b.Property<Guid>("Id")

@@ -13,6 +13,7 @@ using NodaTime;
 namespace FirstCoat.Store.Plan;
 
 /// <summary>When an operation runs by the plan, by whom, and why not earlier.</summary>
+/// <param name="PersonId">The first of those who do it.</param>
 public sealed record OperationForecast(Guid Id, Guid BuildId, Instant Start, Instant Finish, Guid? PersonId, PlanReason Reason);
 
 /// <summary>When a build is likely finished, and what holds it now.</summary>
@@ -92,6 +93,13 @@ public sealed class PlanDesk(ShopDb db, ShopClock clock, CurrentActor current, I
             b.Risks.Where(r => Guid.TryParse(r.Operation, out _)).Select(r => new RiskRow(Guid.Parse(r.Operation), (decimal)r.Days)).ToList())).ToList();
         cache.Set(change, minute, chances);
         return chances;
+    }
+
+    /// <summary>The problem as it stands now, for a search or for a file.</summary>
+    public async Task<PlanProblem> Present(CancellationToken cancel)
+    {
+        var facts = await Read(cancel);
+        return Problem(facts, facts.Decisions);
     }
 
     /// <summary>Keeps the forecast of a night, once.</summary>
@@ -175,7 +183,7 @@ public sealed class PlanDesk(ShopDb db, ShopClock clock, CurrentActor current, I
 
     private sealed record Facts(
         ShopSettings Shop, WorkCalendar Calendar, List<Person> People, List<Station> Stations, List<Build> Builds, List<Operation> Operations,
-        List<PartLine> Parts, List<OutsideJob> Jobs, List<Supplier> Suppliers, List<Decision> Decisions, Dictionary<Guid, Guid> LastPerson, long Now);
+        List<PartLine> Parts, List<OutsideJob> Jobs, List<Supplier> Suppliers, List<Decision> Decisions, Dictionary<Guid, Guid> LastPerson, long Now, Dictionary<string, double> Turns);
 
     private async Task<Facts> Read(CancellationToken cancel)
     {
@@ -196,7 +204,8 @@ public sealed class PlanDesk(ShopDb db, ShopClock clock, CurrentActor current, I
             await Db.Suppliers.AsNoTracking().ToListAsync(cancel),
             await Db.Decisions.AsNoTracking().Where(d => ids.Contains(d.BuildId) && d.SettledAt == null).ToListAsync(cancel),
             hands.GroupBy(h => h.OperationId).ToDictionary(g => g.Key, g => g.MaxBy(h => h.Last)!.PersonId),
-            TimeMinute(Clock.Now));
+            TimeMinute(Clock.Now),
+            await Db.Turns.AsNoTracking().Where(t => !t.Undone).OrderByDescending(t => t.Seq).Select(t => t.Turns).FirstOrDefaultAsync(cancel) ?? []);
     }
 
     private static long TimeMinute(Instant at) => at.ToUnixTimeSeconds() / 60;
@@ -243,7 +252,7 @@ public sealed class PlanDesk(ShopDb db, ShopClock clock, CurrentActor current, I
                 Due = b.Brief.Promised is { } promised ? f.Calendar.Minute(promised.PlusDays(1).AtMidnight()) : null,
             };
         });
-        return new(f.Now, f.Calendar, people, stations, builds.ToList());
+        return new(f.Now, f.Calendar, people, stations, builds.ToList()) { Turns = f.Turns };
     }
 
     private static PlanOperation ToPlan(Facts f, Operation o, Dictionary<Guid, Operation> all, HashSet<string> trades, IReadOnlyList<Decision> decisions)

@@ -32,6 +32,7 @@ export const clockQuery = queryOptions({ queryKey: ["clock"], queryFn: () => ask
 
 /** Sampled futures of every build; they are drawn anew after a change, so the page does not wait for them. */
 export const chancesQuery = queryOptions({ queryKey: ["chances"], queryFn: () => ask(api.GET("/api/plan/chances")) });
+export const improvementQuery = queryOptions({ queryKey: ["improvement"], queryFn: () => ask(api.GET("/api/plan/improvement")) });
 
 const path = (id: string) => ({ params: { path: { id } } });
 export const buildQuery = (id: string) =>

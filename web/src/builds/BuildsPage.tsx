@@ -1,5 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { useNavigate } from "@tanstack/react-router";
+import { useState } from "react";
 import type { Schemas } from "../api/client";
 import { buildsQuery, chancesQuery, useMay } from "../api/queries";
 import { day, hours, inTen, percent } from "../format";
@@ -7,11 +8,13 @@ import { StrataMini, strataText } from "../pictures/Strata";
 import { P1 } from "../tokens";
 import { Dab } from "../ui/Dab";
 import { Empty, Shown } from "../ui/States";
+import { ImproveSheet } from "./ImproveSheet";
 
 export function BuildsPage() {
   const builds = useQuery(buildsQuery);
   const chances = useQuery(chancesQuery).data;
   const may = useMay();
+  const [improving, setImproving] = useState(false);
   const navigate = useNavigate();
   return (
     <div className="px-5 pt-3 pb-10 max-w-[1280px]">
@@ -22,6 +25,12 @@ export function BuildsPage() {
             Open a build
           </button>
         )}
+        {may.manager && (
+          <button type="button" className="btn" onClick={() => setImproving(true)}>
+            A better order
+          </button>
+        )}
+        {improving && <ImproveSheet onClose={() => setImproving(false)} />}
       </div>
       <Shown of={builds}>
         {(list) =>

@@ -7,6 +7,7 @@ import {
   buildsQuery,
   chancesQuery,
   floorQuery,
+  improvementQuery,
   operationsQuery,
   queries,
   shopQuery,
@@ -77,6 +78,32 @@ describe("the chances in the list of builds", () => {
     const row = screen.getAllByRole("row")[1] as HTMLElement;
     expect(row.textContent).toContain("14 Jan");
     expect(row.textContent).toContain("promise kept 3 times in 10");
+  });
+
+  it("offers a better order with who gains and who loses, and takes it only when told", async () => {
+    queries.setQueryData(improvementQuery.queryKey, {
+      id: "run-1",
+      share: 1,
+      before: 40.2,
+      best: 31,
+      least: 12.5,
+      moves: [
+        { buildNumber: 41, days: -6.1, lateBefore: 18, lateAfter: 11.9 },
+        { buildNumber: 39, days: 2, lateBefore: 0, lateAfter: 0 },
+      ],
+      accepted: { by: "Ada", at: "2026-10-12T09:00:00Z" },
+    });
+    const sent = server();
+    draw(<BuildsPage />);
+    press("A better order");
+    const dialog = screen.getByRole("dialog");
+    expect(dialog.textContent).toContain("31 days late instead of 40.2");
+    expect(dialog.textContent).toContain("No plan can do better than 12.5");
+    expect(within(dialog).getByRole("row", { name: /^41/ }).textContent).toContain("6.1 days sooner");
+    expect(within(dialog).getByRole("row", { name: /^39/ }).textContent).toContain("2 days later");
+    expect(sent).toHaveLength(0);
+    press("Take this order");
+    await waitFor(() => expect(sent[0]?.url).toContain("/api/plan/improvement/run-1/accept"));
   });
 
   it("does not wait for the futures", () => {

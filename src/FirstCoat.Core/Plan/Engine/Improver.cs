@@ -103,7 +103,7 @@ internal sealed class Improver
     private void Anneal(int number)
     {
         var search = new ListSearch(_model, _order, Best, _options.Seed * 31 + number);
-        var hot = ListSearch.Unit * (Best.Weighted > 0 ? Math.Max(1, Best.Weighted * HeatShare / _model.Builds) : 0) + Best.Makespan * 0.002;
+        var hot = Hot();
         var round = 0;
         while (!Over())
         {
@@ -126,7 +126,14 @@ internal sealed class Improver
         }
     }
 
+    /// <summary>Of the lateness that a build has on average, what a first step may make worse.</summary>
     private const double HeatShare = 0.3;
+
+    /// <summary>The same for a single build, where every step moves the one end: a share of its length.</summary>
+    private const double OneBuild = 0.005;
+
+    private double Hot() => _model.Builds == 1 ? ListSearch.Unit * Math.Max(1, _model.Weight[0]) * Best.Makespan * OneBuild
+        : ListSearch.Unit * (Best.Weighted > 0 ? Math.Max(1, Best.Weighted * HeatShare / _model.Builds) : 0) + Best.Makespan * 0.002;
 
     private void Parts(Random random)
     {

@@ -1,5 +1,6 @@
 using System.Text;
 using System.Text.Json;
+using CsCheck;
 using FirstCoat.Core.Plan;
 using FirstCoat.Core.Plan.Files;
 using FirstCoat.Core.Plan.Plain;
@@ -75,6 +76,22 @@ public sealed class ShopFileTests
         var fault = Should.Throw<PlanFileFault>(() => Read(Examples[0].Replace(part, bad)));
         fault.Path.ShouldBe(path);
         fault.Message.ShouldContain(says);
+    }
+
+    [Fact]
+    public void What_is_written_is_read_as_the_same_plan() => AnyShop.Problems.Sample(problem =>
+    {
+        var (plan, again) = (new Planner().Plan(problem), new Planner().Plan(Read(ShopFileWriter.Write(problem).ToJsonString())));
+        again.Operations.Values.Select(o => (o.Id, o.Start, o.Finish, o.Person, o.Reason.Text)).ShouldBe(plan.Operations.Values.Select(o => (o.Id, o.Start, o.Finish, o.Person, o.Reason.Text)));
+        again.Unplanned.ShouldBe(plan.Unplanned);
+    }, iter: 100);
+
+    [Fact]
+    public void The_documented_shop_survives_writing()
+    {
+        var written = ShopFileWriter.Write(Read(Examples[0])).ToJsonString();
+        ShopFileWriter.Write(Read(written)).ToJsonString().ShouldBe(written);
+        JsonSerializer.Serialize(ShopFileAnswer.Of(Read(written), PlanImprovement.Search(Read(written), 0))).ShouldBe(JsonSerializer.Serialize(ShopFileAnswer.Of(Read(Examples[0]), PlanImprovement.Search(Read(Examples[0]), 0))));
     }
 
     [Fact]

@@ -1,0 +1,105 @@
+using FirstCoat.Core.Plan;
+using FirstCoat.Store.Access;
+using Microsoft.EntityFrameworkCore;
+
+namespace FirstCoat.Store.Plan;
+
+/// <summary>A search for a better order that runs beside everything else. It changes nothing until it is accepted.</summary>
+public sealed class ImprovementRun(Guid id, PlanProblem problem, double seconds) : IDisposable
+{
+    private readonly CancellationTokenSource _stop = new();
+
+    public Guid Id { get; } = id;
+
+    public double Seconds { get; } = seconds;
+
+    public ShopPlan Before { get; } = new Planner().Plan(problem);
+
+    /// <summary>How far it has come, 0 to 1.</summary>
+    public double Share => Found is not null ? 1 : Math.Min(1, _watch.Elapsed.TotalSeconds / Seconds);
+
+    /// <summary>Weight x days late of the best so far.</summary>
+    public double Best { get; private set; } = double.PositiveInfinity;
+
+    /// <summary>Null until it has ended.</summary>
+    public Improvement? Found { get; private set; }
+
+    public bool IsStopped => _stop.IsCancellationRequested;
+
+    private readonly System.Diagnostics.Stopwatch _watch = System.Diagnostics.Stopwatch.StartNew();
+
+    /// <summary>Searches; returns when it is done or stopped.</summary>
+    public void Work()
+    {
+        Best = Before.WeightedDaysLate;
+        var found = PlanImprovement.Search(problem, Seconds, threads: 2, told: p => Best = Math.Min(Best, p.WeightedDaysLate), stop: _stop.Token);
+        Best = found.Plan.WeightedDaysLate;
+        Found = found;
+    }
+
+    public void Stop() => _stop.Cancel();
+
+    public void Dispose() => _stop.Dispose();
+}
+
+/// <summary>The search that runs now, one at a time for the shop.</summary>
+public sealed class ImprovementRuns
+{
+    private readonly Lock _lock = new();
+
+    public ImprovementRun? Current { get; private set; }
+
+    /// <exception cref="Core.Refusal">One runs already.</exception>
+    public ImprovementRun Start(Guid id, PlanProblem problem, double seconds)
+    {
+        lock (_lock)
+        {
+            Core.Refusal.When(Current is { Found: null }, "id", "A better order is being looked for already.");
+            Current = new(id, problem, seconds);
+            _ = Task.Factory.StartNew(Current.Work, TaskCreationOptions.LongRunning);
+            return Current;
+        }
+    }
+
+    /// <summary>Stops it and forgets what it found.</summary>
+    public void Drop()
+    {
+        lock (_lock)
+        {
+            Current?.Stop();
+            Current = null;
+        }
+    }
+}
+
+/// <summary>Looks for a better order of who goes first, and keeps the one that a manager accepts.</summary>
+public sealed class ImprovementDesk(ShopDb db, ShopClock clock, CurrentActor current, PlanDesk plan, ImprovementRuns runs) : Desk(db, clock, current)
+{
+    public const double LeastSeconds = 1, MostSeconds = 600;
+
+    /// <summary>Starts a search.</summary>
+    public async Task<ImprovementRun> Start(Guid id, double seconds, CancellationToken cancel)
+    {
+        Core.Refusal.When(!(seconds is >= LeastSeconds and <= MostSeconds), "seconds", $"Between {LeastSeconds} and {MostSeconds} seconds.");
+        return runs.Start(id, await plan.Present(cancel), seconds);
+    }
+
+    /// <summary>Takes what was found into the plan.</summary>
+    public async Task Accept(Guid id, CancellationToken cancel)
+    {
+        var run = runs.Current;
+        Core.Refusal.When(run?.Id != id || run.Found is null, "id", "This order is not on offer any more.");
+        Db.Turns.Add(new() { Id = id, Turns = new(run!.Found!.Plan.Turns), AcceptedBy = Actor.Name, LateBefore = run.Before.WeightedDaysLate, LateAfter = run.Found.Plan.WeightedDaysLate, RecordedAt = Clock.Now, RecordedBy = Actor.AccountId });
+        await Db.SaveChangesAsync(cancel);
+        runs.Drop();
+    }
+
+    /// <summary>Takes the last accepted order back.</summary>
+    public async Task Undo(CancellationToken cancel)
+    {
+        var last = await Db.Turns.Where(t => !t.Undone).OrderByDescending(t => t.Seq).FirstOrDefaultAsync(cancel);
+        Core.Refusal.When(last is null, "id", "No order was accepted that could be undone.");
+        last!.Undo();
+        await Db.SaveChangesAsync(cancel);
+    }
+}

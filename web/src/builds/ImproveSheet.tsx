@@ -1,0 +1,103 @@
+import { useQuery } from "@tanstack/react-query";
+import { api, ask, type Schemas } from "../api/client";
+import { improvementQuery } from "../api/queries";
+import { dateOf, day } from "../format";
+import { Sheet } from "../ui/Sheet";
+import { Shown } from "../ui/States";
+import { useSend } from "../ui/useSend";
+
+const SECONDS = 20;
+
+/** Looks for a better order of who goes first; nothing changes until it is taken. */
+export function ImproveSheet({ onClose }: { onClose: () => void }) {
+  const view = useQuery({ ...improvementQuery, refetchInterval: (q) => (q.state.data?.id && !q.state.data.moves ? 1000 : false) });
+  const start = useSend(() => ask(api.POST("/api/plan/improvement", { body: { id: crypto.randomUUID(), seconds: SECONDS } })));
+  const drop = useSend(() => ask(api.DELETE("/api/plan/improvement")));
+  const accept = useSend((id: string) => ask(api.POST("/api/plan/improvement/{id}/accept", { params: { path: { id } } })), {
+    says: "Taken",
+  });
+  const undo = useSend(() => ask(api.POST("/api/plan/turns/undo")), { says: "Undone" });
+  return (
+    <Sheet open title="A better order" note="Who goes first where two builds want the same hands or the same place." onClose={onClose}>
+      <Shown of={view}>
+        {(v) => (
+          <>
+            {v.id === null ? (
+              <button type="button" className="btn" onClick={() => start.mutate(undefined)}>
+                Look for {SECONDS} seconds
+              </button>
+            ) : v.moves === null ? (
+              <>
+                <p>
+                  Looking: {Math.round(v.share * 100)} %. So far {v.best} days late instead of {v.before}.
+                </p>
+                <progress className="block w-full my-2" value={v.share} aria-label="How far the search is" />
+                <button type="button" className="btn" onClick={() => drop.mutate(undefined)}>
+                  Stop
+                </button>
+              </>
+            ) : (
+              <Offer view={v} moves={v.moves} onAccept={() => v.id && accept.mutate(v.id)} onDrop={() => drop.mutate(undefined)} />
+            )}
+            {v.accepted && (
+              <p className="mt-4 text-ink2">
+                The order in force was taken by {v.accepted.by}, {day(dateOf(v.accepted.at))}.{" "}
+                <button type="button" className="btn btn-quiet !px-0" onClick={() => undo.mutate(undefined)}>
+                  Undo it
+                </button>
+              </p>
+            )}
+          </>
+        )}
+      </Shown>
+    </Sheet>
+  );
+}
+
+function Offer(p: { view: Schemas["ImprovementView"]; moves: Schemas["MoveRow"][]; onAccept: () => void; onDrop: () => void }) {
+  const { view: v, moves } = p;
+  if (v.best >= v.before)
+    return (
+      <>
+        <p>Nothing better was found: {v.before} days late, each counted with its weight.</p>
+        <button type="button" className="btn mt-2" onClick={p.onDrop}>
+          Good
+        </button>
+      </>
+    );
+  return (
+    <>
+      <p>
+        <b>{v.best}</b> days late instead of <b>{v.before}</b>, each counted with its weight. No plan can do better than {v.least}.
+      </p>
+      <table className="rows mt-2">
+        <thead>
+          <tr>
+            <th>Build</th>
+            <th>Moves</th>
+            <th className="num">Late now</th>
+            <th className="num">Late then</th>
+          </tr>
+        </thead>
+        <tbody>
+          {moves.map((m) => (
+            <tr key={m.buildNumber}>
+              <td>{m.buildNumber}</td>
+              <td className={m.days > 0 ? "text-oxide" : ""}>{m.days > 0 ? `${m.days} days later` : `${-m.days} days sooner`}</td>
+              <td className="num">{m.lateBefore}</td>
+              <td className="num">{m.lateAfter}</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      <div className="flex gap-2 mt-3">
+        <button type="button" className="btn btn-main" onClick={p.onAccept}>
+          Take this order
+        </button>
+        <button type="button" className="btn" onClick={p.onDrop}>
+          Leave it as it is
+        </button>
+      </div>
+    </>
+  );
+}
