@@ -713,6 +713,10 @@ internal sealed class Decoder
             foreach (var use in uses)
             {
                 t = FitOne(use.Resource, t, length, use.Need);
+                if (t > start && _axis is not null)
+                {
+                    return t;
+                }
             }
 
             if (hold >= 0)
@@ -929,7 +933,7 @@ internal sealed class Decoder
             }
 
             var length = (_model.Run[o] is Run.Split or Run.Pieces ? hours.Finish(start, work) : start + work) - start;
-            for (var i = 1; i < people.Length; i++)
+            for (var i = 1; i < people.Length && (t == start || _axis is null); i++)
             {
                 t = FitPerson(people[i], t, length);
             }
@@ -1009,7 +1013,8 @@ internal sealed class Decoder
             }
 
             var length = (run == Run.Split ? hours.Finish(start, work) : start + work) - start;
-            t = FitUses(o, person < 0 ? start : FitPerson(person, start, length), length, hold);
+            t = person < 0 ? start : FitPerson(person, start, length);
+            t = t > start && _axis is not null ? t : FitUses(o, t, length, hold);
             if (t == start)
             {
                 return start;
