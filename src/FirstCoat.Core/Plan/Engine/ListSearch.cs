@@ -309,25 +309,7 @@ internal sealed class ListSearch
             return -1;
         }
 
-        _order.CopyTo(_trial, 0);
-        var at = low;
-        for (var i = low; i <= high; i++)
-        {
-            if (_marked[_order[i]])
-            {
-                _trial[at++] = _order[i];
-            }
-        }
-
-        for (var i = low; i <= high; i++)
-        {
-            if (!_marked[_order[i]])
-            {
-                _trial[at++] = _order[i];
-            }
-        }
-
-        return low;
+        return Part(low, high, markedFirst: true);
     }
 
     /// <summary>A cluster comes just after another that now comes later, and so does what waits for it.</summary>
@@ -357,21 +339,22 @@ internal sealed class ListSearch
             return -1;
         }
 
+        return Part(low, high, markedFirst: false);
+    }
+
+    /// <summary>Within a stretch all that is marked comes first, or last; otherwise the order stays.</summary>
+    private int Part(int low, int high, bool markedFirst)
+    {
         _order.CopyTo(_trial, 0);
         var at = low;
-        for (var i = low; i <= high; i++)
+        foreach (var turn in new[] { markedFirst, !markedFirst })
         {
-            if (!_marked[_order[i]])
+            for (var i = low; i <= high; i++)
             {
-                _trial[at++] = _order[i];
-            }
-        }
-
-        for (var i = low; i <= high; i++)
-        {
-            if (_marked[_order[i]])
-            {
-                _trial[at++] = _order[i];
+                if (_marked[_order[i]] == turn)
+                {
+                    _trial[at++] = _order[i];
+                }
             }
         }
 

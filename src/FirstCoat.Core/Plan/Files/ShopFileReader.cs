@@ -167,39 +167,21 @@ public static class ShopFileReader
 
         private static void Check(PlanProblem problem)
         {
-            Once(problem.People.Select(p => p.Id), i => $"people[{i}].id");
-            Once(problem.Stations.Select(s => s.Kind), i => $"stations[{i}].kind");
-            Once(problem.Builds.Select(b => b.Id), i => $"builds[{i}].id");
-            Once(problem.Builds.SelectMany(b => b.Operations).Select(o => o.Id), _ => "builds");
+            PlanFileFault.Twice(problem.People.Select(p => p.Id), i => $"people[{i}].id");
+            PlanFileFault.Twice(problem.Stations.Select(s => s.Kind), i => $"stations[{i}].kind");
+            PlanFileFault.Twice(problem.Builds.Select(b => b.Id), i => $"builds[{i}].id");
+            PlanFileFault.Twice(problem.Builds.SelectMany(b => b.Operations).Select(o => o.Id), _ => "builds");
             var stations = problem.Stations.Select(s => s.Kind).ToHashSet();
             for (var b = 0; b < problem.Builds.Count; b++)
             {
                 for (var i = 0; i < problem.Builds[b].Operations.Count; i++)
                 {
                     var (o, path) = (problem.Builds[b].Operations[i], $"builds[{b}].operations[{i}]");
-                    Fault(o.Station is not null && !stations.Contains(o.Station), $"{path}.station", $"no station \"{o.Station}\"");
-                    Fault(o.Hold is not null && !stations.Contains(o.Hold.Station), $"{path}.hold.station", $"no station \"{o.Hold?.Station}\"");
-                    Fault(o.Hold is not null && problem.Builds[b].Operations.All(x => x.Id != o.Hold.Until), $"{path}.hold.until", $"no operation \"{o.Hold?.Until}\" in this build");
-                    Fault(o.Supplier is not null && problem.Suppliers.All(s => s.Id != o.Supplier), $"{path}.supplier", $"no supplier \"{o.Supplier}\"");
+                    PlanFileFault.When(o.Station is not null && !stations.Contains(o.Station), $"{path}.station", $"no station \"{o.Station}\"");
+                    PlanFileFault.When(o.Hold is not null && !stations.Contains(o.Hold.Station), $"{path}.hold.station", $"no station \"{o.Hold?.Station}\"");
+                    PlanFileFault.When(o.Hold is not null && problem.Builds[b].Operations.All(x => x.Id != o.Hold.Until), $"{path}.hold.until", $"no operation \"{o.Hold?.Until}\" in this build");
+                    PlanFileFault.When(o.Supplier is not null && problem.Suppliers.All(s => s.Id != o.Supplier), $"{path}.supplier", $"no supplier \"{o.Supplier}\"");
                 }
-            }
-        }
-
-        private static void Once(IEnumerable<string> ids, Func<int, string> path)
-        {
-            var seen = new HashSet<string>();
-            var i = 0;
-            foreach (var id in ids)
-            {
-                Fault(!seen.Add(id), path(i++), $"\"{id}\" stands here twice");
-            }
-        }
-
-        private static void Fault(bool isFault, string path, string says)
-        {
-            if (isFault)
-            {
-                throw new PlanFileFault(path, says);
             }
         }
     }

@@ -47,34 +47,34 @@ public static class PlainReader
 
     private static void Check(PlainProblem problem)
     {
-        Unique(problem.People.Select(p => p.Id), i => $"people[{i}].id");
-        Unique(problem.Stations.Select(s => s.Id), i => $"stations[{i}].id");
-        Unique(problem.Builds.Select(b => b.Id), i => $"builds[{i}].id");
+        PlanFileFault.Twice(problem.People.Select(p => p.Id), i => $"people[{i}].id");
+        PlanFileFault.Twice(problem.Stations.Select(s => s.Id), i => $"stations[{i}].id");
+        PlanFileFault.Twice(problem.Builds.Select(b => b.Id), i => $"builds[{i}].id");
         var kinds = problem.Stations.SelectMany(s => new[] { s.Id, s.Kind ?? s.Id }).ToHashSet();
         var having = problem.People.SelectMany(p => p.Trades.Distinct()).GroupBy(t => t).ToDictionary(g => g.Key, g => g.Count());
         var known = new Dictionary<string, string>();
         Each(problem, (_, o, path) =>
         {
-            Fault(!known.TryAdd(o.Id, path), $"{path}.id", $"two operations are called \"{o.Id}\"");
+            PlanFileFault.When(!known.TryAdd(o.Id, path), $"{path}.id", $"two operations are called \"{o.Id}\"");
         });
         Each(problem, (build, o, path) =>
         {
-            Fault(o.Station is not null && !kinds.Contains(o.Station), $"{path}.station", $"no station \"{o.Station}\"");
-            Fault(o.Hold is not null && !kinds.Contains(o.Hold.Station), $"{path}.hold.station", $"no station \"{o.Hold?.Station}\"");
-            Fault(o.Hold is not null && build.Operations.All(x => x.Id != o.Hold.Until), $"{path}.hold.until", $"no operation \"{o.Hold?.Until}\"");
-            Fault(o.Outside && o.Crew.Count > 0, $"{path}.crew", "what is done outside needs no crew");
-            Fault(o.Outside && o.Station is not null, $"{path}.station", "what is done outside needs no station");
+            PlanFileFault.When(o.Station is not null && !kinds.Contains(o.Station), $"{path}.station", $"no station \"{o.Station}\"");
+            PlanFileFault.When(o.Hold is not null && !kinds.Contains(o.Hold.Station), $"{path}.hold.station", $"no station \"{o.Hold?.Station}\"");
+            PlanFileFault.When(o.Hold is not null && build.Operations.All(x => x.Id != o.Hold.Until), $"{path}.hold.until", $"no operation \"{o.Hold?.Until}\"");
+            PlanFileFault.When(o.Outside && o.Crew.Count > 0, $"{path}.crew", "what is done outside needs no crew");
+            PlanFileFault.When(o.Outside && o.Station is not null, $"{path}.station", "what is done outside needs no station");
             for (var i = 0; i < o.Crew.Count; i++)
             {
                 var there = having.GetValueOrDefault(o.Crew[i].Trade);
-                Fault(there == 0, $"{path}.crew[{i}].trade", $"nobody has the trade \"{o.Crew[i].Trade}\"");
-                Fault(o.Crew.Where(c => c.Trade == o.Crew[i].Trade).Sum(c => c.Count) > there, $"{path}.crew[{i}].count", $"{o.Crew[i].Count} people with the trade \"{o.Crew[i].Trade}\" are asked for and {there} have it");
+                PlanFileFault.When(there == 0, $"{path}.crew[{i}].trade", $"nobody has the trade \"{o.Crew[i].Trade}\"");
+                PlanFileFault.When(o.Crew.Where(c => c.Trade == o.Crew[i].Trade).Sum(c => c.Count) > there, $"{path}.crew[{i}].count", $"{o.Crew[i].Count} people with the trade \"{o.Crew[i].Trade}\" are asked for and {there} have it");
             }
 
             for (var i = 0; i < o.After.Count; i++)
             {
-                Fault(!known.ContainsKey(o.After[i].Op), $"{path}.after[{i}].op", $"no operation \"{o.After[i].Op}\"");
-                Fault(o.After[i].MaxLag < o.After[i].MinLag, $"{path}.after[{i}].maxLag", $"at most {o.After[i].MaxLag} contradicts at least {o.After[i].MinLag}");
+                PlanFileFault.When(!known.ContainsKey(o.After[i].Op), $"{path}.after[{i}].op", $"no operation \"{o.After[i].Op}\"");
+                PlanFileFault.When(o.After[i].MaxLag < o.After[i].MinLag, $"{path}.after[{i}].maxLag", $"at most {o.After[i].MaxLag} contradicts at least {o.After[i].MinLag}");
             }
         });
         for (var b = 0; b < problem.Builds.Count; b++)
@@ -83,7 +83,7 @@ public static class PlainReader
             for (var g = 0; g < problem.Builds[b].OneAtATime.Count; g++)
             {
                 var missing = problem.Builds[b].OneAtATime[g].ToList().FindIndex(id => !here.Contains(id));
-                Fault(missing >= 0, $"builds[{b}].oneAtATime[{g}][{missing}]", missing < 0 ? "" : $"no operation \"{problem.Builds[b].OneAtATime[g][missing]}\"");
+                PlanFileFault.When(missing >= 0, $"builds[{b}].oneAtATime[{g}][{missing}]", missing < 0 ? "" : $"no operation \"{problem.Builds[b].OneAtATime[g][missing]}\"");
             }
         }
     }
@@ -96,24 +96,6 @@ public static class PlainReader
             {
                 look(problem.Builds[b], problem.Builds[b].Operations[o], $"builds[{b}].operations[{o}]");
             }
-        }
-    }
-
-    private static void Unique(IEnumerable<string> ids, Func<int, string> path)
-    {
-        var seen = new HashSet<string>();
-        var i = 0;
-        foreach (var id in ids)
-        {
-            Fault(!seen.Add(id), path(i++), $"\"{id}\" stands here twice");
-        }
-    }
-
-    private static void Fault(bool isFault, string path, string says)
-    {
-        if (isFault)
-        {
-            throw new PlanFileFault(path, says);
         }
     }
 }
