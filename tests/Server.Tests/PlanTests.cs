@@ -191,7 +191,7 @@ public sealed class PlanTests : IClassFixture<ShopFixture>, IAsyncLifetime
     public async Task A_better_order_is_offered_accepted_and_undone_and_a_cancelled_search_leaves_nothing()
     {
         // The first build has eight hours and is promised for later; the second has one hour and is late if it goes second.
-        await Promise(_first, "2026-03-20");
+        await Promise(_first, "2026-03-10");
         await Promise(_second, "2026-03-02");
         await _shop.Manager.PutAsJsonAsync($"/api/builds/{_second.Id}/operations/{_secondWork}", TestBuild.Work("Waiting job", 60)).Json();
         Text(await _second.Card(), "likely").ShouldBe("2026-03-03");

@@ -70,7 +70,7 @@ public sealed record PlanBuild(string Id, string Name, IReadOnlyList<PlanOperati
     /// <summary>When it is promised; null: nothing is promised.</summary>
     public long? Due { get; init; }
 
-    /// <summary>The manager's word on who goes first: lower before higher, among equals who must start soonest.</summary>
+    /// <summary>The manager's word on who goes first: each place counts as two weeks in which its work must start sooner.</summary>
     public int Rank { get; init; }
 
     /// <summary>What a day of lateness counts against another build's.</summary>

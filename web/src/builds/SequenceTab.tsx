@@ -121,14 +121,16 @@ export function SequenceTab() {
                         <td className={o.reason?.kind === "decision" ? "text-oxide" : "text-ink2"}>
                           {o.doneAt ? "" : reasonText(o.reason, names)}
                           {!o.doneAt && o.starts && o.reason && o.reason.kind !== "nothing" && (
-                            <button
-                              type="button"
-                              className="btn btn-quiet !px-0 block"
-                              aria-label={`To the root: ${o.name}`}
-                              onClick={() => setAsked(o)}
-                            >
-                              to the root
-                            </button>
+                            <span className="block">
+                              <button
+                                type="button"
+                                className="btn btn-quiet !px-0"
+                                aria-label={`To the root: ${o.name}`}
+                                onClick={() => setAsked(o)}
+                              >
+                                to the root
+                              </button>
+                            </span>
                           )}
                         </td>
                         <td className="text-ink2 max-w-[220px]">

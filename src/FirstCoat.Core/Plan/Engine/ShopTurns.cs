@@ -6,14 +6,17 @@ internal static class ShopTurns
     /// <summary>Minutes on the clock that a working minute takes: a week of 40 hours.</summary>
     private const double ClockPerWork = 168 / 40.0;
 
-    /// <summary>More than any date.</summary>
-    private const double PerRank = 1e9;
+    /// <summary>
+    /// A place in the manager's order counts as two weeks: enough to decide between builds that are due about the same time, not so
+    /// much that one that is nearly done waits for one that is due in half a year.
+    /// </summary>
+    private const double PerRank = 14 * 1440;
 
     /// <summary>Builds without a promise count as promised so far ahead, and each a week after the one before it.</summary>
     private const int Unpromised = 60 * 1440;
 
     /// <summary>
-    /// A key for each operation: the rank of its build, then the latest start that keeps its build's date, counted back over work and lags; where the turns
+    /// A key for each operation: the latest start that keeps its build's date, counted back over work and lags, each place in the manager's order two weeks later; where the turns
     /// were settled before, those, and an operation that came since goes where the one it follows does.
     /// </summary>
     public static double[] Keys(ShopModel shop, IReadOnlyDictionary<string, double> turns)
