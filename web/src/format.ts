@@ -206,9 +206,9 @@ export const HINTS: Schemas["HistoryHint"][] = [
   "saltAir",
 ];
 
-/** A share of futures as it is spoken. */
+/** A share of futures as it is spoken; under one in twenty and over nineteen it is neither never nor certain. */
 export function inTen(share: number): string {
   const tenths = Math.round(share * 10);
-  if (share > 0 && tenths === 0) return "less than 1 time in 20";
-  return share < 1 && tenths === 10 ? "more than 19 times in 20" : `${tenths} times in 10`;
+  if (share > 0 && tenths === 0) return "hardly ever";
+  return share < 1 && tenths === 10 ? "nearly always" : `${tenths} times in 10`;
 }

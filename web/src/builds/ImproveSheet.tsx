@@ -1,7 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { api, ask, type Schemas } from "../api/client";
 import { improvementQuery } from "../api/queries";
-import { dateOf, day } from "../format";
+import { dateOf, day, days } from "../format";
 import { Sheet } from "../ui/Sheet";
 import { Shown } from "../ui/States";
 import { useSend } from "../ui/useSend";
@@ -54,6 +54,8 @@ export function ImproveSheet({ onClose }: { onClose: () => void }) {
   );
 }
 
+const moved = (by: number) => `${days(Math.abs(by))} ${Math.abs(by) === 1 ? "day" : "days"} ${by > 0 ? "later" : "sooner"}`;
+
 function Offer(p: { view: Schemas["ImprovementView"]; moves: Schemas["MoveRow"][]; onAccept: () => void; onDrop: () => void }) {
   const { view: v, moves } = p;
   if (v.best >= v.before)
@@ -83,9 +85,9 @@ function Offer(p: { view: Schemas["ImprovementView"]; moves: Schemas["MoveRow"][
           {moves.map((m) => (
             <tr key={m.buildNumber}>
               <td>{m.buildNumber}</td>
-              <td className={m.days > 0 ? "text-oxide" : ""}>{m.days > 0 ? `${m.days} days later` : `${-m.days} days sooner`}</td>
-              <td className="num">{m.lateBefore}</td>
-              <td className="num">{m.lateAfter}</td>
+              <td className={m.days > 0 ? "text-oxide" : ""}>{moved(m.days)}</td>
+              <td className="num">{days(m.lateBefore)}</td>
+              <td className="num">{days(m.lateAfter)}</td>
             </tr>
           ))}
         </tbody>

@@ -28,7 +28,6 @@ internal sealed class ListSearch
     private readonly ulong[] _needs;
     private int[] _order;
     private double _cost;
-    private int[] _start;
     private int[] _ends;
 
     public ListSearch(Model model, int[] order, Schedule schedule, int seed)
@@ -44,7 +43,6 @@ internal sealed class ListSearch
         _ends = new int[model.Builds];
         _marked = new bool[order.Length];
         _needs = Needs(model);
-        _start = schedule.Start;
         Best = schedule;
         BestOrder = _order;
         _decoder.Arrange(schedule.Start);
@@ -147,7 +145,6 @@ internal sealed class ListSearch
         }
 
         _cost = Cost();
-        _start = _decoder.Start;
         _decoder.BuildEnd.CopyTo(_ends);
         for (var b = 0; b < _late.Length; b++)
         {

@@ -10,6 +10,21 @@ internal readonly struct JsonFields
 
     public JsonFields(JsonElement element, string path) => (_element, _path) = (element, path);
 
+    /// <summary>Reads a whole document.</summary>
+    /// <exception cref="PlanFileFault">It is not JSON, or <paramref name="read"/> finds a fault.</exception>
+    public static T Document<T>(Stream json, Func<JsonFields, T> read)
+    {
+        try
+        {
+            using var document = JsonDocument.Parse(json);
+            return read(new(document.RootElement, ""));
+        }
+        catch (JsonException e)
+        {
+            throw new PlanFileFault("", $"this is not JSON: {e.Message}");
+        }
+    }
+
     public bool Has(string name) => Object().TryGetProperty(name, out var v) && v.ValueKind != JsonValueKind.Null;
 
     public string Text(string name) => Get(name) is { ValueKind: JsonValueKind.String } v && v.GetString() is { Length: > 0 } s ? s : throw new PlanFileFault(At(name), "a text is needed here");

@@ -1,4 +1,3 @@
-using System.Text.Json;
 using NodaTime;
 using NodaTime.Text;
 
@@ -11,18 +10,7 @@ public static class ShopFileReader
 
     /// <summary>Reads and checks a problem.</summary>
     /// <exception cref="PlanFileFault">Names the first fault and where it stands.</exception>
-    public static PlanProblem Read(Stream json)
-    {
-        try
-        {
-            using var document = JsonDocument.Parse(json);
-            return new Reading(new(document.RootElement, "")).Problem();
-        }
-        catch (JsonException e)
-        {
-            throw new PlanFileFault("", $"this is not JSON: {e.Message}");
-        }
-    }
+    public static PlanProblem Read(Stream json) => JsonFields.Document(json, f => new Reading(f).Problem());
 
     /// <summary>One file, with the calendar that its times are read by.</summary>
     private sealed class Reading(JsonFields root)

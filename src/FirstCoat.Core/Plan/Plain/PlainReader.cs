@@ -1,4 +1,3 @@
-using System.Text.Json;
 using FirstCoat.Core.Plan.Files;
 
 namespace FirstCoat.Core.Plan.Plain;
@@ -10,18 +9,7 @@ public static class PlainReader
 
     /// <summary>Reads and checks a problem.</summary>
     /// <exception cref="PlanFileFault">Names the first fault and where it stands.</exception>
-    public static PlainProblem Read(Stream json)
-    {
-        try
-        {
-            using var document = JsonDocument.Parse(json);
-            return new JsonFields(document.RootElement, "").Problem();
-        }
-        catch (JsonException e)
-        {
-            throw new PlanFileFault("", $"this is not JSON: {e.Message}");
-        }
-    }
+    public static PlainProblem Read(Stream json) => JsonFields.Document(json, f => f.Problem());
 
     private static PlainProblem Problem(this JsonFields f)
     {
