@@ -50,6 +50,9 @@ public sealed class ShopDb(DbContextOptions<ShopDb> options, ShopClock clock, Cu
     public DbSet<Payment> Payments => Set<Payment>();
     public DbSet<Operation> Operations => Set<Operation>();
     public DbSet<AcceptedTurns> Turns => Set<AcceptedTurns>();
+    public DbSet<Baseline> Baselines => Set<Baseline>();
+    public DbSet<WhatIf> WhatIfs => Set<WhatIf>();
+    public DbSet<SettledContention> SettledContentions => Set<SettledContention>();
     public DbSet<ForecastNight> ForecastNights => Set<ForecastNight>();
     public DbSet<TimeEntry> TimeEntries => Set<TimeEntry>();
     public DbSet<PartLine> Parts => Set<PartLine>();
@@ -107,6 +110,7 @@ public sealed class ShopDb(DbContextOptions<ShopDb> options, ShopClock clock, Cu
             e.Property(s => s.PartTiers).IsJson();
             e.Property(s => s.Sheets).IsJson();
             e.Property(s => s.Week).IsJson();
+            e.Property(s => s.Plan).IsJson();
         });
         builder.Entity<Person>(e =>
         {
@@ -115,12 +119,18 @@ public sealed class ShopDb(DbContextOptions<ShopDb> options, ShopClock clock, Cu
             e.Property(p => p.Trades).IsJson();
             e.Property(p => p.Rates).IsJson();
             e.Property(p => p.Absences).IsJson();
+            e.Property(p => p.Terms).IsJson();
         });
-        builder.Entity<Station>().ToTable("shop_stations");
+        builder.Entity<Station>(e =>
+        {
+            e.ToTable("shop_stations");
+            e.Property(s => s.Terms).IsJson();
+        });
         builder.Entity<Supplier>(e =>
         {
             e.ToTable("shop_suppliers");
             e.Property(s => s.FreightDays).IsJson();
+            e.Property(s => s.WorkDays).IsJson();
         });
         builder.Entity<ClosedDay>(e =>
         {
@@ -137,6 +147,20 @@ public sealed class ShopDb(DbContextOptions<ShopDb> options, ShopClock clock, Cu
             e.Property(t => t.Turns).IsJson();
             e.Property(t => t.AcceptedBy).HasMaxLength(100);
         });
+        builder.Entity<Baseline>(e =>
+        {
+            e.ToTable("plan_baselines");
+            e.Property(b => b.Rows).IsJson();
+            e.Property(b => b.Why).HasMaxLength(100);
+            OfBuild(e, nameof(Baseline.BuildId));
+        });
+        builder.Entity<WhatIf>(e =>
+        {
+            e.ToTable("plan_what_ifs");
+            e.Ignore(w => w.IsOpen);
+            e.Property(w => w.Changes).IsJson();
+        });
+        builder.Entity<SettledContention>().ToTable("plan_contentions");
         builder.Entity<ForecastNight>(e =>
         {
             e.ToTable("plan_forecast_nights");
@@ -159,6 +183,7 @@ public sealed class ShopDb(DbContextOptions<ShopDb> options, ShopClock clock, Cu
             e.Property(b => b.Contract).IsJson();
             e.Property(b => b.Estimate).IsJson();
             e.Property(b => b.History).IsJson();
+            e.Property(b => b.Terms).IsJson();
         });
         builder.Entity<Arrival>(e =>
         {
@@ -200,6 +225,7 @@ public sealed class ShopDb(DbContextOptions<ShopDb> options, ShopClock clock, Cu
             e.Ignore(o => o.LetsPass);
             e.Property(o => o.Panels).IsJson();
             e.Property(o => o.After).IsJson();
+            e.Property(o => o.Terms).IsJson();
             e.Property(o => o.Signatures).IsJson();
             OfBuild(e, nameof(Operation.BuildId));
         });

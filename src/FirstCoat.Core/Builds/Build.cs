@@ -1,4 +1,6 @@
 using FirstCoat.Core.Money;
+using FirstCoat.Core.Sequence;
+using FirstCoat.Core.Shop;
 using FirstCoat.Core.Survey;
 using NodaTime;
 
@@ -66,6 +68,32 @@ public sealed record EstimateTotals(decimal Labour, decimal Parts, decimal Outsi
         Refusal.When(new[] { Labour, Parts, Outside, Materials }.Any(a => a is < 0 or > 100_000_000 || !Cents.AreWhole(a)), "estimate", "Estimated amounts are in whole cents, not negative.");
 }
 
+/// <summary>How fast money may be spent on a build: so much a month, as far as the deposit reaches, or both.</summary>
+/// <param name="PerMonth">Tax included; null: no monthly limit.</param>
+public sealed record SpendingPace(decimal? PerMonth, bool AsFarAsPaid);
+
+/// <summary>What the plan keeps to for a build; the defaults ask for nothing.</summary>
+public sealed record BuildTerms
+{
+    /// <summary>What a day of lateness counts against another build's.</summary>
+    public int Weight { get; init; } = 1;
+
+    public SpendingPace? Spending { get; init; }
+
+    /// <summary>The schools its sequence follows.</summary>
+    public TemplateChoices Choices { get; init; } = new();
+
+    /// <summary>How the shell was held at the start; finished work says how it is held since. Null: not looked at.</summary>
+    public SupportState? Support { get; init; }
+
+    /// <exception cref="Refusal">Names what cannot be.</exception>
+    public void Check()
+    {
+        Refusal.When(Weight is < 1 or > 100, "weight", "A day of lateness counts between 1 and 100.");
+        Refusal.When(Spending?.PerMonth is <= 0 or > 10_000_000 || (Spending?.PerMonth is { } m && !Cents.AreWhole(m)), "perMonth", "A month's spending is more than nothing, in whole cents.");
+    }
+}
+
 /// <summary>One vehicle being worked on for one client.</summary>
 public sealed class Build : Entity
 {
@@ -97,6 +125,9 @@ public sealed class Build : Entity
 
     /// <summary>Takes only what the others leave.</summary>
     public bool FillIn { get; set; }
+
+    /// <summary>What the plan keeps to for it.</summary>
+    public BuildTerms Terms { get; set; } = new();
 
     /// <summary>The station it stands on; null: away from the shop.</summary>
     public Guid? StationId { get; private set; }

@@ -31,6 +31,19 @@ public sealed record BillFacts(
 {
     internal DateTimeZone Zone { get; } = DateTimeZoneProviders.Tzdb[Shop.TimeZone];
 
+    /// <summary>What was worked, received, counted in and booked from a day on.</summary>
+    public BillFacts Since(LocalDate day)
+    {
+        var from = day.AtStartOfDayInZone(Zone).ToInstant();
+        return this with
+        {
+            Entries = [.. Entries.Where(e => e.Start >= from)],
+            Parts = [.. Parts.Where(p => p.ReceivedOn >= day)],
+            Jobs = [.. Jobs.Where(j => j.BackOn >= day)],
+            Materials = [.. Materials.Where(m => m.On >= day)],
+        };
+    }
+
     /// <summary>The change order that an operation or a part came in with; null: it was agreed to at the start.</summary>
     internal ClientPaper? ChangeOf(Guid id) => Changes.LastOrDefault(c => c.Lines.Any(l => l.Operations.Contains(id) || l.Parts.Contains(id)));
 }
@@ -42,6 +55,9 @@ public sealed record BillFacts(
 public sealed record BuildBill(IReadOnlyList<MoneyKind> Kinds, IReadOnlyList<MoneyLine> Lines, IReadOnlyList<MoneyEntry> NotBilled, StatementResult Statement)
 {
     private const string Consumables = "consumables";
+
+    /// <summary>What the work itself comes to, tax included, whatever the contract bills for it.</summary>
+    public decimal WorkGross => Lines.Where(l => l.Kind != "contract").Sum(l => l.Net + l.Tax);
 
     private sealed record Words(string Kind, string Text, string Formula, IReadOnlyList<MoneyEntry> Entries);
 

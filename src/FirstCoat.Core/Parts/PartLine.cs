@@ -14,6 +14,9 @@ public sealed class PartLine : Recorded
     /// <summary>The operation that needs it.</summary>
     public Guid? OperationId { get; set; }
 
+    /// <summary>It is ordered only once this operation has measured for it.</summary>
+    public Guid? MeasuredBy { get; set; }
+
     /// <summary>The bag whose fasteners it replaces.</summary>
     public Guid? BagId { get; init; }
 

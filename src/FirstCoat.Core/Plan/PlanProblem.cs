@@ -1,3 +1,5 @@
+using FirstCoat.Core.Sequence;
+
 namespace FirstCoat.Core.Plan;
 
 /// <summary>Everything a plan is made from, on the calendar's axis of minutes. No clock and no database behind it.</summary>
@@ -176,6 +178,15 @@ public sealed record PlanOperation
 
     /// <summary>How the shell stands after it; null: as before.</summary>
     public PlanSupport? Sets { get; init; }
+
+    /// <summary>Whether it happens on the body, beside it, or takes the body out of the shop: then nothing goes on at it meanwhile.</summary>
+    public BodyUse Body { get; init; }
+
+    /// <summary>It goes on already (a station that is held since last week, a body that is away): nobody else's work comes before it.</summary>
+    public bool UnderWay { get; init; }
+
+    /// <summary>As what others wait for it.</summary>
+    public WaitKind WaitsAs { get; init; } = WaitKind.Operation;
 }
 
 /// <summary>So many people more, of a trade.</summary>
@@ -222,7 +233,7 @@ public enum WaitKind { Nothing, Operation, Cure, Person, Absence, Station, Part,
 public sealed record PlanReason(WaitKind Kind, string Text, string? Ref = null)
 {
     /// <summary>Where the chain goes on.</summary>
-    public bool PointsAtOperation => Ref is not null && Kind is WaitKind.Operation or WaitKind.Cure or WaitKind.Person or WaitKind.Station or WaitKind.Stock or WaitKind.Air or WaitKind.Window;
+    public bool PointsAtOperation => Ref is not null && Kind is WaitKind.Operation or WaitKind.Cure or WaitKind.Person or WaitKind.Station or WaitKind.Stock or WaitKind.Air or WaitKind.Window or WaitKind.Measurement;
 }
 
 /// <summary>When, by whom and why then.</summary>
@@ -253,6 +264,9 @@ public sealed record PlannedBuild(string Id, long Finish, string? First, PlanRea
 /// <param name="Before">The operation that it goes before.</param>
 public sealed record InsertedOperation(string Id, string Build, string Name, string After, string Before, string Why);
 
+/// <summary>Work that cannot be reached as the shell is held now, and what it waits for to be held otherwise.</summary>
+public sealed record OutOfReach(string Operation, string Build, string Why, string? Until);
+
 /// <summary>An operation that has no date, and why; the rest of the plan stands.</summary>
 public sealed record Unplanned(string Operation, string Build, PlanReason Reason);
 
@@ -261,6 +275,9 @@ public sealed record ShopPlan(IReadOnlyDictionary<string, PlannedOperation> Oper
 {
     public IReadOnlyList<InsertedOperation> Inserted { get; init; } = [];
     public IReadOnlyList<Unplanned> Unplanned { get; init; } = [];
+
+    /// <summary>What the present support does not allow; each list is empty before the shell moves on from the next one.</summary>
+    public IReadOnlyList<OutOfReach> OutOfReach { get; init; } = [];
 
     /// <summary>Sum over builds of weight x days late.</summary>
     public double WeightedDaysLate { get; init; }

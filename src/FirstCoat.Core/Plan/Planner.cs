@@ -115,6 +115,7 @@ internal sealed class PlanRun
         return new(planned, builds)
         {
             Inserted = Shop.Inserted,
+            OutOfReach = Shop.OutOfReach,
             Unplanned = unplanned,
             WeightedDaysLate = Problem.Builds.Sum(b => b.Weight * builds[b.Id].Late / 1440.0),
         };

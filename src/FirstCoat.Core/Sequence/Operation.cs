@@ -5,7 +5,30 @@ using NodaTime;
 namespace FirstCoat.Core.Sequence;
 
 /// <summary>Comes after another operation, with minutes on the clock between (cure, dry, set).</summary>
-public sealed record OperationLink(Guid Operation, int LagMinutes);
+public sealed record OperationLink(Guid Operation, int LagMinutes)
+{
+    /// <summary>Counted from the other's start instead of its end.</summary>
+    public bool FromStart { get; init; }
+
+    /// <summary>The wait is the shop's working time instead of the clock.</summary>
+    public bool Working { get; init; }
+
+    /// <summary>Starts no later than this after the other's end (or start), in minutes on the clock; null: no window.</summary>
+    public int? AtMostMinutes { get; init; }
+
+    /// <summary>What is to be done where the window was not kept.</summary>
+    public WindowLapse? Lapse { get; init; }
+
+    /// <exception cref="Refusal">Names what cannot be.</exception>
+    public void Check()
+    {
+        Refusal.When(LagMinutes is < 0 or > 1440 * 3650, "after", "The wait between two operations lies between nothing and ten years.");
+        Refusal.When(AtMostMinutes < LagMinutes, "after", "A window closes after the wait, not before it.");
+        Refusal.When(AtMostMinutes > 1440 * 3650, "after", "A window closes within ten years.");
+        Refusal.When(Lapse is not null && AtMostMinutes is null, "after", "Only a window can lapse.");
+        Refusal.When(Lapse is { } l && (string.IsNullOrWhiteSpace(l.Name) || l.Name.Length > 120 || l.Minutes is < 1 or > 60_000), "after", "What a lapsed window asks for has a name and up to 1,000 hours.");
+    }
+}
 
 /// <summary>A name under a gate.</summary>
 /// <param name="ByMaker">Signed by somebody who worked on it, because the shop has no second person.</param>
@@ -22,6 +45,9 @@ public sealed class Operation : Entity
 
     /// <summary>Place in the list; the order in which the plan looks at it.</summary>
     public int Position { get; set; }
+
+    /// <summary>Its key in the template that it came from; none: it was added by hand or by a verdict.</summary>
+    public string TemplateKey { get; set; } = "";
 
     public Stage Stage { get; set; }
     public OperationKind Kind { get; set; } = OperationKind.Work;
@@ -53,6 +79,10 @@ public sealed class Operation : Entity
     public int ClockMinutes { get; set; }
 
     public List<OperationLink> After { get; set; } = [];
+
+    /// <summary>What the plan keeps to besides trade, station and links.</summary>
+    public OperationTerms Terms { get; set; } = new();
+
     public bool Removed { get; private set; }
 
     /// <summary>"How far?" as last stated at a stop, between 0 and 0.9.</summary>
@@ -140,6 +170,9 @@ public sealed class Operation : Entity
         Refusal.When(Kind == OperationKind.Work && Trade is null && BudgetMinutes > 0, "trade", "Work needs a trade.");
         Refusal.When(Kind == OperationKind.Gate && Gate is null, "gate", "Say which check the gate is.");
         Refusal.When(Kind != OperationKind.Work && BudgetMinutes > 0, "budgetMinutes", "Only work has hours.");
-        Refusal.When(After.Any(a => a.LagMinutes is < 0 or > 1440 * 3650), "after", "The wait between two operations lies between nothing and ten years.");
+        After.ForEach(a => a.Check());
+        Terms.Check(Kind == OperationKind.Work ? BudgetMinutes : ClockMinutes);
+        Refusal.When(Terms.With.Count > 0 && Trade is null, "with", "Say the trade of the first pair of hands.");
+        Refusal.When(Terms.SupplierId is not null && Kind != OperationKind.Outside, "supplierId", "Only outside work has a supplier.");
     }
 }

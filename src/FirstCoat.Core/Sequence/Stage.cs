@@ -7,7 +7,7 @@ public enum Stage { Teardown, Strip, Metal, Epoxy, Fill, Colour, Polish, Driveli
 public enum OperationKind { Work, Gate, Cure, Outside }
 
 /// <summary>Checks that must be signed before what lies behind them may start.</summary>
-public enum GateKind { Datum, ShellSupport, FitUp, Provisions, UniformCoat, FilmAndCure, FirstDrive, TractionBattery, Asbestos, Handover }
+public enum GateKind { Datum, ShellSupport, FitUp, Provisions, UniformCoat, FilmAndCure, FirstDrive, TractionBattery, Asbestos, Handover, Side, Surface }
 
 /// <summary>Dangers whose usual caution is shown where the work is.</summary>
 public enum Hazard { TwoPack, Blasting, Asbestos, Lead, Welding, Support, AirTools, Fuel, HighVoltage, Dust, Lifting, FirstDrive }

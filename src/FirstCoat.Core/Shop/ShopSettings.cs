@@ -66,6 +66,9 @@ public sealed class ShopSettings : Entity
     /// <summary>Sheet that the shop buys, by its thickness.</summary>
     public List<SheetStock> Sheets { get; set; } = [];
 
+    /// <summary>What the plan must know besides the week.</summary>
+    public PlanRules Plan { get; set; } = new();
+
     /// <summary>The week's shifts.</summary>
     public List<DayShift> Week { get; set; } = [];
 
@@ -89,6 +92,7 @@ public sealed class ShopSettings : Entity
         Refusal.When(Sheets.Count > 40 || Sheets.Any(s => s.GaugeMm is <= 0 or > 20 || s.WidthMm is < 100 or > 10_000 || s.HeightMm is < 100 or > 10_000 || s.Price is < 0 or > 100_000), "sheets", "A sheet is up to 20 mm thick, between 10 cm and 10 m each way, and has a price.");
         Refusal.When(Sheets.Select(s => s.GaugeMm).Distinct().Count() != Sheets.Count, "sheets", "Each thickness has one price.");
         PartTier.Check(PartTiers);
+        Plan.Check();
         _ = WorkWeek.From(Week);
     }
 }

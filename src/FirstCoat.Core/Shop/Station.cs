@@ -1,3 +1,5 @@
+using NodaTime;
+
 namespace FirstCoat.Core.Shop;
 
 /// <summary>A place where work is done, with its outline on the shop's plan.</summary>
@@ -22,6 +24,8 @@ public sealed class Station : Entity
     /// <summary>Whether walls close it off (booth, mix, office) or painted lines mark it.</summary>
     public bool Walled { get; set; }
 
+    public StationTerms Terms { get; set; } = new();
+
     /// <summary>Checks the station as a whole.</summary>
     /// <exception cref="Refusal">Names what cannot be.</exception>
     public void Check(ShopSettings shop)
@@ -33,5 +37,32 @@ public sealed class Station : Entity
         Refusal.When(XMm < 0 || XMm + WidthMm > shop.PlanWidthMm, "xMm", "The station reaches beyond the shop's plan.");
         Refusal.When(YMm < 0 || YMm + DepthMm > shop.PlanDepthMm, "yMm", "The station reaches beyond the shop's plan.");
         Refusal.When(DoorHeightMm is <= 0 or > 20_000, "doorHeightMm", "A door is between 1 mm and 20 m high.");
+        Terms.Check();
+    }
+}
+
+/// <summary>A stretch of days on which a station is out of use, last day included; no last day: until further notice.</summary>
+public sealed record StationClosure(LocalDate From, LocalDate? To, string Why);
+
+/// <summary>When a station may be used, and whose air it shares.</summary>
+public sealed record StationTerms
+{
+    /// <summary>The last day of its inspection (hoses, lift, breathing air, filters); past it the station is closed. Null: none is due.</summary>
+    public LocalDate? InspectedUntil { get; init; }
+
+    /// <summary>What is inspected.</summary>
+    public string Inspected { get; init; } = "";
+
+    /// <summary>Stations with the same word share their air; none: nobody else's.</summary>
+    public string AirSpace { get; init; } = "";
+
+    public List<StationClosure> Closed { get; init; } = [];
+
+    /// <exception cref="Refusal">Names what cannot be.</exception>
+    public void Check()
+    {
+        Refusal.When(Inspected.Length > 60, "inspected", "At most 60 characters.");
+        Refusal.When(AirSpace.Length > 40, "airSpace", "At most 40 characters.");
+        Refusal.When(Closed.Count > 50 || Closed.Any(c => c.To < c.From || c.Why.Length > 100), "closed", "A closure ends after it starts and says why in up to 100 characters.");
     }
 }

@@ -11,6 +11,9 @@ public sealed class Supplier : Entity
     /// <summary>Weekdays on which goods cross from them to the shop; none: any day.</summary>
     public List<IsoDayOfWeek> FreightDays { get; set; } = [];
 
+    /// <summary>Weekdays on which they work; none: Monday to Friday.</summary>
+    public List<IsoDayOfWeek> WorkDays { get; set; } = [];
+
     /// <summary>The first day on or after <paramref name="ready"/> on which goods can be here.</summary>
     public LocalDate HereOn(LocalDate ready)
     {

@@ -419,6 +419,11 @@ namespace FirstCoat.Store.Migrations
                         .HasColumnType("text")
                         .HasColumnName("template");
 
+                    b.Property<string>("Terms")
+                        .IsRequired()
+                        .HasColumnType("jsonb")
+                        .HasColumnName("terms");
+
                     b.Property<string>("Vehicle")
                         .IsRequired()
                         .HasColumnType("jsonb")
@@ -1008,6 +1013,10 @@ namespace FirstCoat.Store.Migrations
                         .HasColumnType("date")
                         .HasColumnName("fitted_on");
 
+                    b.Property<Guid?>("MeasuredBy")
+                        .HasColumnType("uuid")
+                        .HasColumnName("measured_by");
+
                     b.Property<string>("Name")
                         .IsRequired()
                         .HasColumnType("text")
@@ -1234,6 +1243,64 @@ namespace FirstCoat.Store.Migrations
                     b.ToTable("plan_turns", (string)null);
                 });
 
+            modelBuilder.Entity("FirstCoat.Core.Plan.Baseline", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<Guid>("BuildId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("build_id");
+
+                    b.Property<Instant>("Finish")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("finish");
+
+                    b.Property<Instant>("RecordedAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("recorded_at");
+
+                    b.Property<Guid>("RecordedBy")
+                        .HasColumnType("uuid")
+                        .HasColumnName("recorded_by");
+
+                    b.Property<string>("Rows")
+                        .IsRequired()
+                        .HasColumnType("jsonb")
+                        .HasColumnName("rows");
+
+                    b.Property<long>("Seq")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("bigint")
+                        .HasColumnName("seq")
+                        .HasDefaultValueSql("nextval('recorded')");
+
+                    b.Property<uint>("Version")
+                        .IsConcurrencyToken()
+                        .ValueGeneratedOnAddOrUpdate()
+                        .HasColumnType("xid")
+                        .HasColumnName("xmin");
+
+                    b.Property<string>("Why")
+                        .IsRequired()
+                        .HasMaxLength(100)
+                        .HasColumnType("character varying(100)")
+                        .HasColumnName("why");
+
+                    b.HasKey("Id")
+                        .HasName("pk_plan_baselines");
+
+                    b.HasIndex("BuildId")
+                        .HasDatabaseName("ix_plan_baselines_build_id");
+
+                    b.HasIndex("Seq")
+                        .IsUnique()
+                        .HasDatabaseName("ix_plan_baselines_seq");
+
+                    b.ToTable("plan_baselines", (string)null);
+                });
+
             modelBuilder.Entity("FirstCoat.Core.Plan.ForecastNight", b =>
                 {
                     b.Property<Guid>("Id")
@@ -1291,6 +1358,113 @@ namespace FirstCoat.Store.Migrations
                         .HasDatabaseName("ix_plan_forecast_nights_build_id_on");
 
                     b.ToTable("plan_forecast_nights", (string)null);
+                });
+
+            modelBuilder.Entity("FirstCoat.Core.Plan.SettledContention", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<string>("By")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("by");
+
+                    b.Property<Guid>("First")
+                        .HasColumnType("uuid")
+                        .HasColumnName("first");
+
+                    b.Property<Instant>("RecordedAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("recorded_at");
+
+                    b.Property<Guid>("RecordedBy")
+                        .HasColumnType("uuid")
+                        .HasColumnName("recorded_by");
+
+                    b.Property<Guid>("Second")
+                        .HasColumnType("uuid")
+                        .HasColumnName("second");
+
+                    b.Property<long>("Seq")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("bigint")
+                        .HasColumnName("seq")
+                        .HasDefaultValueSql("nextval('recorded')");
+
+                    b.Property<bool>("Turned")
+                        .HasColumnType("boolean")
+                        .HasColumnName("turned");
+
+                    b.Property<uint>("Version")
+                        .IsConcurrencyToken()
+                        .ValueGeneratedOnAddOrUpdate()
+                        .HasColumnType("xid")
+                        .HasColumnName("xmin");
+
+                    b.HasKey("Id")
+                        .HasName("pk_plan_contentions");
+
+                    b.HasIndex("Seq")
+                        .IsUnique()
+                        .HasDatabaseName("ix_plan_contentions_seq");
+
+                    b.ToTable("plan_contentions", (string)null);
+                });
+
+            modelBuilder.Entity("FirstCoat.Core.Plan.WhatIf", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<Instant?>("AdoptedAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("adopted_at");
+
+                    b.Property<string>("AdoptedBy")
+                        .HasColumnType("text")
+                        .HasColumnName("adopted_by");
+
+                    b.Property<string>("Changes")
+                        .IsRequired()
+                        .HasColumnType("jsonb")
+                        .HasColumnName("changes");
+
+                    b.Property<string>("Name")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("name");
+
+                    b.Property<Instant>("RecordedAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("recorded_at");
+
+                    b.Property<Guid>("RecordedBy")
+                        .HasColumnType("uuid")
+                        .HasColumnName("recorded_by");
+
+                    b.Property<long>("Seq")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("bigint")
+                        .HasColumnName("seq")
+                        .HasDefaultValueSql("nextval('recorded')");
+
+                    b.Property<uint>("Version")
+                        .IsConcurrencyToken()
+                        .ValueGeneratedOnAddOrUpdate()
+                        .HasColumnType("xid")
+                        .HasColumnName("xmin");
+
+                    b.HasKey("Id")
+                        .HasName("pk_plan_what_ifs");
+
+                    b.HasIndex("Seq")
+                        .IsUnique()
+                        .HasDatabaseName("ix_plan_what_ifs_seq");
+
+                    b.ToTable("plan_what_ifs", (string)null);
                 });
 
             modelBuilder.Entity("FirstCoat.Core.Reports.ClientReport", b =>
@@ -1468,6 +1642,16 @@ namespace FirstCoat.Store.Migrations
                         .HasColumnType("character varying(40)")
                         .HasColumnName("station");
 
+                    b.Property<string>("TemplateKey")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("template_key");
+
+                    b.Property<string>("Terms")
+                        .IsRequired()
+                        .HasColumnType("jsonb")
+                        .HasColumnName("terms");
+
                     b.Property<string>("Trade")
                         .HasMaxLength(40)
                         .HasColumnType("character varying(40)")
@@ -1548,6 +1732,11 @@ namespace FirstCoat.Store.Migrations
                         .HasColumnType("jsonb")
                         .HasColumnName("rates");
 
+                    b.Property<string>("Terms")
+                        .IsRequired()
+                        .HasColumnType("jsonb")
+                        .HasColumnName("terms");
+
                     b.Property<string>("Trades")
                         .IsRequired()
                         .HasColumnType("jsonb")
@@ -1623,6 +1812,11 @@ namespace FirstCoat.Store.Migrations
                         .IsRequired()
                         .HasColumnType("text")
                         .HasColumnName("place");
+
+                    b.Property<string>("Plan")
+                        .IsRequired()
+                        .HasColumnType("jsonb")
+                        .HasColumnName("plan");
 
                     b.Property<int>("PlanDepthMm")
                         .HasColumnType("integer")
@@ -1705,6 +1899,11 @@ namespace FirstCoat.Store.Migrations
                         .HasColumnType("text")
                         .HasColumnName("name");
 
+                    b.Property<string>("Terms")
+                        .IsRequired()
+                        .HasColumnType("jsonb")
+                        .HasColumnName("terms");
+
                     b.Property<uint>("Version")
                         .IsConcurrencyToken()
                         .ValueGeneratedOnAddOrUpdate()
@@ -1759,6 +1958,11 @@ namespace FirstCoat.Store.Migrations
                         .IsRequired()
                         .HasColumnType("text")
                         .HasColumnName("what");
+
+                    b.Property<string>("WorkDays")
+                        .IsRequired()
+                        .HasColumnType("jsonb")
+                        .HasColumnName("work_days");
 
                     b.HasKey("Id")
                         .HasName("pk_shop_suppliers");
@@ -2923,6 +3127,16 @@ namespace FirstCoat.Store.Migrations
                         .OnDelete(DeleteBehavior.Restrict)
                         .IsRequired()
                         .HasConstraintName("fk_photos_builds_build_id");
+                });
+
+            modelBuilder.Entity("FirstCoat.Core.Plan.Baseline", b =>
+                {
+                    b.HasOne("FirstCoat.Core.Builds.Build", null)
+                        .WithMany()
+                        .HasForeignKey("BuildId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_plan_baselines_builds_build_id");
                 });
 
             modelBuilder.Entity("FirstCoat.Core.Plan.ForecastNight", b =>

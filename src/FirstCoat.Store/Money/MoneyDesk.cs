@@ -33,17 +33,8 @@ public sealed class MoneyDesk(ShopDb db, ShopClock clock, CurrentActor current, 
         var build = await Build(buildId, cancel);
         var shop = await Shop(cancel);
         var zone = DateTimeZoneProviders.Tzdb[shop.TimeZone];
-        var people = await Db.People.AsNoTracking().ToDictionaryAsync(p => p.Id, cancel);
-        var operations = await Db.Operations.AsNoTracking().Where(o => o.BuildId == buildId).ToDictionaryAsync(o => o.Id, cancel);
-        var entries = await Db.TimeEntries.AsNoTracking().Where(e => e.BuildId == buildId && e.ReplacedBy == null && !e.Void && e.Stop != null).OrderBy(e => e.Start).ToListAsync(cancel);
-        var parts = await Db.Parts.AsNoTracking().Where(p => p.BuildId == buildId && p.State >= PartState.Received).OrderBy(p => p.Seq).ToListAsync(cancel);
-        var jobs = await Db.OutsideJobs.AsNoTracking().Where(j => j.BuildId == buildId).OrderBy(j => j.Seq).ToListAsync(cancel);
-        var materials = await Db.Materials.AsNoTracking().Where(m => m.BuildId == buildId).OrderBy(m => m.Seq).ToListAsync(cancel);
-        var payments = await Db.Payments.AsNoTracking().Where(p => p.BuildId == buildId).OrderBy(p => p.On).ThenBy(p => p.Seq).ToListAsync(cancel);
-
-        var changes = await Db.Papers.AsNoTracking().Where(p => p.BuildId == buildId && p.Kind == PaperKind.ChangeOrder).OrderBy(p => p.Number).ToListAsync(cancel);
-
-        var facts = new BillFacts(build, shop, entries, operations, people, parts, jobs, materials, payments, changes);
+        var facts = await Db.BillFactsOf(build, shop, cancel);
+        var (people, operations, entries, payments) = (facts.People, facts.Operations, facts.Entries, facts.Payments);
         var bill = BuildBill.Of(facts);
         var statement = bill.Statement;
         var worked = entries.Select(e => e.Worked(people[e.PersonId], zone)).ToList();
@@ -53,7 +44,7 @@ public sealed class MoneyDesk(ShopDb db, ShopClock clock, CurrentActor current, 
     }
 
     /// <summary>Wages of a build's entries. A person's overtime counts all that was worked on that day, on any build.</summary>
-    private async Task<decimal> Wages(List<WorkedEntry> build, Dictionary<Guid, Person> people, ShopSettings shop, DateTimeZone zone, CancellationToken cancel)
+    private async Task<decimal> Wages(List<WorkedEntry> build, IReadOnlyDictionary<Guid, Person> people, ShopSettings shop, DateTimeZone zone, CancellationToken cancel)
     {
         if (build.Count == 0)
         {
@@ -71,7 +62,7 @@ public sealed class MoneyDesk(ShopDb db, ShopClock clock, CurrentActor current, 
     }
 
     /// <summary>What the plan will spend, day by day, tax included: hours at the billing rate of their day.</summary>
-    private async Task<List<DatedAmount>> Planned(Build build, Dictionary<Guid, Person> people, Dictionary<Guid, Operation> operations, ShopSettings shop, DateTimeZone zone, CancellationToken cancel)
+    private async Task<List<DatedAmount>> Planned(Build build, IReadOnlyDictionary<Guid, Person> people, IReadOnlyDictionary<Guid, Operation> operations, ShopSettings shop, DateTimeZone zone, CancellationToken cancel)
     {
         if (build.Status != BuildStatus.Open)
         {

@@ -212,7 +212,18 @@ public sealed class PapersDesk(ShopDb db, ShopClock clock, CurrentActor current,
         }
 
         await SettleTracked(paper, answer.Yes ? "Approved" : "Declined", answer.Name, cancel);
+        await using var all = Db.Database.CurrentTransaction is null ? await Db.Database.BeginTransactionAsync(cancel) : null;
         await Save(cancel);
+        if (answer.Yes)
+        {
+            await plan.KeepBaseline(build.Id, $"{paper.Name} accepted", cancel);
+        }
+
+        if (all is not null)
+        {
+            await all.CommitAsync(cancel);
+        }
+
         return paper;
     }
 

@@ -1,12 +1,13 @@
 using FirstCoat.Core.Builds;
 using FirstCoat.Core.Labour;
-using FirstCoat.Core.Outside;
+using FirstCoat.Core.Money;
 using FirstCoat.Core.Parts;
 using FirstCoat.Core.Plan;
-using FirstCoat.Core.Sequence;
 using FirstCoat.Core.Shop;
+using FirstCoat.Core.Teardown;
 using FirstCoat.Store.Access;
 using FirstCoat.Store.Labour;
+using FirstCoat.Store.Money;
 using Microsoft.EntityFrameworkCore;
 using NodaTime;
 
@@ -14,7 +15,27 @@ namespace FirstCoat.Store.Plan;
 
 /// <summary>When an operation runs by the plan, by whom, and why not earlier.</summary>
 /// <param name="PersonId">The first of those who do it.</param>
-public sealed record OperationForecast(Guid Id, Guid BuildId, Instant Start, Instant Finish, Guid? PersonId, PlanReason Reason);
+public sealed record OperationForecast(Guid Id, Guid BuildId, Instant Start, Instant Finish, Guid? PersonId, PlanReason Reason)
+{
+    /// <summary>All who do it.</summary>
+    public IReadOnlyList<Guid> People { get; init; } = [];
+
+    /// <summary>Later than the day by which it should be done by itself.</summary>
+    public bool MissesDeadline { get; init; }
+}
+
+/// <summary>Work that cannot be reached as the shell is held now.</summary>
+/// <param name="Until">The operation that changes how it is held; null: none does.</param>
+public sealed record ReachRow(Guid OperationId, Guid BuildId, string Why, Guid? Until);
+
+/// <summary>Work that the plan puts in because a window cannot be kept.</summary>
+public sealed record InsertedRow(Guid BuildId, string Name, Guid Before, string Why);
+
+/// <summary>When a build's money must be topped up so that its work goes on, and by how much for all of it.</summary>
+public sealed record NextCover(LocalDate By, decimal Amount);
+
+/// <summary>Two builds that want the same at the same time, where it moves a promise who goes first.</summary>
+public sealed record ContentionRow(Guid First, Guid Second, Guid OperationId, WaitKind Kind, string Over, decimal FirstLoses, decimal SecondGains, IReadOnlyDictionary<Guid, int> Ranks);
 
 /// <summary>When a build is likely finished, and what holds it now.</summary>
 /// <param name="Partly">Some of its work has no date, so that the finish is only of the rest.</param>
@@ -43,6 +64,9 @@ public sealed record RankedDecision(Decision Decision, decimal Days, Guid WorstB
 public sealed record PlanView(IReadOnlyDictionary<Guid, OperationForecast> Operations, IReadOnlyDictionary<Guid, BuildForecast> Builds, IReadOnlyList<RankedDecision> Decisions, decimal DaysWaiting)
 {
     public IReadOnlyList<WithoutDate> Without { get; init; } = [];
+    public IReadOnlyList<ReachRow> OutOfReach { get; init; } = [];
+    public IReadOnlyList<InsertedRow> Inserted { get; init; } = [];
+    public IReadOnlyDictionary<Guid, NextCover> Covers { get; init; } = new Dictionary<Guid, NextCover>();
 
     /// <summary>An operation, what it waits for, what that waits for, and so on to the root.</summary>
     public IReadOnlyList<OperationForecast> Chain(Guid operation)
@@ -58,19 +82,20 @@ public sealed record PlanView(IReadOnlyDictionary<Guid, OperationForecast> Opera
     }
 }
 
-/// <summary>Keeps the last plan until something changes or five minutes have passed.</summary>
+/// <summary>Keeps the last of what was computed until something changes or five minutes have passed.</summary>
 public sealed class PlanCache
 {
-    private (long Change, long Minute, PlanView View)? _last;
-    private (long Change, long Minute, List<BuildChance> Chances)? _chances;
+    private readonly System.Collections.Concurrent.ConcurrentDictionary<Type, (long Change, long Minute, object Value)> _last = [];
 
-    internal List<BuildChance>? Chances(long change, long minute) => _chances is { } l && l.Change == change && l.Minute == minute ? l.Chances : null;
+    internal T? Get<T>(long change, long minute)
+        where T : class => _last.TryGetValue(typeof(T), out var l) && l.Change == change && l.Minute == minute ? (T)l.Value : null;
 
-    internal void Set(long change, long minute, List<BuildChance> chances) => _chances = (change, minute, chances);
-
-    internal PlanView? Get(long change, long minute) => _last is { } l && l.Change == change && l.Minute == minute ? l.View : null;
-
-    internal void Set(long change, long minute, PlanView view) => _last = (change, minute, view);
+    internal T Set<T>(long change, long minute, T value)
+        where T : class
+    {
+        _last[typeof(T)] = (change, minute, value);
+        return value;
+    }
 }
 
 /// <summary>Makes the plan of all builds from what is recorded.</summary>
@@ -79,27 +104,25 @@ public sealed class PlanDesk(ShopDb db, ShopClock clock, CurrentActor current, I
     /// <summary>The chances of every build, from a thousand sampled futures; today's are kept with the first look of a day.</summary>
     public async Task<List<BuildChance>> Chances(CancellationToken cancel)
     {
-        var change = await Db.Audit.MaxAsync(a => (long?)a.Id, cancel) ?? 0;
-        var minute = Clock.Now.ToUnixTimeSeconds() / 300;
-        if (cache.Chances(change, minute) is { } known)
+        var (change, minute) = await State(cancel);
+        if (cache.Get<List<BuildChance>>(change, minute) is { } known)
         {
             return known;
         }
 
         var facts = await Read(cancel);
-        var outlook = Outlook.Of(Problem(facts, facts.Decisions), await Believed(cancel));
+        var outlook = Outlook.Of(facts.Problem(), await Believed(cancel));
         var chances = outlook.Builds.Values.Select(b => new BuildChance(
             Guid.Parse(b.Build), DayOf(facts, b.P50), DayOf(facts, b.P80), DayOf(facts, b.P90), b.Kept is { } kept ? Math.Round((decimal)kept, 3) : null,
             b.Risks.Where(r => Guid.TryParse(r.Operation, out _)).Select(r => new RiskRow(Guid.Parse(r.Operation), (decimal)r.Days)).ToList())).ToList();
-        cache.Set(change, minute, chances);
-        return chances;
+        return cache.Set(change, minute, chances);
     }
 
     /// <summary>The problem as it stands now, for a search or for a file.</summary>
     public async Task<PlanProblem> Present(CancellationToken cancel)
     {
         var facts = await Read(cancel);
-        return Problem(facts, facts.Decisions);
+        return facts.Problem();
     }
 
     /// <summary>Keeps the forecast of a night, once.</summary>
@@ -128,7 +151,7 @@ public sealed class PlanDesk(ShopDb db, ShopClock clock, CurrentActor current, I
     public async Task<List<ForecastNight>> Nights(Guid buildId, CancellationToken cancel) =>
         await Db.ForecastNights.AsNoTracking().Where(n => n.BuildId == buildId).OrderBy(n => n.On).ToListAsync(cancel);
 
-    private static LocalDate DayOf(Facts facts, long minute) => facts.Calendar.Local(minute).Date;
+    private static LocalDate DayOf(PlanFacts facts, long minute) => facts.Calendar.Local(minute).Date;
 
     private async Task<Beliefs> Believed(CancellationToken cancel)
     {
@@ -146,17 +169,28 @@ public sealed class PlanDesk(ShopDb db, ShopClock clock, CurrentActor current, I
     /// <summary>The plan as it stands now.</summary>
     public async Task<PlanView> Look(CancellationToken cancel)
     {
-        var change = await Db.Audit.MaxAsync(a => (long?)a.Id, cancel) ?? 0;
-        var minute = Clock.Now.ToUnixTimeSeconds() / 300;
-        if (cache.Get(change, minute) is { } known)
+        var (change, minute) = await State(cancel);
+        return cache.Get<PlanView>(change, minute) ?? cache.Set(change, minute, Compute(await Read(cancel)));
+    }
+
+    /// <summary>Two builds that want the same, where it moves a promise who goes first; what was settled lately is left out.</summary>
+    public async Task<List<ContentionRow>> Contentions(CancellationToken cancel)
+    {
+        var (change, minute) = await State(cancel);
+        if (cache.Get<List<ContentionRow>>(change, minute) is { } known)
         {
             return known;
         }
 
-        var view = Compute(await Read(cancel));
-        cache.Set(change, minute, view);
-        return view;
+        var since = Clock.Now - Duration.FromDays(SettledContention.Holds);
+        var settled = (await Db.SettledContentions.AsNoTracking().Where(c => c.RecordedAt > since).Select(c => new { c.First, c.Second }).ToListAsync(cancel)).SelectMany(c => new[] { (c.First, c.Second), (c.Second, c.First) }).ToHashSet();
+        var problem = (await Read(cancel)).Problem();
+        return cache.Set(change, minute, Contention.Of(problem, planner.Plan(problem), planner).Where(c => !settled.Contains((Guid.Parse(c.First), Guid.Parse(c.Second)))).Select(c => new ContentionRow(
+            Guid.Parse(c.First), Guid.Parse(c.Second), Guid.Parse(c.Operation), c.Kind, c.Over, (decimal)c.FirstLoses, (decimal)c.SecondGains, c.Ranks.ToDictionary(r => Guid.Parse(r.Key), r => r.Value))).ToList());
     }
+
+    /// <summary>What was recorded last, and the five minutes that it is.</summary>
+    private async Task<(long Change, long Minute)> State(CancellationToken cancel) => (await Db.Audit.MaxAsync(a => (long?)a.Id, cancel) ?? 0, Clock.Now.ToUnixTimeSeconds() / 300);
 
     /// <summary>By how many days operations move the likely finish of their build, once the question that holds them is answered.</summary>
     public async Task<decimal> DaysOf(Guid buildId, IReadOnlySet<Guid> operations, Guid? decision, CancellationToken cancel)
@@ -164,28 +198,26 @@ public sealed class PlanDesk(ShopDb db, ShopClock clock, CurrentActor current, I
         var facts = await Read(cancel);
         var key = buildId.ToString();
         var others = facts.Decisions.Where(d => d.Id != decision).ToList();
-        if (operations.Count == 0 || planner.Plan(Problem(facts, others)).Builds.GetValueOrDefault(key) is not { } with)
+        if (operations.Count == 0 || planner.Plan(facts.Problem(others)).Builds.GetValueOrDefault(key) is not { } with)
         {
             return 0;
         }
 
-        foreach (var gone in facts.Operations.Where(o => operations.Contains(o.Id)).ToList())
+        var left = facts.Operations.ToList();
+        foreach (var gone in facts.Operations.Where(o => operations.Contains(o.Id)))
         {
-            facts.Operations.Remove(gone);
-            foreach (var next in facts.Operations.Where(o => o.After.Any(a => a.Operation == gone.Id)))
+            left.Remove(gone);
+            foreach (var next in left.Where(o => o.After.Any(a => a.Operation == gone.Id)))
             {
                 next.After = [.. next.After.Where(a => a.Operation != gone.Id).Concat(gone.After).DistinctBy(a => a.Operation)];
             }
         }
 
-        return Days(with.Finish - planner.Plan(Problem(facts, others)).Builds[key].Finish);
+        return Days(with.Finish - planner.Plan((facts with { Operations = left }).Problem(others)).Builds[key].Finish);
     }
 
-    private sealed record Facts(
-        ShopSettings Shop, WorkCalendar Calendar, List<Person> People, List<Station> Stations, List<Build> Builds, List<Operation> Operations,
-        List<PartLine> Parts, List<OutsideJob> Jobs, List<Supplier> Suppliers, List<Decision> Decisions, Dictionary<Guid, Guid> LastPerson, long Now, Dictionary<string, double> Turns);
-
-    private async Task<Facts> Read(CancellationToken cancel)
+    /// <summary>What is recorded, read for this alone.</summary>
+    internal async Task<PlanFacts> Read(CancellationToken cancel)
     {
         var shop = await Shop(cancel);
         var zone = DateTimeZoneProviders.Tzdb[shop.TimeZone];
@@ -195,122 +227,153 @@ public sealed class PlanDesk(ShopDb db, ShopClock clock, CurrentActor current, I
         var operations = await Db.Operations.AsNoTracking().Where(o => ids.Contains(o.BuildId) && !o.Removed).OrderBy(o => o.Position).ToListAsync(cancel);
         var hands = await Db.TimeEntries.AsNoTracking().Where(e => ids.Contains(e.BuildId) && e.ReplacedBy == null && !e.Void)
             .GroupBy(e => new { e.OperationId, e.PersonId }).Select(g => new { g.Key.OperationId, g.Key.PersonId, Last = g.Max(e => e.Start) }).ToListAsync(cancel);
-        return new(
-            shop, new(WorkWeek.From(shop.Week), closed, zone),
-            await Db.People.AsNoTracking().Where(p => p.Active).OrderBy(p => p.Name).ToListAsync(cancel),
-            await Db.Stations.AsNoTracking().ToListAsync(cancel), builds, operations,
-            await Db.Parts.AsNoTracking().Where(p => ids.Contains(p.BuildId) && p.OperationId != null && p.State < PartState.Received).ToListAsync(cancel),
-            await Db.OutsideJobs.AsNoTracking().Where(j => ids.Contains(j.BuildId) && j.OperationId != null).ToListAsync(cancel),
-            await Db.Suppliers.AsNoTracking().ToListAsync(cancel),
-            await Db.Decisions.AsNoTracking().Where(d => ids.Contains(d.BuildId) && d.SettledAt == null).ToListAsync(cancel),
-            hands.GroupBy(h => h.OperationId).ToDictionary(g => g.Key, g => g.MaxBy(h => h.Last)!.PersonId),
-            TimeMinute(Clock.Now),
-            await Db.Turns.AsNoTracking().Where(t => !t.Undone).OrderByDescending(t => t.Seq).Select(t => t.Turns).FirstOrDefaultAsync(cancel) ?? []);
+        return new()
+        {
+            Shop = shop,
+            Calendar = new(WorkWeek.From(shop.Week), closed, zone),
+            People = await Db.People.AsNoTracking().Where(p => p.Active).OrderBy(p => p.Name).ToListAsync(cancel),
+            Stations = await Db.Stations.AsNoTracking().ToListAsync(cancel),
+            Builds = builds,
+            Operations = operations,
+            Parts = await Db.Parts.AsNoTracking().Where(p => ids.Contains(p.BuildId) && p.OperationId != null && p.State < PartState.Received).ToListAsync(cancel),
+            Jobs = await Db.OutsideJobs.AsNoTracking().Where(j => ids.Contains(j.BuildId) && j.OperationId != null).ToListAsync(cancel),
+            Suppliers = await Db.Suppliers.AsNoTracking().ToListAsync(cancel),
+            Decisions = await Db.Decisions.AsNoTracking().Where(d => ids.Contains(d.BuildId) && d.SettledAt == null).ToListAsync(cancel),
+            LastPerson = hands.GroupBy(h => h.OperationId).ToDictionary(g => g.Key, g => g.MaxBy(h => h.Last)!.PersonId),
+            Heights = (await Db.Arrivals.AsNoTracking().Where(a => ids.Contains(a.BuildId)).Select(a => new { a.BuildId, a.Heights }).ToListAsync(cancel)).Where(a => a.Heights is not null).ToDictionary(a => a.BuildId, a => a.Heights!.BodyMm),
+            Covers = await Covers(builds, shop, zone, cancel),
+            LeadTimes = await LeadTimesOf(cancel),
+            Now = Clock.Now.ToUnixTimeSeconds() / 60,
+            Turns = await Db.Turns.AsNoTracking().Where(t => !t.Undone).OrderByDescending(t => t.Seq).Select(t => t.Turns).FirstOrDefaultAsync(cancel) ?? [],
+        };
     }
 
-    private static long TimeMinute(Instant at) => at.ToUnixTimeSeconds() / 60;
-
-    private PlanView Compute(Facts facts)
+    /// <summary>What the client's money still covers, for builds whose spending has a pace.</summary>
+    private async Task<Dictionary<Guid, CoverSoFar>> Covers(List<Build> builds, ShopSettings shop, DateTimeZone zone, CancellationToken cancel)
     {
-        var open = planner.Plan(Problem(facts, facts.Decisions));
+        var covers = new Dictionary<Guid, CoverSoFar>();
+        var today = Clock.Now.InZone(zone).Date;
+        foreach (var build in builds.Where(b => b.Terms.Spending is not null))
+        {
+            var facts = await Db.BillFactsOf(build, shop, cancel);
+            covers[build.Id] = new(facts.Payments.Sum(p => p.Amount) - BuildBill.Of(facts).WorkGross, BuildBill.Of(facts.Since(new(today.Year, today.Month, 1))).WorkGross);
+        }
+
+        return covers;
+    }
+
+    private async Task<Dictionary<Guid, LeadTime>> LeadTimesOf(CancellationToken cancel)
+    {
+        var orders = await Db.Parts.AsNoTracking().Where(p => p.SupplierId != null && p.OrderedOn != null && p.ReceivedOn != null).Select(p => new { p.SupplierId, p.OrderedOn, p.ReceivedOn }).ToListAsync(cancel);
+        var days = orders.Select(o => (Supplier: o.SupplierId!.Value, Days: Period.DaysBetween(o.OrderedOn!.Value, o.ReceivedOn!.Value))).ToList();
+        var all = days.Select(d => d.Days).ToList();
+        return days.GroupBy(d => d.Supplier).ToDictionary(g => g.Key, g => LeadTimes.Of([.. g.Select(d => d.Days)], all));
+    }
+
+    private PlanView Compute(PlanFacts facts)
+    {
+        var problem = facts.Problem();
+        var open = planner.Plan(problem);
         var ranked = new List<RankedDecision>();
         foreach (var decision in facts.Decisions)
         {
-            var taken = planner.Plan(Problem(facts, facts.Decisions.Where(d => d.Id != decision.Id).ToList()));
+            var taken = planner.Plan(facts.Problem([.. facts.Decisions.Where(d => d.Id != decision.Id)]));
             var (worst, minutes) = facts.Builds.Select(b => (b.Id, Late: open.Builds[b.Id.ToString()].Finish - taken.Builds[b.Id.ToString()].Finish)).MaxBy(x => x.Late);
             ranked.Add(new(decision, Days(Math.Max(0, minutes)), minutes > 0 ? worst : decision.BuildId, facts.Builds.ToDictionary(b => b.Id, b => At(taken.Builds[b.Id.ToString()].Finish))));
         }
 
-        var allTaken = facts.Decisions.Count == 0 ? open : planner.Plan(Problem(facts, []));
+        var allTaken = facts.Decisions.Count == 0 ? open : planner.Plan(facts.Problem([]));
         var waiting = facts.Builds.Sum(b => Math.Max(0, open.Builds[b.Id.ToString()].Finish - allTaken.Builds[b.Id.ToString()].Finish));
+        var measured = facts.Parts.Where(p => p.MeasuredBy is not null).ToDictionary(p => p.Id, p => p.MeasuredBy!.Value);
+        PlanReason Shown(PlanReason r) => ShopReference.Of(r.Ref, measured) is { } shown && shown != r.Ref ? r with { Ref = shown } : r;
         return new(
-            open.Operations.Values.Where(o => Guid.TryParse(o.Id, out _)).ToDictionary(o => Guid.Parse(o.Id), o => new OperationForecast(Guid.Parse(o.Id), Guid.Parse(o.Build), At(o.Start), At(o.Finish), o.Person is null ? null : Guid.Parse(o.Person), o.Reason)),
-            open.Builds.Values.ToDictionary(b => Guid.Parse(b.Id), b => new BuildForecast(Guid.Parse(b.Id), At(b.Finish), Guid.TryParse(b.First, out var first) ? first : null, b.Holds, b.Partly)),
+            open.Operations.Values.Where(o => Guid.TryParse(o.Id, out _)).ToDictionary(o => Guid.Parse(o.Id), o => new OperationForecast(Guid.Parse(o.Id), Guid.Parse(o.Build), At(o.Start), At(o.Finish), o.Person is null ? null : Guid.Parse(o.Person), Shown(o.Reason))
+            {
+                People = [.. o.People.Select(Guid.Parse)],
+                MissesDeadline = o.MissesDeadline,
+            }),
+            open.Builds.Values.ToDictionary(b => Guid.Parse(b.Id), b => new BuildForecast(Guid.Parse(b.Id), At(b.Finish), Guid.TryParse(b.First, out var first) ? first : null, Shown(b.Holds), b.Partly)),
             ranked.OrderByDescending(r => r.Days).ThenBy(r => r.Decision.DueOn).ThenBy(r => r.Decision.Seq).ToList(),
             Days(waiting))
         {
-            Without = open.Unplanned.Where(u => Guid.TryParse(u.Operation, out _)).Select(u => new WithoutDate(Guid.Parse(u.Operation), Guid.Parse(u.Build), u.Reason)).ToList(),
+            Without = open.Unplanned.Where(u => Guid.TryParse(u.Operation, out _)).Select(u => new WithoutDate(Guid.Parse(u.Operation), Guid.Parse(u.Build), Shown(u.Reason))).ToList(),
+            OutOfReach = [.. open.OutOfReach.Select(r => new ReachRow(Guid.Parse(r.Operation), Guid.Parse(r.Build), r.Why, Guid.TryParse(r.Until, out var until) ? until : null))],
+            Inserted = [.. open.Inserted.Select(i => new InsertedRow(Guid.Parse(i.Build), i.Name, Guid.Parse(i.Before), i.Why))],
+            Covers = NextCovers(facts, problem, open),
         };
+    }
+
+    /// <summary>By when more money must be there, for builds whose work waits for it.</summary>
+    private Dictionary<Guid, NextCover> NextCovers(PlanFacts facts, PlanProblem problem, ShopPlan open)
+    {
+        var covers = new Dictionary<Guid, NextCover>();
+        foreach (var build in problem.Builds.Where(b => b.Covered is not null))
+        {
+            var waits = open.Operations.Values.Where(o => o.Build == build.Id && o.Reason.Kind == WaitKind.Deposit).Select(o => o.Id)
+                .Concat(open.Unplanned.Where(u => u.Build == build.Id && u.Reason.Kind == WaitKind.Deposit).Select(u => u.Operation)).ToHashSet();
+            if (waits.Count == 0)
+            {
+                continue;
+            }
+
+            var free = planner.Plan(problem with { Builds = [.. problem.Builds.Select(b => b.Id == build.Id ? b with { Covered = null } : b)] });
+            var missing = build.Operations.Sum(o => o.Cost) - build.Covered!.Where(c => c.From <= problem.Now).Select(c => c.InAll).DefaultIfEmpty(0).Max();
+            if (waits.Where(free.Operations.ContainsKey).Select(w => free.Operations[w].Start).DefaultIfEmpty(long.MaxValue).Min() is var start && start < long.MaxValue)
+            {
+                covers[Guid.Parse(build.Id)] = new(DayOf(facts, start), Math.Max(0, missing));
+            }
+        }
+
+        return covers;
     }
 
     private static Instant At(long minute) => Instant.FromUnixTimeSeconds(minute * 60);
 
     private static decimal Days(long minutes) => Math.Round(minutes / 1440m, 1, MidpointRounding.AwayFromZero);
 
-    private static PlanProblem Problem(Facts f, IReadOnlyList<Decision> decisions)
+    /// <summary>Says who goes first of two builds; where they are turned round, the queue changes.</summary>
+    public async Task SettleContention(Guid id, Guid first, Guid second, bool turned, CancellationToken cancel)
     {
-        var people = f.People.Select(p => new PlanPerson(p.Id.ToString(), p.ShortName, p.Trades.Select(t => t.ToString()).ToHashSet(), new(p.Absences.Select(a => new Core.Plan.Span(f.Calendar.Minute(a.From), f.Calendar.Minute(a.To)))))).ToList();
-        var stations = f.Stations.GroupBy(s => s.Kind).Select(g => new PlanStation(g.Key.ToString(), g.Sum(s => s.Count))).ToList();
-        var trades = people.SelectMany(p => p.Trades).ToHashSet();
-        var builds = f.Builds.OrderBy(b => b.FillIn).ThenBy(b => b.Priority).ThenBy(b => b.Number).Select(b =>
+        if (await Db.SettledContentions.FindAsync([id], cancel) is not null)
         {
-            var all = f.Operations.Where(o => o.BuildId == b.Id).ToDictionary(o => o.Id);
-            return new PlanBuild(b.Id.ToString(), $"{b.Number}", all.Values.Where(o => !o.IsDone).OrderBy(o => o.Position).Select(o => ToPlan(f, o, all, trades, decisions)).ToList())
-            {
-                Rank = b.Priority,
-                FillIn = b.FillIn,
-                Due = b.Brief.Promised is { } promised ? f.Calendar.Minute(promised.PlusDays(1).AtMidnight()) : null,
-            };
-        });
-        return new(f.Now, f.Calendar, people, stations, builds.ToList()) { Turns = f.Turns };
-    }
+            return;
+        }
 
-    private static PlanOperation ToPlan(Facts f, Operation o, Dictionary<Guid, Operation> all, HashSet<string> trades, IReadOnlyList<Decision> decisions)
-    {
-        var job = f.Jobs.FirstOrDefault(j => j.OperationId == o.Id && j.IsAway);
-        var sent = job is not null && o.Kind == OperationKind.Outside;
-        var trade = o.Kind == OperationKind.Work ? o.Trade?.ToString() : null;
-        f.LastPerson.TryGetValue(o.Id, out var last);
-        var person = o.PersonId ?? (last == Guid.Empty ? null : last);
-        return new()
+        var row = (await Contentions(cancel)).FirstOrDefault(c => c.First == first && c.Second == second);
+        Core.Refusal.When(row is null, "first", "These two do not stand in each other's way any more.");
+        if (turned)
         {
-            Id = o.Id.ToString(),
-            Name = o.Name,
-            Minutes = o.Kind == OperationKind.Work ? o.LeftMinutes : sent ? 0 : o.ClockMinutes,
-            // Work for a trade that nobody has is planned on the clock, so that one gap does not take the plan away.
-            Trade = trade is not null && trades.Contains(trade) ? trade : null,
-            Person = person is { } p && f.People.Any(x => x.Id == p && x.Trades.Contains(o.Trade ?? default)) ? p.ToString() : null,
-            Station = o.Station?.ToString(),
-            // Longer than any shift cannot go without a stop: then it is planned like other work.
-            WithoutStop = o.WithoutStop && o.LeftMinutes <= f.Calendar.LongestShift,
-            ThroughBreak = true,
-            After = o.After.Where(a => all.TryGetValue(a.Operation, out var before) && !before.IsDone).Select(a => new PlanLink(a.Operation.ToString(), a.LagMinutes)).ToList(),
-            Waits = [.. Waits(f, o, all, job, decisions)],
-        };
-    }
-
-    private static IEnumerable<PlanWait> Waits(Facts f, Operation o, Dictionary<Guid, Operation> all, OutsideJob? job, IReadOnlyList<Decision> decisions)
-    {
-        foreach (var link in o.After.Where(a => a.LagMinutes > 0))
-        {
-            if (all.TryGetValue(link.Operation, out var before) && before.DoneAt is { } done)
+            foreach (var (build, rank) in row!.Ranks)
             {
-                yield return new(WaitKind.Cure, TimeMinute(done) + link.LagMinutes, $"{before.Name} cures", before.Id.ToString());
+                (await Build(build, cancel)).Priority = rank;
             }
         }
 
-        if (o.Kind == OperationKind.Cure && o.After.Select(a => all.GetValueOrDefault(a.Operation)).All(b => b?.DoneAt is not null) && o.After.Count > 0)
+        Db.SettledContentions.Add(new() { Id = id, First = first, Second = second, Turned = turned, By = Actor.Name, RecordedAt = Clock.Now, RecordedBy = Actor.AccountId });
+        await Save(cancel);
+    }
+
+    /// <summary>Keeps the plan of a build as it stands: what later progress is held against.</summary>
+    public async Task KeepBaseline(Guid buildId, string why, CancellationToken cancel)
+    {
+        var view = await Look(cancel);
+        if (!view.Builds.TryGetValue(buildId, out var build))
         {
-            // It cures since its coat was done, not since now.
-            var since = o.After.Max(a => TimeMinute(all[a.Operation].DoneAt!.Value));
-            yield return new(WaitKind.Cure, since, "cures", o.Id.ToString());
+            return;
         }
 
-        if (job?.PromisedOn is { } promised)
+        var operations = await Db.Operations.AsNoTracking().Where(o => o.BuildId == buildId && !o.Removed).OrderBy(o => o.Position).ToListAsync(cancel);
+        Db.Baselines.Add(new()
         {
-            var supplier = f.Suppliers.Single(s => s.Id == job.SupplierId);
-            var here = supplier.HereOn(promised);
-            yield return new(WaitKind.Outside, f.Calendar.Minute(here.AtMidnight()), $"{job.Title} at {supplier.Name}", job.Id.ToString()) { Supplier = supplier.Id.ToString() };
-        }
-
-        foreach (var part in f.Parts.Where(p => p.OperationId == o.Id && p.ExpectedOn is not null))
-        {
-            yield return new(WaitKind.Part, f.Calendar.Minute(part.ExpectedOn!.Value.AtMidnight()), part.Name, part.Id.ToString());
-        }
-
-        foreach (var decision in decisions.Where(d => d.Stops(o.Id)))
-        {
-            yield return new(WaitKind.Decision, f.Calendar.Minute(decision.DueOn.PlusDays(1).AtMidnight()), decision.Question, decision.Id.ToString());
-        }
+            Id = Guid.CreateVersion7(),
+            BuildId = buildId,
+            Why = why,
+            Finish = build.Finish,
+            Rows = [.. operations.Select(o => view.Operations.TryGetValue(o.Id, out var planned)
+                ? new BaselineRow(o.Id, o.Stage, o.BudgetMinutes, planned.Start, planned.Finish) : new(o.Id, o.Stage, o.BudgetMinutes, o.DoneAt, o.DoneAt))],
+            RecordedAt = Clock.Now,
+            RecordedBy = Actor.AccountId,
+        });
+        await Save(cancel);
     }
 }

@@ -1,3 +1,5 @@
+using FirstCoat.Core.Sequence;
+
 namespace FirstCoat.Core.Plan.Engine;
 
 /// <summary>What an operation that has no date lacks, or a date that it waits for.</summary>
@@ -21,6 +23,14 @@ internal sealed class ShopModel
     private readonly List<Need[]> _crew = [];
     private readonly Dictionary<(string Trade, string? Kinds), int[]> _able = [];
     private readonly List<InsertedOperation> _inserted = [];
+    private readonly List<OutOfReach> _outOfReach = [];
+
+    /// <summary>Operations that use the place their build holds, and so need none of their own.</summary>
+    private readonly HashSet<int> _onHeldPlace = [];
+
+    /// <summary>Builds whose body leaves the shop at some time.</summary>
+    private readonly HashSet<int> _leaves = [];
+
     private readonly Dictionary<string, int> _people;
 
     /// <param name="lapsed">Windows that cannot be kept: the operation and what it follows.</param>
@@ -51,15 +61,17 @@ internal sealed class ShopModel
         Link(lapsed);
         foreach (var (build, b) in problem.Builds.Select((x, i) => (x, i)))
         {
-            new SupportRules(build, problem.Stations).Apply(Lock, Cannot);
+            _outOfReach.AddRange(new SupportRules(build, problem.Stations).Apply(Lock, Cannot));
             foreach (var side in build.SideLocks.Where(_ => build.Operations.All(o => o.Hold?.Station != "Jig")))
             {
                 side.Reference.ToList().ForEach(r => Lock(side.SignOff, r));
             }
         }
 
+        GoOn();
         Batches();
         BreakCircles();
+        FindHeld();
         Model = Compile().Prepare();
     }
 
@@ -68,6 +80,8 @@ internal sealed class ShopModel
     public ShopHours Hours { get; }
 
     public IReadOnlyList<InsertedOperation> Inserted => _inserted;
+
+    public IReadOnlyList<OutOfReach> OutOfReach => _outOfReach;
 
     public IReadOnlyList<PlanOperation> Operations => _operations;
 
@@ -243,12 +257,79 @@ internal sealed class ShopModel
     }
 
     /// <summary>One comes before another, unless that would make a circle.</summary>
-    private void Lock(string first, string then)
+    /// <returns>Whether it can.</returns>
+    private bool Lock(string first, string then)
     {
-        if (_index.TryGetValue(first, out var a) && _index.TryGetValue(then, out var b) && a != b && !Comes(b, a))
+        var can = _index.TryGetValue(first, out var a) & _index.TryGetValue(then, out var b) && a != b && !Comes(b, a);
+        if (can)
         {
             _after[b].Add(new(a, 0, Engine.Link.NoLimit, false, Engine.Hours.Always));
         }
+
+        return can;
+    }
+
+    /// <summary>What goes on already comes before all that asks for the same place, or for the body that is away.</summary>
+    private void GoOn()
+    {
+        for (var u = 0; u < _operations.Count; u++)
+        {
+            if (!_operations[u].UnderWay)
+            {
+                continue;
+            }
+
+            var (mine, place) = (_operations[u], _operations[u].Hold?.Station ?? _operations[u].Station);
+            for (var o = 0; o < _operations.Count; o++)
+            {
+                var same = place is not null && (_operations[o].Station == place || _operations[o].Hold?.Station == place);
+                var body = mine.Body != BodyUse.Beside && _build[o] == _build[u] && _operations[o].Body != BodyUse.Beside;
+                if (o != u && (same || body) && !_operations[o].UnderWay && !Comes(o, u))
+                {
+                    _after[o].Add(new(u, 0, Engine.Link.NoLimit, FromStart: true, Engine.Hours.Always));
+                }
+            }
+        }
+    }
+
+    /// <summary>A build's own work on the place that it holds goes on in that place.</summary>
+    private void FindHeld()
+    {
+        var next = new Lazy<Link[][]>(() => Model.Follow(_after));
+        for (var o = 0; o < _operations.Count; o++)
+        {
+            if (_operations[o].Body == BodyUse.TakesAway)
+            {
+                _leaves.Add(_build[o]);
+            }
+
+            if (_operations[o].Hold is not { } hold || !_index.TryGetValue(hold.Until, out var close))
+            {
+                continue;
+            }
+
+            var before = Reach(close, at => _after[at].Select(l => l.Other));
+            var after = Reach(o, at => next.Value[at].Select(l => l.Other));
+            _onHeldPlace.UnionWith(before.Intersect(after).Where(x => _operations[x].Station == hold.Station && _build[x] == _build[o]));
+        }
+    }
+
+    private static HashSet<int> Reach(int from, Func<int, IEnumerable<int>> next)
+    {
+        var seen = new HashSet<int> { from };
+        var open = new Stack<int>([from]);
+        while (open.TryPop(out var at))
+        {
+            foreach (var other in next(at))
+            {
+                if (seen.Add(other))
+                {
+                    open.Push(other);
+                }
+            }
+        }
+
+        return seen;
     }
 
     /// <summary>Whether <paramref name="late"/> already follows <paramref name="early"/>.</summary>
@@ -318,15 +399,18 @@ internal sealed class ShopModel
 
     private static readonly Use[] Nothing = [];
 
-    private Use[] Uses(PlanOperation o, Dictionary<string, List<int>> groups)
+    private Use[] Uses(int at, Dictionary<string, List<int>> groups)
     {
-        if (o.Station is null && o.Uses.Count == 0 && _problem.Air.Count == 0 && groups.Count == 0)
+        var o = _operations[at];
+        var shares = o.Kinds.Count > 0 && _problem.Air.Count > 0;
+        var body = o.Body != BodyUse.Beside && _leaves.Contains(_build[at]);
+        if (o.Station is null && o.Uses.Count == 0 && !shares && !body && groups.Count == 0)
         {
             return Nothing;
         }
 
         var uses = new List<Use>();
-        if (o.Station is not null && _resources.TryGetValue((WaitKind.Station, o.Station), out var station))
+        if (o.Station is not null && !_onHeldPlace.Contains(at) && _resources.TryGetValue((WaitKind.Station, o.Station), out var station))
         {
             uses.Add(new(station, 1, 1));
         }
@@ -337,21 +421,15 @@ internal sealed class ShopModel
             uses.Add(new(Resource(WaitKind.Stock, thing.Name, have), thing.Count, thing.Count));
         }
 
-        foreach (var rule in _problem.Air)
+        if (shares)
         {
-            var space = o.Space ?? "";
-            var (one, other) = (Resource(WaitKind.Air, $"{rule.Why}\n{rule.One} {space}", Everyone), Resource(WaitKind.Air, $"{rule.Why}\n{rule.Other} {space}", Everyone));
-            if (o.Kinds.Contains(rule.One))
-            {
-                uses.Add(new(one, 1, 1));
-                uses.Add(new(other, Everyone, 0));
-            }
+            uses.AddRange(_problem.Air.SelectMany(rule => Shares(o, rule)));
+        }
 
-            if (o.Kinds.Contains(rule.Other) && rule.One != rule.Other)
-            {
-                uses.Add(new(other, 1, 1));
-                uses.Add(new(one, Everyone, 0));
-            }
+        if (body)
+        {
+            var whole = Resource(WaitKind.Outside, _problem.Builds[_build[at]].Id, Everyone);
+            uses.Add(o.Body == BodyUse.TakesAway ? new(whole, Everyone, Everyone) : new(whole, 1, 1));
         }
 
         foreach (var group in groups.GetValueOrDefault(o.Id, []))
@@ -360,6 +438,23 @@ internal sealed class ShopModel
         }
 
         return [.. uses];
+    }
+
+    /// <summary>Work of one kind takes one share and wants nobody of the other in its air.</summary>
+    private IEnumerable<Use> Shares(PlanOperation o, AirRule rule)
+    {
+        int Air(string kind) => Resource(WaitKind.Air, $"{rule.Why}\n{kind} {o.Space}", Everyone);
+        if (o.Kinds.Contains(rule.One))
+        {
+            yield return new(Air(rule.One), 1, 1);
+            yield return new(Air(rule.Other), Everyone, 0);
+        }
+
+        if (o.Kinds.Contains(rule.Other) && rule.One != rule.Other)
+        {
+            yield return new(Air(rule.Other), 1, 1);
+            yield return new(Air(rule.One), Everyone, 0);
+        }
     }
 
     private Model Compile()
@@ -371,7 +466,7 @@ internal sealed class ShopModel
             group.Distinct().ToList().ForEach(id => (groups.TryGetValue(id, out var list) ? list : groups[id] = []).Add(at));
         }
 
-        var uses = _operations.Select(o => Uses(o, groups)).ToArray();
+        var uses = Enumerable.Range(0, _operations.Count).Select(o => Uses(o, groups)).ToArray();
         var fillIn = _build.Select(b => _problem.Builds[b].FillIn).ToArray();
         var closed = _problem.Stations.SelectMany(s => s.Closed.Select(c => new Closure(_resources[(WaitKind.Station, s.Kind)], Clip(c.From - _problem.Now), c.To is { } to ? Clip(to - _problem.Now) : Model.Parked, Math.Min(c.Count, s.Count)))).ToArray();
         var covers = _problem.Builds.Select(b => b.Covered?.OrderBy(c => c.From).Select(c => new Cover(Clip(c.From - _problem.Now), (long)(c.InAll * 100))).ToArray()).ToArray();

@@ -118,7 +118,8 @@ internal sealed class ShopReasons
             {
                 var other = _shop.Operations[link.Other];
                 ready = at;
-                reason = link.Lag > 0 ? new(WaitKind.Cure, "cures first", other.Id) : new(WaitKind.Operation, link.FromStart ? "starts with" : "comes after", other.Id);
+                reason = other.WaitsAs != WaitKind.Operation ? new(other.WaitsAs, other.Name, other.Id)
+                    : link.Lag > 0 ? new(WaitKind.Cure, "cures first", other.Id) : new(WaitKind.Operation, link.FromStart ? "starts with" : "comes after", other.Id);
             }
         }
 
@@ -194,6 +195,7 @@ internal sealed class ShopReasons
             WaitKind.Station => new(kind, $"{name} holds {who.Name}", id),
             WaitKind.Stock => new(kind, $"{name} is in use on {who.Name}", id),
             WaitKind.Air => new(kind, name.Split('\n')[0], id),
+            WaitKind.Outside => new(WaitKind.Operation, "the body is away", id),
             _ => new(WaitKind.Operation, "one at a time", id),
         };
     }

@@ -12,6 +12,9 @@ internal static class ShopTurns
     /// </summary>
     private const double PerRank = 14 * 1440;
 
+    /// <summary>The key of what goes on already.</summary>
+    private const double First = -1e12;
+
     /// <summary>Builds without a promise count as promised so far ahead, and each a week after the one before it.</summary>
     private const int Unpromised = 60 * 1440;
 
@@ -34,6 +37,12 @@ internal static class ShopTurns
         var settled = new double[model.Count];
         foreach (var o in order)
         {
+            if (shop.Operations[o].UnderWay)
+            {
+                settled[o] = First;
+                continue;
+            }
+
             if (turns.TryGetValue(shop.Operations[o].Id, out var turn))
             {
                 settled[o] = turn;
@@ -79,7 +88,7 @@ internal static class ShopTurns
         {
             var build = shop.BuildOf(o);
             turn.TryAdd(build.Id, turn.Count);
-            keys[o] = build.Rank * PerRank + (build.Due is null ? Unpromised + turn[build.Id] * 7 * 1440 : model.Due[model.Build[o]]) - tail[o];
+            keys[o] = shop.Operations[o].UnderWay ? First : build.Rank * PerRank + (build.Due is null ? Unpromised + turn[build.Id] * 7 * 1440 : model.Due[model.Build[o]]) - tail[o];
         }
 
         return keys;

@@ -1,18 +1,23 @@
 namespace FirstCoat.Core.Plan.Engine;
 
 /// <summary>
-/// How a shell stands over its sequence: what asks for how it stands now is done before that changes, and what asks for how it
-/// will never stand, or for a door it does not pass, has no date.
+/// How a shell stands over its sequence: what asks for how it stands now is done before that changes; what cannot be reached now
+/// waits until the shell stands otherwise, and is done before it moves on from there; what asks for how it will never stand, or
+/// for a door it does not pass, has no date.
 /// </summary>
 internal sealed class SupportRules(PlanBuild build, IReadOnlyList<PlanStation> stations)
 {
-    /// <param name="first">One operation comes before another.</param>
+    private readonly List<(PlanOperation Operation, string Why)> _outOfReach = [];
+    private readonly List<OutOfReach> _told = [];
+
+    /// <param name="first">One operation comes before another; false: it cannot, because the other comes before it already.</param>
     /// <param name="cannot">An operation has no date, for a reason.</param>
-    public void Apply(Action<string, string> first, Action<string, PlanReason> cannot)
+    /// <returns>What cannot be reached as the shell stands at the start.</returns>
+    public IReadOnlyList<OutOfReach> Apply(Func<string, string, bool> first, Action<string, PlanReason> cannot)
     {
         if (build.Support is not { } now)
         {
-            return;
+            return [];
         }
 
         var doors = stations.Where(s => s.Door is not null).ToDictionary(s => s.Kind, s => s.Door!);
@@ -22,7 +27,7 @@ internal sealed class SupportRules(PlanBuild build, IReadOnlyList<PlanStation> s
         {
             if (Against(o, now, doors) is { } why)
             {
-                cannot(o.Id, new(WaitKind.Support, why));
+                _outOfReach.Add((o, why));
                 continue;
             }
 
@@ -32,18 +37,54 @@ internal sealed class SupportRules(PlanBuild build, IReadOnlyList<PlanStation> s
                 first(changed, o.Id);
             }
 
-            if (o.Sets is { } next && next.State != now.State)
+            if (o.Sets is not { } next || next.State == now.State)
             {
-                // The list of what only this support allows is empty before the shell moves on.
-                here.ForEach(x => first(x, o.Id));
-                here.Clear();
-                (now, changed) = (next, o.Id);
+                if (asks)
+                {
+                    here.Add(o.Id);
+                }
+
+                continue;
             }
-            else if (asks)
+
+            // The list of what only this support allows is empty before the shell moves on.
+            here.ForEach(x => first(x, o.Id));
+            here.Clear();
+            now = next;
+            here.AddRange(Reached(o, now, doors, changed is null, first, cannot));
+            changed = o.Id;
+        }
+
+        foreach (var (o, why) in _outOfReach)
+        {
+            cannot(o.Id, new(WaitKind.Support, why));
+            _told.Add(new(o.Id, build.Id, why, null));
+        }
+
+        return _told;
+    }
+
+    /// <summary>What could not be reached until the shell was moved by <paramref name="mover"/>, and now can.</summary>
+    private List<string> Reached(PlanOperation mover, PlanSupport now, Dictionary<string, PlanDoor> doors, bool firstMove, Func<string, string, bool> first, Action<string, PlanReason> cannot)
+    {
+        var reached = new List<string>();
+        foreach (var late in _outOfReach.Where(x => Against(x.Operation, now, doors) is null).ToList())
+        {
+            _outOfReach.Remove(late);
+            if (!first(mover.Id, late.Operation.Id))
             {
-                here.Add(o.Id);
+                cannot(late.Operation.Id, new(WaitKind.Support, $"{late.Why}, and {mover.Name}, which would change that, comes after it"));
+                continue;
+            }
+
+            reached.Add(late.Operation.Id);
+            if (firstMove)
+            {
+                _told.Add(new(late.Operation.Id, build.Id, late.Why, mover.Id));
             }
         }
+
+        return reached;
     }
 
     private string? Against(PlanOperation o, PlanSupport now, Dictionary<string, PlanDoor> doors)

@@ -2,7 +2,8 @@ namespace FirstCoat.Core.Plan.Files;
 
 /// <summary>A plan as a file has it: wall times of the shop.</summary>
 public sealed record ShopFileAnswer(
-    ShopFileObjective Objective, ShopFileObjective Bound, IReadOnlyDictionary<string, ShopFileBuild> Builds, IReadOnlyDictionary<string, ShopFilePlaced> Operations, IReadOnlyList<InsertedOperation> Inserted, IReadOnlyList<ShopFileUnplanned> Unplanned)
+    ShopFileObjective Objective, ShopFileObjective Bound, IReadOnlyDictionary<string, ShopFileBuild> Builds, IReadOnlyDictionary<string, ShopFilePlaced> Operations, IReadOnlyList<InsertedOperation> Inserted, IReadOnlyList<ShopFileUnplanned> Unplanned,
+    IReadOnlyList<OutOfReach> OutOfReach)
 {
     public static ShopFileAnswer Of(PlanProblem problem, Improvement found)
     {
@@ -13,7 +14,7 @@ public sealed record ShopFileAnswer(
             new(plan.WeightedDaysLate), new(found.LeastWeightedDaysLate),
             plan.Builds.Values.ToDictionary(b => b.Id, b => new ShopFileBuild(At(b.Finish), b.Late / 1440.0, b.Partly, Why(b.Holds))),
             plan.Operations.Values.ToDictionary(o => o.Id, o => new ShopFilePlaced(At(o.Start), At(o.Finish), o.People, o.Station, o.Worked.Select(w => new[] { At(w.Start), At(w.End) }).ToList(), Why(o.Reason))),
-            plan.Inserted, plan.Unplanned.Select(u => new ShopFileUnplanned(u.Operation, u.Build, Why(u.Reason))).ToList());
+            plan.Inserted, plan.Unplanned.Select(u => new ShopFileUnplanned(u.Operation, u.Build, Why(u.Reason))).ToList(), plan.OutOfReach);
     }
 
     private static string Lower(WaitKind kind) => char.ToLowerInvariant(kind.ToString()[0]) + kind.ToString()[1..];

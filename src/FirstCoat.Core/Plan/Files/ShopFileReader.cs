@@ -1,3 +1,4 @@
+using FirstCoat.Core.Sequence;
 using NodaTime;
 using NodaTime.Text;
 
@@ -111,6 +112,9 @@ public static class ShopFileReader
             Needs = o.TextsOr("needs"),
             Forbids = o.TextsOr("forbids"),
             Sets = o.Has("sets") ? Support(o.Inner("sets")) : null,
+            Body = o.TextOr("body") switch { null or "beside" => BodyUse.Beside, "on" => BodyUse.OnBody, "away" => BodyUse.TakesAway, var other => throw new PlanFileFault(o.At("body"), $"beside, on or away is needed here, not \"{other}\"") },
+            UnderWay = o.Flag("underWay"),
+            WaitsAs = o.Flag("measured") ? WaitKind.Measurement : WaitKind.Operation,
         };
 
         private PlanLink Link(JsonFields a) => new(a.Text("op"), a.Whole("lag", 0, MostMinutes, 0))

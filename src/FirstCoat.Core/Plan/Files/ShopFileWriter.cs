@@ -1,5 +1,6 @@
 using System.Globalization;
 using System.Text.Json.Nodes;
+using FirstCoat.Core.Sequence;
 using NodaTime;
 
 namespace FirstCoat.Core.Plan.Files;
@@ -52,7 +53,8 @@ public static class ShopFileWriter
             ("station", o.Station), ("hold", o.Hold is { } h ? Some(("station", h.Station), ("until", h.Until)) : null), ("uses", ListOr(o.Uses, Stock)),
             ("withoutStop", True(o.WithoutStop)), ("throughBreak", True(o.ThroughBreak)), ("supplier", o.Supplier), ("batch", o.Batch),
             ("after", ListOr(o.After, Link)), ("waits", ListOr(o.Waits, Wait)), ("deadline", AtOr(o.Deadline)), ("cost", o.Cost == 0 ? null : (double)o.Cost),
-            ("needs", TextsOr(o.Needs)), ("forbids", TextsOr(o.Forbids)), ("sets", o.Sets is { } s ? Support(s) : null));
+            ("needs", TextsOr(o.Needs)), ("forbids", TextsOr(o.Forbids)), ("sets", o.Sets is { } s ? Support(s) : null),
+            ("body", o.Body switch { BodyUse.OnBody => "on", BodyUse.TakesAway => "away", _ => null }), ("underWay", True(o.UnderWay)), ("measured", True(o.WaitsAs == WaitKind.Measurement)));
 
         private JsonObject Link(PlanLink a) => Some(
             ("op", a.Operation), ("lag", a.LagMinutes == 0 ? null : a.LagMinutes), ("fromStart", True(a.FromStart)), ("working", True(a.Working)), ("atMost", a.AtMost),

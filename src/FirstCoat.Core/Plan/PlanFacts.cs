@@ -1,0 +1,64 @@
+using FirstCoat.Core.Builds;
+using FirstCoat.Core.Outside;
+using FirstCoat.Core.Parts;
+using FirstCoat.Core.Sequence;
+using FirstCoat.Core.Shop;
+using FirstCoat.Core.Teardown;
+using NodaTime;
+
+namespace FirstCoat.Core.Plan;
+
+/// <summary>What a client's money still covers, tax included.</summary>
+/// <param name="InHand">Paid less what the work so far comes to.</param>
+/// <param name="ThisMonth">What the work of this month comes to.</param>
+public sealed record CoverSoFar(decimal InHand, decimal ThisMonth);
+
+/// <summary>What is recorded in the shop that its plan is made from.</summary>
+public sealed record PlanFacts
+{
+    public required ShopSettings Shop { get; init; }
+    public required WorkCalendar Calendar { get; init; }
+
+    /// <summary>Those who work here now.</summary>
+    public required IReadOnlyList<Person> People { get; init; }
+
+    public required IReadOnlyList<Station> Stations { get; init; }
+
+    /// <summary>Those that are open.</summary>
+    public required IReadOnlyList<Build> Builds { get; init; }
+
+    /// <summary>Of those builds, what is done as well, in order of position.</summary>
+    public required IReadOnlyList<Operation> Operations { get; init; }
+
+    /// <summary>Parts that are not here yet and that an operation waits for.</summary>
+    public IReadOnlyList<PartLine> Parts { get; init; } = [];
+
+    public IReadOnlyList<OutsideJob> Jobs { get; init; } = [];
+    public IReadOnlyList<Supplier> Suppliers { get; init; } = [];
+
+    /// <summary>Open ones.</summary>
+    public IReadOnlyList<Decision> Decisions { get; init; } = [];
+
+    /// <summary>Who worked on an operation last.</summary>
+    public IReadOnlyDictionary<Guid, Guid> LastPerson { get; init; } = new Dictionary<Guid, Guid>();
+
+    /// <summary>Height of a body on its wheels by build, in millimetres, where it was measured.</summary>
+    public IReadOnlyDictionary<Guid, int> Heights { get; init; } = new Dictionary<Guid, int>();
+
+    /// <summary>By build, where its spending has a pace.</summary>
+    public IReadOnlyDictionary<Guid, CoverSoFar> Covers { get; init; } = new Dictionary<Guid, CoverSoFar>();
+
+    /// <summary>Days from order to here by supplier; what is missing takes two weeks.</summary>
+    public IReadOnlyDictionary<Guid, LeadTime> LeadTimes { get; init; } = new Dictionary<Guid, LeadTime>();
+
+    public required long Now { get; init; }
+
+    /// <summary>The order that a manager accepted.</summary>
+    public IReadOnlyDictionary<string, double> Turns { get; init; } = new Dictionary<string, double>();
+
+    /// <summary>The problem with only these questions open.</summary>
+    public PlanProblem Problem(IReadOnlyList<Decision> open) => new ShopProblem(this, open).Make();
+
+    /// <summary>The problem as it stands.</summary>
+    public PlanProblem Problem() => Problem(Decisions);
+}

@@ -1,0 +1,53 @@
+using FirstCoat.Core.Plan.Engine;
+
+namespace FirstCoat.Core.Plan;
+
+/// <summary>How much of somebody's or something's working time is used.</summary>
+/// <param name="Share">Between 0 and 1; of a station's count times the shop's hours.</param>
+public sealed record Utilisation(string Id, string Name, bool IsPerson, double Share);
+
+/// <summary>What a plan costs and how full it keeps the shop.</summary>
+/// <param name="Minutes">Worked by people, in all.</param>
+/// <param name="Wages">At what an hour of each costs the shop; overtime on top.</param>
+/// <param name="Overtime">The part of it that the overtime rate adds.</param>
+/// <param name="DaysLate">Sum over builds, unweighted.</param>
+public sealed record PlanFigures(long Minutes, decimal Wages, decimal Overtime, double DaysLate, IReadOnlyList<Utilisation> Used)
+{
+    /// <summary>Reckons a plan. Use is told for so many weeks ahead.</summary>
+    /// <param name="costs">What an hour of each person costs the shop.</param>
+    /// <param name="isOvertime">Whether what somebody works at a minute is paid as overtime.</param>
+    /// <param name="multiplier">What an overtime minute costs against another.</param>
+    public static PlanFigures Of(PlanProblem problem, ShopPlan plan, IReadOnlyDictionary<string, decimal> costs, Func<long, bool> isOvertime, decimal multiplier, int weeks)
+    {
+        var (hours, until) = (new ShopHours(problem), weeks * 7 * 1440);
+        var (minutes, wages, overtime) = (0L, 0m, 0m);
+        var worked = problem.People.ToDictionary(p => p.Id, _ => 0L);
+        var stood = problem.Stations.ToDictionary(s => s.Kind, _ => 0L);
+        foreach (var o in plan.Operations.Values)
+        {
+            foreach (var span in o.Worked)
+            {
+                var ahead = Math.Max(0, Math.Min(span.End, problem.Now + until) - span.Start);
+                foreach (var person in o.People)
+                {
+                    var pay = costs.GetValueOrDefault(person) * (span.End - span.Start) / 60;
+                    minutes += span.End - span.Start;
+                    worked[person] += ahead;
+                    wages += pay;
+                    overtime += isOvertime(span.Start) ? pay * (multiplier - 1) : 0;
+                }
+            }
+
+            if (o.Station is { } kind && stood.ContainsKey(kind))
+            {
+                stood[kind] += hours.Shop.Between((int)(o.Start - problem.Now), (int)Math.Min(until, o.Finish - problem.Now));
+            }
+        }
+
+        var used = problem.People.Select((p, i) => new Utilisation(p.Id, p.Name, true, Share(worked[p.Id], hours.Of(i).Between(0, until))))
+            .Concat(problem.Stations.Where(s => stood[s.Kind] > 0).Select(s => new Utilisation(s.Kind, s.Kind, false, Share(stood[s.Kind], (long)s.Count * hours.Shop.Between(0, until)))));
+        return new(minutes, Money.Cents.Round(wages + overtime), Money.Cents.Round(overtime), plan.Builds.Values.Sum(b => b.Late) / 1440.0, [.. used]);
+    }
+
+    private static double Share(long used, long there) => there <= 0 ? 0 : Math.Min(1, used / (double)there);
+}

@@ -1,0 +1,319 @@
+using System.Globalization;
+using FirstCoat.Core.Builds;
+using FirstCoat.Core.Money;
+using FirstCoat.Core.Outside;
+using FirstCoat.Core.Sequence;
+using FirstCoat.Core.Shop;
+using FirstCoat.Core.Teardown;
+using NodaTime;
+
+namespace FirstCoat.Core.Plan;
+
+/// <summary>Makes the planner's problem from what the shop has recorded.</summary>
+internal sealed class ShopProblem
+{
+    /// <summary>Ids of what the shop does not list as an operation begin with these.</summary>
+    private const string HeldSince = "held ", AwaySince = "away ", Ordered = "part ";
+
+    /// <summary>Months ahead for which a monthly pace is told.</summary>
+    private const int MonthsAhead = 60;
+
+    /// <summary>The working week of a supplier who gave no days.</summary>
+    private static readonly IsoDayOfWeek[] WorkingDays = [IsoDayOfWeek.Monday, IsoDayOfWeek.Tuesday, IsoDayOfWeek.Wednesday, IsoDayOfWeek.Thursday, IsoDayOfWeek.Friday];
+
+    private readonly PlanFacts _f;
+    private readonly IReadOnlyList<Decision> _open;
+    private readonly HashSet<Trade> _trades;
+    private readonly ILookup<Guid, Operation> _operations;
+    private readonly Dictionary<StationKind, string> _air;
+    private readonly IReadOnlyDictionary<Trade, decimal> _rates;
+    private readonly HashSet<string> _things;
+
+    public ShopProblem(PlanFacts facts, IReadOnlyList<Decision> open)
+    {
+        (_f, _open) = (facts, open);
+        _trades = facts.People.SelectMany(p => p.Trades).ToHashSet();
+        _operations = facts.Operations.ToLookup(o => o.BuildId);
+        _air = facts.Stations.Where(s => s.Terms.AirSpace.Length > 0).GroupBy(s => s.Kind).ToDictionary(g => g.Key, g => g.First().Terms.AirSpace);
+        _rates = TradeRates.On(Today, facts.People);
+        _things = facts.Shop.Plan.Things.Select(t => t.Name).ToHashSet();
+    }
+
+    private LocalDate Today => _f.Calendar.Local(_f.Now).Date;
+
+    public PlanProblem Make() => new(
+        _f.Now, _f.Calendar, [.. _f.People.Select(Person)], [.. _f.Stations.GroupBy(s => s.Kind).Select(Stations)],
+        [.. _f.Builds.OrderBy(b => b.FillIn).ThenBy(b => b.Priority).ThenBy(b => b.Number).Select(Build)])
+    {
+        Turns = _f.Turns,
+        Suppliers = [.. _f.Suppliers.Select(s => new PlanSupplier(s.Id.ToString(), s.Name, Days(s)))],
+        Stock = [.. _f.Shop.Plan.Things.Select(t => new PlanStock(t.Name, t.Count))],
+        Air = [.. _f.Shop.Plan.Air.Select(a => new AirRule(a.One.ToString(), a.Other.ToString(), a.Why))],
+    };
+
+    private PlanPerson Person(Person p) => new(p.Id.ToString(), p.ShortName, p.Trades.Select(t => t.ToString()).ToHashSet(), new(p.Absences.Select(a => new Span(_f.Calendar.Minute(a.From), _f.Calendar.Minute(a.To)))))
+    {
+        Pace = (double)p.Terms.Pace,
+        Hours = [.. p.Terms.Hours.OrderBy(h => h.From).Select(h => new PlanHours(Midnight(h.From), new(WorkWeek.From(h.Week), _f.Calendar.Closed, _f.Calendar.Zone)))],
+        NotGiven = p.Terms.NotGiven.Select(k => k.ToString()).ToHashSet(),
+        Slots = [.. p.Terms.Slots.Where(s => _f.Builds.Any(b => b.Id == s.BuildId)).Select(s => new PlanSlot(s.Day, Minutes(s.From), Minutes(s.To), s.BuildId.ToString()))],
+    };
+
+    private static int Minutes(LocalTime at) => at.Hour * 60 + at.Minute;
+
+    private long Midnight(LocalDate day) => _f.Calendar.Minute(day.AtMidnight());
+
+    private PlanStation Stations(IGrouping<StationKind, Station> kind) => new(kind.Key.ToString(), kind.Sum(s => s.Count))
+    {
+        Door = kind.All(s => s.DoorHeightMm is not null) ? new(kind.Max(s => s.DoorHeightMm!.Value), _f.Shop.Plan.DoorMarginMm) : null,
+        Closed = [.. kind.SelectMany(Closures)],
+    };
+
+    private IEnumerable<PlanClosure> Closures(Station s)
+    {
+        foreach (var c in s.Terms.Closed.Where(c => c.To is null || c.To >= Today))
+        {
+            yield return new(Midnight(c.From), c.To is { } to ? Midnight(to.PlusDays(1)) : null, s.Count, c.Why.Length > 0 ? $"{s.Name}: {c.Why}" : $"{s.Name} is closed");
+        }
+
+        if (s.Terms.InspectedUntil is { } last)
+        {
+            var what = s.Terms.Inspected.Length > 0 ? s.Terms.Inspected : "inspection";
+            yield return new(Midnight(last.PlusDays(1)), null, s.Count, $"{s.Name}: {what} {(last < Today ? "ran" : "runs")} out on {Day(last)}");
+        }
+    }
+
+    private static string Day(LocalDate day) => day.ToString("d MMM uuuu", CultureInfo.InvariantCulture);
+
+    private WorkCalendar Days(Supplier s) => new(
+        WorkWeek.Of((s.WorkDays.Count > 0 ? s.WorkDays : [.. WorkingDays]).Select(d => (d, 0, 1440, (IReadOnlyList<(int, int)>)[]))), [], _f.Calendar.Zone);
+
+    private PlanBuild Build(Build b)
+    {
+        var all = _operations[b.Id].ToDictionary(o => o.Id);
+        var open = all.Values.Where(o => !o.IsDone).OrderBy(o => o.Position).ToList();
+        var held = open.Count == 0 ? [] : all.Values.Where(o => o.IsDone && o.Terms.Hold is { } h && all.TryGetValue(h.Until, out var until) && !until.IsDone).Select(Held).ToList();
+        var orders = Orders(b, all).ToList();
+        var operations = open.Select(o => Work(b, o, all, orders)).ToList();
+        var away = open.Where(o => o.Terms.Body == BodyUse.TakesAway).Select(o => (Operation: o, Job: JobOf(o))).Where(x => x.Job?.PromisedOn is not null).Select(x => Away(x.Operation, x.Job!)).ToList();
+        return new(b.Id.ToString(), $"{b.Number}", [.. held, .. away, .. operations, .. orders.Select(x => x.Order)])
+        {
+            Rank = b.Priority,
+            FillIn = b.FillIn,
+            Weight = b.Terms.Weight,
+            Due = b.Brief.Promised is { } promised ? Midnight(promised.PlusDays(1)) : null,
+            Covered = b.Terms.Spending is { } pace ? Covered(pace, _f.Covers.GetValueOrDefault(b.Id) ?? new(0, 0)) : null,
+            SideLocks = [.. open.Where(o => o.Terms.ClosedUntil is { } c && all.TryGetValue(c, out var other) && !other.IsDone).GroupBy(o => o.Terms.ClosedUntil!.Value).Select(g => new PlanSideLock(g.Key.ToString(), [.. g.Select(o => o.Id.ToString())]))],
+            OneAtATime = [.. open.Where(o => o.Terms.OneAtATime.Length > 0).GroupBy(o => o.Terms.OneAtATime).Where(g => g.Count() > 1).Select(g => g.Select(o => o.Id.ToString()).ToList())],
+            Support = SupportNow(b, all.Values),
+            HeightMm = _f.Heights.TryGetValue(b.Id, out var height) ? height : null,
+        };
+    }
+
+    /// <summary>As finished work left it, else as it was at the start.</summary>
+    private PlanSupport? SupportNow(Build b, IEnumerable<Operation> operations) =>
+        (operations.Where(o => o is { IsDone: true, Terms.Sets: not null }).MaxBy(o => o.DoneAt)?.Terms.Sets ?? b.Terms.Support) is { } state ? Support(state) : null;
+
+    private PlanSupport Support(SupportState state)
+    {
+        var facts = _f.Shop.Plan.Of(state);
+        return new(Words(state), facts.Rolls, facts.LiftMm);
+    }
+
+    private static string Words(SupportState state) => state switch
+    {
+        SupportState.OwnChassis => "its own chassis",
+        SupportState.Jig => "the jig",
+        SupportState.Cart => "the cart",
+        SupportState.Rotisserie => "the rotisserie",
+        _ => "its wheels",
+    };
+
+    /// <summary>What may be spent in all by when, from now on.</summary>
+    private List<PlanCover> Covered(SpendingPace pace, CoverSoFar soFar)
+    {
+        var most = pace.AsFarAsPaid ? Math.Max(0, soFar.InHand) : decimal.MaxValue;
+        if (pace.PerMonth is not { } month)
+        {
+            return [new(_f.Now, most)];
+        }
+
+        var (covers, inAll, first) = (new List<PlanCover>(), Math.Max(0, month - soFar.ThisMonth), new LocalDate(Today.Year, Today.Month, 1));
+        covers.Add(new(_f.Now, Math.Min(most, inAll)));
+        for (var i = 1; i <= MonthsAhead && inAll < most; i++)
+        {
+            inAll += month;
+            covers.Add(new(Midnight(first.PlusMonths(i)), Math.Min(most, inAll)));
+        }
+
+        return covers;
+    }
+
+    /// <summary>A place that the build holds since work that is done.</summary>
+    private PlanOperation Held(Operation o) => new()
+    {
+        Id = HeldSince + o.Id,
+        Name = $"holds since {o.Name}",
+        Minutes = 0,
+        Hold = new(o.Terms.Hold!.Station.ToString(), o.Terms.Hold.Until.ToString()),
+        UnderWay = true,
+    };
+
+    /// <summary>A body that is away until its supplier's promise.</summary>
+    private PlanOperation Away(Operation o, OutsideJob job) => new()
+    {
+        Id = AwaySince + o.Id,
+        Name = $"{job.Title} is away",
+        Minutes = Math.Max(0, HereAt(job) - _f.Now),
+        Body = BodyUse.TakesAway,
+        UnderWay = true,
+    };
+
+    private OutsideJob? JobOf(Operation o) => _f.Jobs.FirstOrDefault(j => j.OperationId == o.Id && j.IsAway);
+
+    private long HereAt(OutsideJob job) => Midnight(_f.Suppliers.Single(s => s.Id == job.SupplierId).HereOn(job.PromisedOn!.Value));
+
+    /// <summary>Orders that wait for a measurement, each with the operation that waits for it.</summary>
+    private IEnumerable<(Guid For, PlanOperation Order)> Orders(Build b, Dictionary<Guid, Operation> all)
+    {
+        foreach (var part in _f.Parts.Where(p => p.BuildId == b.Id && p.ExpectedOn is null && p.OrderedOn is null && p.OperationId is not null && p.MeasuredBy is { } m && all.TryGetValue(m, out var measuring) && !measuring.IsDone))
+        {
+            var lead = part.SupplierId is { } s && _f.LeadTimes.TryGetValue(s, out var known) ? known : new(14, 21, 0);
+            yield return (part.OperationId!.Value, new()
+            {
+                Id = Ordered + part.Id,
+                Name = $"{part.Name}: ordered once {all[part.MeasuredBy!.Value].Name} has measured",
+                Minutes = (long)Math.Ceiling(lead.Likely) * 1440,
+                High = Math.Max(lead.Likely, lead.High) * 1440,
+                Low = lead.Likely * lead.Likely / Math.Max(lead.Likely, lead.High) * 1440,
+                After = [new(part.MeasuredBy.Value.ToString(), 0)],
+                WaitsAs = WaitKind.Measurement,
+            });
+        }
+    }
+
+    private PlanOperation Work(Build b, Operation o, Dictionary<Guid, Operation> all, List<(Guid For, PlanOperation Order)> orders)
+    {
+        var (t, job) = (o.Terms, JobOf(o));
+        var sent = job is not null && o.Kind == OperationKind.Outside;
+        var likely = o.Kind == OperationKind.Work ? o.BudgetMinutes : o.ClockMinutes;
+        var minutes = o.Kind == OperationKind.Work ? o.LeftMinutes : sent ? 0 : o.ClockMinutes;
+        // Work for a trade that nobody has is planned on the clock, so that one gap does not take the plan away.
+        var trade = o is { Kind: OperationKind.Work, Trade: { } asked } && _trades.Contains(asked) ? asked : (Trade?)null;
+        var left = likely == 0 ? 0 : (double)minutes / likely;
+        return new()
+        {
+            Id = o.Id.ToString(),
+            Name = o.Name,
+            Minutes = minutes,
+            Low = t.LowMinutes * left,
+            High = t.HighMinutes * left,
+            Trade = trade?.ToString(),
+            With = trade is null ? [] : [.. t.With.Where(w => _trades.Contains(w.Trade)).Select(w => new PlanHands(w.Trade.ToString(), w.Count))],
+            Person = Who(o),
+            Preferred = [.. t.Preferred.Select(p => p.ToString())],
+            Kinds = t.Kinds.Select(k => k.ToString()).ToHashSet(),
+            Space = o.Station is { } s ? _air.GetValueOrDefault(s, s.ToString()) : b.Id.ToString(),
+            Station = o.Station?.ToString(),
+            Hold = t.Hold is { } h && all.TryGetValue(h.Until, out var until) && !until.IsDone ? new(h.Station.ToString(), h.Until.ToString()) : null,
+            Uses = [.. t.Uses.Where(u => _things.Contains(u.Name)).Select(u => new PlanStock(u.Name, u.Count))],
+            // Longer than any shift cannot go without a stop: then it is planned like other work.
+            WithoutStop = o.WithoutStop && o.LeftMinutes <= _f.Calendar.LongestShift,
+            ThroughBreak = true,
+            Supplier = o.Kind == OperationKind.Outside && !sent ? t.SupplierId?.ToString() : null,
+            Batch = t.Batch.Length > 0 && o.Kind == OperationKind.Outside && !sent ? t.Batch : null,
+            After = [.. o.After.Where(a => all.ContainsKey(a.Operation)).Select(a => Link(a, all[a.Operation])).OfType<PlanLink>(), .. orders.Where(x => x.For == o.Id).Select(x => new PlanLink(x.Order.Id, 0))],
+            Waits = [.. Waits(o, all, job)],
+            Deadline = t.Deadline is { } d ? Midnight(d.PlusDays(1)) : null,
+            Cost = trade is { } of ? Cost(of, minutes, t) : 0,
+            Needs = [.. t.Needs.Select(Words)],
+            Forbids = [.. t.Forbids.Select(Words)],
+            Sets = t.Sets is { } sets ? Support(sets) : null,
+            Body = sent ? BodyUse.Beside : t.Body,
+        };
+    }
+
+    /// <summary>Whoever was named for it, else whoever worked on it last.</summary>
+    private string? Who(Operation o)
+    {
+        var person = o.PersonId ?? (_f.LastPerson.TryGetValue(o.Id, out var last) ? last : null);
+        return person is { } p && _f.People.Any(x => x.Id == p && o.Trade is { } t && x.Trades.Contains(t)) ? p.ToString() : null;
+    }
+
+    /// <summary>What it comes to at the trades' rates, tax included, as cover is counted.</summary>
+    private decimal Cost(Trade trade, int minutes, OperationTerms terms)
+    {
+        var perHour = _rates[trade] + terms.With.Sum(w => w.Count * _rates[w.Trade]);
+        return Cents.Round(minutes * perHour / 60 * (1 + _f.Shop.TaxRates.GetValueOrDefault(TaxCategory.Labour) / 100));
+    }
+
+    private static PlanLink? Link(OperationLink a, Operation before)
+    {
+        if (before.DoneAt is { } at)
+        {
+            // A wait on the clock after what is done is a date; a window and a wait in working time are still to be reckoned.
+            var reckoned = a.AtMostMinutes is not null || (a.Working && a.LagMinutes > 0);
+            return reckoned ? new(before.Id.ToString(), a.Working ? a.LagMinutes : 0) { Working = a.Working, AtMost = a.AtMostMinutes, Lapse = Lapse(a), DoneAt = Minute(at) } : null;
+        }
+
+        return new(before.Id.ToString(), a.LagMinutes) { FromStart = a.FromStart, Working = a.Working, AtMost = a.AtMostMinutes, Lapse = Lapse(a) };
+    }
+
+    private static PlanLapse? Lapse(OperationLink a) => a.Lapse is { } l ? new(l.Name, l.Minutes, l.Trade.ToString()) : null;
+
+    private static long Minute(Instant at) => at.ToUnixTimeSeconds() / 60;
+
+    private IEnumerable<PlanWait> Waits(Operation o, Dictionary<Guid, Operation> all, OutsideJob? job)
+    {
+        if (o.Terms.NotBefore is { } day && day > Today)
+        {
+            yield return new(WaitKind.NotBefore, Midnight(day), $"not before {Day(day)}");
+        }
+
+        foreach (var link in o.After.Where(a => a is { LagMinutes: > 0, Working: false }))
+        {
+            if (all.TryGetValue(link.Operation, out var before) && before.DoneAt is { } done)
+            {
+                yield return new(WaitKind.Cure, Minute(done) + link.LagMinutes, $"{before.Name} cures", before.Id.ToString());
+            }
+        }
+
+        if (o.Kind == OperationKind.Cure && o.After.Select(a => all.GetValueOrDefault(a.Operation)).All(b => b?.DoneAt is not null) && o.After.Count > 0)
+        {
+            // It cures since its coat was done, not since now.
+            yield return new(WaitKind.Cure, o.After.Max(a => Minute(all[a.Operation].DoneAt!.Value)), "cures", o.Id.ToString());
+        }
+
+        if (job?.PromisedOn is not null)
+        {
+            var supplier = _f.Suppliers.Single(s => s.Id == job.SupplierId);
+            yield return new(WaitKind.Outside, HereAt(job), $"{job.Title} at {supplier.Name}", job.Id.ToString()) { Supplier = supplier.Id.ToString() };
+        }
+
+        foreach (var part in _f.Parts.Where(p => p.OperationId == o.Id && p.ExpectedOn is not null))
+        {
+            yield return new(WaitKind.Part, Midnight(part.ExpectedOn!.Value), part.Name, part.Id.ToString());
+        }
+
+        foreach (var decision in _open.Where(d => d.Stops(o.Id)))
+        {
+            yield return new(WaitKind.Decision, Midnight(decision.DueOn.PlusDays(1)), decision.Question, decision.Id.ToString());
+        }
+    }
+}
+
+/// <summary>What a reason points at, in the shop's own ids.</summary>
+public static class ShopReference
+{
+    /// <summary>The operation behind what only the plan knows: the one that took a place, that sent a body away, that measures for an order.</summary>
+    /// <param name="measured">The measuring operation by part.</param>
+    public static string? Of(string? reference, IReadOnlyDictionary<Guid, Guid> measured)
+    {
+        if (reference is null || reference.IndexOf(' ', StringComparison.Ordinal) is not (> 0 and var at) || !Guid.TryParse(reference[(at + 1)..], out var id))
+        {
+            return reference;
+        }
+
+        return measured.TryGetValue(id, out var measuring) ? measuring.ToString() : id.ToString();
+    }
+}

@@ -1,0 +1,58 @@
+using FirstCoat.Core.Sequence;
+
+namespace FirstCoat.Core.Shop;
+
+/// <summary>How a shell is held: on its own chassis or stands, in a jig, on a level cart, in a rotisserie, on its wheels.</summary>
+public enum SupportState { OwnChassis, Jig, Cart, Rotisserie, Wheels }
+
+/// <summary>What a way of holding the shell means for moving it.</summary>
+/// <param name="LiftMm">How much higher the shell stands than on its wheels.</param>
+public sealed record SupportFacts(SupportState State, bool Rolls, int LiftMm);
+
+/// <summary>A thing that is shared and runs out: clamps, trestles, the compressor.</summary>
+public sealed record SharedThing(string Name, int Count);
+
+/// <summary>Two kinds of work that may not go on in one air space at one moment.</summary>
+public sealed record AirClash(WorkKind One, WorkKind Other, string Why);
+
+/// <summary>What the plan must know of the shop besides its week, people and stations.</summary>
+public sealed record PlanRules
+{
+    public List<SharedThing> Things { get; init; } = [];
+
+    /// <summary>The usual caution; a shop adds its own. Local codes and data sheets come first.</summary>
+    public List<AirClash> Air { get; init; } =
+    [
+        new(WorkKind.Grinding, WorkKind.WetCoat, "grinding dust and a wet coat share the air"),
+        new(WorkKind.Blasting, WorkKind.WetCoat, "blasting and a wet coat share the air"),
+        new(WorkKind.HotWork, WorkKind.OpenFuel, "hot work beside open fuel"),
+        new(WorkKind.HotWork, WorkKind.LiveBattery, "hot work beside a live battery"),
+    ];
+
+    public List<SupportFacts> Supports { get; init; } =
+    [
+        new(SupportState.OwnChassis, false, 0),
+        new(SupportState.Jig, false, 0),
+        new(SupportState.Cart, true, 450),
+        new(SupportState.Rotisserie, true, 600),
+        new(SupportState.Wheels, true, 0),
+    ];
+
+    /// <summary>Kept free under a door, in millimetres.</summary>
+    public int DoorMarginMm { get; init; } = 40;
+
+    /// <summary>What is known of a way of holding the shell; one that is not listed does not roll.</summary>
+    public SupportFacts Of(SupportState state) => Supports.FirstOrDefault(s => s.State == state) ?? new(state, false, 0);
+
+    /// <summary>Checks the rules by themselves.</summary>
+    /// <exception cref="Refusal">Names what cannot be.</exception>
+    public void Check()
+    {
+        Refusal.When(Things.Count > 60 || Things.Any(t => string.IsNullOrWhiteSpace(t.Name) || t.Name.Length > 60 || t.Count is < 1 or > 1000), "things", "Each shared thing has a name of up to 60 characters and a number of 1 to 1,000.");
+        Refusal.When(Things.Select(t => t.Name).Distinct().Count() != Things.Count, "things", "Each shared thing stands once.");
+        Refusal.When(Air.Count > 30 || Air.Any(a => string.IsNullOrWhiteSpace(a.Why) || a.Why.Length > 120), "air", "Each rule about air says why, in up to 120 characters.");
+        Refusal.When(Supports.Any(s => s.LiftMm is < 0 or > 5000), "supports", "A shell stands between 0 and 5 m higher.");
+        Refusal.When(Supports.Select(s => s.State).Distinct().Count() != Supports.Count, "supports", "Each way of holding the shell stands once.");
+        Refusal.When(DoorMarginMm is < 0 or > 1000, "doorMarginMm", "Between nothing and a metre is kept free under a door.");
+    }
+}
