@@ -54,6 +54,8 @@ public static class StoreSetup
         services.AddScoped<PlanDesk>();
         services.AddSingleton<ImprovementRuns>();
         services.AddScoped<ImprovementDesk>();
+        services.AddScoped<WhatIfDesk>();
+        services.AddScoped<SlipDesk>();
         services.AddScoped<MoneyDesk>();
         services.AddScoped<ReportsDesk>();
         return services;

@@ -181,7 +181,7 @@ public sealed class PlanTests : IClassFixture<ShopFixture>, IAsyncLifetime
         var desk = scope.ServiceProvider.GetRequiredService<FirstCoat.Store.Plan.PlanDesk>();
         (await desk.KeepNight(CancellationToken.None)).ShouldBeTrue();
         (await desk.KeepNight(CancellationToken.None)).ShouldBeFalse();
-        var night = (await _shop.Manager.GetAsync($"/api/builds/{_second.Id}/forecast-nights").Json()).EnumerateArray().ShouldHaveSingleItem();
+        var night = (await _shop.Manager.GetAsync($"/api/builds/{_second.Id}/outlook").Json()).GetProperty("nights").EnumerateArray().ShouldHaveSingleItem();
         Text(night, "on").ShouldBe("2026-03-02");
         Text(night, "p80").ShouldBe(days[1]);
         Text(night, "holdsKind").ShouldBe("person");

@@ -154,7 +154,7 @@ internal sealed class DemoShop(ServiceProvider services, Instant now, Action<str
         foreach (var s in DemoCast.Suppliers)
         {
             var id = _suppliers[s.Name] = Guid.CreateVersion7();
-            await desk.PutSupplier(id, s.Name, s.What, [IsoDayOfWeek.Tuesday, IsoDayOfWeek.Thursday], null, cancel);
+            await desk.PutSupplier(id, s.Name, s.What, [IsoDayOfWeek.Tuesday, IsoDayOfWeek.Thursday], [], null, cancel);
         }
 
         await desk.SetAbsences(_people["bram"], [new(LastDay.PlusDays(-1).At(new(0, 0)), LastDay.PlusDays(2).At(new(0, 0)), "ferry to the mainland")], cancel);

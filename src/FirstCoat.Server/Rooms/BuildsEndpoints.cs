@@ -1,6 +1,7 @@
 using System.ComponentModel.DataAnnotations;
 using FirstCoat.Core.Builds;
 using FirstCoat.Core.Money;
+using FirstCoat.Core.Sequence;
 using FirstCoat.Store.Builds;
 
 namespace FirstCoat.Server.Rooms;
@@ -10,9 +11,11 @@ public static class BuildsEndpoints
 {
     public sealed record OpenBody(
         Guid Id, int? Number, [property: StringLength(100)] string ClientName, [property: StringLength(200)] string ClientEmail, [property: StringLength(200)] string ClientPhone,
-        Vehicle Vehicle, Brief Brief, ContractTerms Contract, EstimateTotals Estimate, [property: StringLength(60)] string Template, decimal Scale, int Priority, bool FillIn, Guid? StationId, Guid? ReturnOf = null);
+        Vehicle Vehicle, Brief Brief, ContractTerms Contract, EstimateTotals Estimate, [property: StringLength(60)] string Template, decimal Scale, int Priority, bool FillIn, Guid? StationId, Guid? ReturnOf = null, TemplateChoices? Choices = null);
 
     public sealed record EditBody(Vehicle Vehicle, Brief Brief, ContractTerms Contract, EstimateTotals Estimate, int Priority, bool FillIn, uint? Version);
+
+    public sealed record BuildTermsBody(BuildTerms Terms, uint? Version);
 
     public sealed record StatusBody(BuildStatus Status, [property: StringLength(500)] string LeftAt, [property: StringLength(500)] string FirstMove);
 
@@ -32,7 +35,7 @@ public static class BuildsEndpoints
     public sealed record BuildView(
         Guid Id, int Number, BuildStatus Status, Vehicle Vehicle, FinishGrade Grade, OriginalityPolicy Originality, LocalDate? Promised, List<Milestone> Milestones, decimal? Budget,
         ContractTerms? Contract, EstimateTotals? Estimate, string Template, int Priority, bool FillIn, Guid? StationId, string AwayAt, LocalDate OpenedOn, string LeftAt, string FirstMove,
-        string ClientName, string? ClientEmail, string? ClientPhone, List<DecisionView> Decisions, Instant? AcceptedAt, uint Version);
+        string ClientName, string? ClientEmail, string? ClientPhone, List<DecisionView> Decisions, Instant? AcceptedAt, BuildTerms Terms, uint Version);
 
     public sealed record DecisionView(Guid Id, string Question, string Detail, DecisionFor For, List<string> Options, List<Guid> Holds, LocalDate DueOn, decimal? Adds, Guid? PaperId, List<LetGoOn> LetGo, string? Answer, string? SettledBy, Instant? SettledAt, uint Version);
 
@@ -46,10 +49,11 @@ public static class BuildsEndpoints
         builds.MapGet("", (BuildCards cards, CancellationToken cancel) => cards.Look(cancel)).RequireAuthorization(Policies.Anyone).WithName("listBuilds");
         builds.MapGet("/{id:guid}", Look).RequireAuthorization(Policies.Anyone).WithName("getBuild");
         builds.MapPost("", async (OpenBody b, BuildsDesk desk, CancellationToken cancel) => Saved.From(await desk.Open(b.Id,
-            new(b.Number, b.ClientName, b.ClientEmail, b.ClientPhone, b.Vehicle, b.Brief, b.Contract, b.Estimate, b.Template, b.Scale, b.Priority, b.FillIn, b.StationId, b.ReturnOf), cancel))).RequireAuthorization(Policies.Manager).WithName("openBuild");
+            new(b.Number, b.ClientName, b.ClientEmail, b.ClientPhone, b.Vehicle, b.Brief, b.Contract, b.Estimate, b.Template, b.Scale, b.Priority, b.FillIn, b.StationId, b.ReturnOf, b.Choices), cancel))).RequireAuthorization(Policies.Manager).WithName("openBuild");
         builds.MapGet("/ended", Ended).RequireAuthorization(Policies.Desk).WithName("listEnded");
         builds.MapPut("/{id:guid}", async (Guid id, EditBody b, BuildsDesk desk, CancellationToken cancel) =>
             Saved.From(await desk.Edit(id, b.Vehicle, b.Brief, b.Contract, b.Estimate, b.Priority, b.FillIn, b.Version, cancel))).RequireAuthorization(Policies.Manager).WithName("editBuild");
+        builds.MapPut("/{id:guid}/terms", async (Guid id, BuildTermsBody b, BuildsDesk desk, CancellationToken cancel) => Saved.From(await desk.SetTerms(id, b.Terms, b.Version, cancel))).RequireAuthorization(Policies.Manager).WithName("setBuildTerms");
         builds.MapPut("/{id:guid}/status", async (Guid id, StatusBody b, BuildsDesk desk, CancellationToken cancel) => Saved.From(await desk.SetStatus(id, b.Status, b.LeftAt, b.FirstMove, cancel))).RequireAuthorization(Policies.Manager).WithName("setBuildStatus");
         builds.MapPut("/{id:guid}/place", async (Guid id, PlaceBody b, BuildsDesk desk, CancellationToken cancel) => Saved.From(await desk.Stand(id, b.StationId, b.AwayAt, cancel))).RequireAuthorization(Policies.Desk).WithName("moveBuild");
         builds.MapPost("/{id:guid}/decisions", async (Guid id, DecisionBody b, BuildsDesk desk, CancellationToken cancel) =>
@@ -72,6 +76,6 @@ public static class BuildsEndpoints
         var desk = !current.Actor.IsTechnician;
         return new(b.Id, b.Number, b.Status, b.Vehicle, b.Brief.Grade, b.Brief.Originality, b.Brief.Promised, b.Brief.Milestones, desk ? b.Brief.Budget : null, desk ? b.Contract : null, desk ? b.Estimate : null,
             b.Template, b.Priority, b.FillIn, b.StationId, b.AwayAt, b.OpenedOn, b.LeftAt, b.FirstMove, client.Name, desk ? client.Email : null, desk ? client.Phone : null,
-            decisions.Select(d => new DecisionView(d.Id, d.Question, d.Detail, d.For, d.Options, d.Holds, d.DueOn, desk ? d.Adds : null, d.PaperId, d.LetGo, d.Answer, d.SettledBy, d.SettledAt, d.Version)).ToList(), b.AcceptedAt, b.Version);
+            decisions.Select(d => new DecisionView(d.Id, d.Question, d.Detail, d.For, d.Options, d.Holds, d.DueOn, desk ? d.Adds : null, d.PaperId, d.LetGo, d.Answer, d.SettledBy, d.SettledAt, d.Version)).ToList(), b.AcceptedAt, desk ? b.Terms : b.Terms with { Spending = null }, b.Version);
     }
 }

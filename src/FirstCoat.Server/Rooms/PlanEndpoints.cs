@@ -23,10 +23,33 @@ public static class PlanEndpoints
 
     /// <param name="OnFreight">Orders and outside jobs that are expected by that day and not before today.</param>
     /// <param name="DaysWaiting">The headline: computed once over all builds, not added up.</param>
-    public sealed record FloorView(List<BuildCard> Builds, List<DecisionRow> Decisions, decimal DaysWaiting, List<AwayRow> Away, List<ReadyGate> ReadyGates, int OnTheClock, int TodayMinutes, LocalDate? NextFreight, int OnFreight, Instant Now);
+    public sealed record FloorView(List<BuildCard> Builds, List<DecisionRow> Decisions, decimal DaysWaiting, List<AwayRow> Away, List<ReadyGate> ReadyGates, int OnTheClock, int TodayMinutes, LocalDate? NextFreight, int OnFreight, Instant Now, List<ContentionView> Contentions);
 
     /// <summary>What was thought of a build's finish one night.</summary>
-    public sealed record NightRow(LocalDate On, LocalDate P50, LocalDate P80, LocalDate P90, decimal? Kept, WaitKind HoldsKind, string Holds);
+    /// <param name="Days">By how many days the likely finish moved since the night before; negative: sooner.</param>
+    /// <param name="Changed">What was recorded in between, where it moved.</param>
+    public sealed record NightRow(LocalDate On, LocalDate P50, LocalDate P80, LocalDate P90, decimal? Kept, WaitKind HoldsKind, string Holds, int? Days, List<string> Changed);
+
+    public sealed record ReachView(Guid OperationId, string Name, string Why, string? Until);
+
+    public sealed record InsertedView(string Name, string Before, string Why);
+
+    public sealed record CarrierRow(Guid OperationId, string Name, decimal Days);
+
+    /// <summary>How sure a build's finish is, what makes it unsure, and how it came to be.</summary>
+    /// <param name="Chance">Null: the build is not open.</param>
+    /// <param name="Cover">When its money must be topped up; null: its work waits for none.</param>
+    /// <param name="Against">Progress against what was accepted; not for technicians.</param>
+    public sealed record OutlookView(BuildChance? Chance, List<CarrierRow> Carriers, List<NightRow> Nights, List<WithoutDateRow> Without, List<ReachView> OutOfReach, List<InsertedView> Inserted, NextCover? Cover, AgainstBaseline? Against);
+
+    /// <summary>Two builds that want the same, where it moves a promise who goes first.</summary>
+    public sealed record ContentionView(Guid First, int FirstNumber, string FirstColourHex, Guid Second, int SecondNumber, string SecondColourHex, string Operation, WaitKind Kind, string Over, decimal FirstLoses, decimal SecondGains);
+
+    public sealed record ContentionAnswer(Guid Id, Guid First, Guid Second, bool Turned);
+
+    public sealed record WhatIfBody([property: System.ComponentModel.DataAnnotations.StringLength(100)] string Name, List<WhatIfChange> Changes, uint? Version);
+
+    public sealed record WhatIfView(Guid Id, string Name, List<WhatIfChange> Changes, uint Version);
 
     /// <summary>Work that the plan cannot give a date.</summary>
     public sealed record WithoutDateRow(Guid OperationId, Guid BuildId, string Name, WaitKind Kind, string Text);
@@ -53,7 +76,14 @@ public static class PlanEndpoints
         api.MapGet("/plan/chances", (PlanDesk plan, CancellationToken cancel) => plan.Chances(cancel)).RequireAuthorization(Policies.Anyone).WithName("getPlanChances");
         api.MapGet("/plan/without-date", Without).RequireAuthorization(Policies.Anyone).WithName("getWithoutDate");
         api.MapGet("/operations/{id:guid}/why", Why).RequireAuthorization(Policies.Anyone).WithName("getOperationWhy");
-        api.MapGet("/builds/{id:guid}/forecast-nights", Nights).RequireAuthorization(Policies.Anyone).WithName("getForecastNights");
+        api.MapGet("/builds/{id:guid}/outlook", LookAhead).RequireAuthorization(Policies.Anyone).WithName("getBuildOutlook");
+        api.MapPost("/plan/contentions/answer", (ContentionAnswer b, PlanDesk plan, CancellationToken cancel) => plan.SettleContention(b.Id, b.First, b.Second, b.Turned, cancel)).RequireAuthorization(Policies.Manager).WithName("answerContention");
+        var sandboxes = api.MapGroup("/plan/what-ifs").RequireAuthorization(Policies.Manager);
+        sandboxes.MapGet("", async (WhatIfDesk desk, CancellationToken cancel) => (await desk.Open(cancel)).Select(w => new WhatIfView(w.Id, w.Name, w.Changes, w.Version)).ToList()).WithName("listWhatIfs");
+        sandboxes.MapPut("/{id:guid}", async (Guid id, WhatIfBody b, WhatIfDesk desk, CancellationToken cancel) => Saved.From(await desk.Put(id, b.Name, b.Changes, b.Version, cancel))).WithName("putWhatIf");
+        sandboxes.MapGet("/{id:guid}/beside", (Guid id, WhatIfDesk desk, CancellationToken cancel) => desk.Compare(id, cancel)).WithName("compareWhatIf");
+        sandboxes.MapPost("/{id:guid}/adopt", async (Guid id, WhatIfDesk desk, CancellationToken cancel) => Saved.From(await desk.Adopt(id, cancel))).WithName("adoptWhatIf");
+        sandboxes.MapDelete("/{id:guid}", (Guid id, WhatIfDesk desk, CancellationToken cancel) => desk.Drop(id, cancel)).WithName("dropWhatIf");
         api.MapGet("/plan/problem", async (PlanDesk plan, CancellationToken cancel) => TypedResults.Text(Core.Plan.Files.ShopFileWriter.Write(await plan.Present(cancel)).ToJsonString(new(JsonSerializerDefaults.Web) { WriteIndented = true }), "application/json")).RequireAuthorization(Policies.Manager).WithName("exportPlanProblem");
         api.MapGet("/plan/improvement", Improvement).RequireAuthorization(Policies.Manager).WithName("getImprovement");
         api.MapPost("/plan/improvement", async (ImproveBody b, ImprovementDesk desk, ShopDb db, ImprovementRuns runs, CancellationToken cancel) =>
@@ -82,8 +112,20 @@ public static class PlanEndpoints
 
     private static decimal Tenth(double days) => Math.Round((decimal)days, 1, MidpointRounding.AwayFromZero);
 
-    private static async Task<List<NightRow>> Nights(Guid id, PlanDesk plan, CancellationToken cancel) =>
-        (await plan.Nights(id, cancel)).Select(n => new NightRow(n.On, n.P50, n.P80, n.P90, n.Kept, n.HoldsKind, n.Holds)).ToList();
+    private static async Task<OutlookView> LookAhead(Guid id, ShopDb db, PlanDesk plan, SlipDesk slips, CurrentActor current, CancellationToken cancel)
+    {
+        Refusal.When(!await db.Builds.AnyAsync(b => b.Id == id, cancel), "id", "There is no such build.");
+        var view = await plan.Look(cancel);
+        var names = await db.Operations.AsNoTracking().Where(o => o.BuildId == id).ToDictionaryAsync(o => o.Id, o => o.Name, cancel);
+        var chance = (await plan.Chances(cancel)).FirstOrDefault(c => c.Id == id);
+        return new(
+            chance, [.. (chance?.Risks ?? []).Where(r => names.ContainsKey(r.OperationId)).Select(r => new CarrierRow(r.OperationId, names[r.OperationId], r.Days))],
+            [.. (await slips.Nights(id, cancel)).Select(m => new NightRow(m.Night.On, m.Night.P50, m.Night.P80, m.Night.P90, m.Night.Kept, m.Night.HoldsKind, m.Night.Holds, m.Days, m.Changed))],
+            [.. view.Without.Where(w => w.BuildId == id).Select(w => new WithoutDateRow(w.OperationId, w.BuildId, names[w.OperationId], w.Reason.Kind, w.Reason.Text))],
+            [.. view.OutOfReach.Where(r => r.BuildId == id).Select(r => new ReachView(r.OperationId, names[r.OperationId], r.Why, r.Until is { } until ? names[until] : null))],
+            [.. view.Inserted.Where(i => i.BuildId == id).Select(i => new InsertedView(i.Name, names[i.Before], i.Why))],
+            current.Actor.IsTechnician ? null : view.Covers.GetValueOrDefault(id), current.Actor.IsTechnician ? null : await slips.Against(id, cancel));
+    }
 
     private static async Task<List<WithoutDateRow>> Without(ShopDb db, PlanDesk plan, CancellationToken cancel)
     {
@@ -130,6 +172,10 @@ public static class PlanEndpoints
         var next = freight.Count == 0 ? (LocalDate?)null : Enumerable.Range(0, 7).Select(today.PlusDays).First(d => freight.Contains(d.DayOfWeek));
         var orders = next is null ? 0 : await db.Parts.AsNoTracking().CountAsync(p => p.State < PartState.Received && p.ExpectedOn >= today && p.ExpectedOn <= next, cancel);
         var returning = next is null ? 0 : away.Count(a => a.HereOn >= today && a.HereOn <= next);
-        return new(builds, decisions, view.DaysWaiting, away, ready, logged.Count(e => e.IsRunning), logged.Where(e => e.Start >= start).Sum(e => e.Minutes(clock.Now)), next, orders + returning, clock.Now);
+        return new(builds, decisions, view.DaysWaiting, away, ready, logged.Count(e => e.IsRunning), logged.Where(e => e.Start >= start).Sum(e => e.Minutes(clock.Now)), next, orders + returning, clock.Now, Contending(await plan.Contentions(cancel), byId, operations));
     }
+
+    private static List<ContentionView> Contending(List<ContentionRow> rows, Dictionary<Guid, BuildCard> builds, Dictionary<Guid, Operation> operations) =>
+        [.. rows.Where(c => builds.ContainsKey(c.First) && builds.ContainsKey(c.Second) && operations.ContainsKey(c.OperationId)).Select(c => new ContentionView(
+            c.First, builds[c.First].Number, builds[c.First].ColourHex, c.Second, builds[c.Second].Number, builds[c.Second].ColourHex, operations[c.OperationId].Name, c.Kind, c.Over, c.FirstLoses, c.SecondGains))];
 }

@@ -14,13 +14,19 @@ public static class SequenceEndpoints
 {
     public sealed record OperationBody(
         [property: StringLength(120)] string Name, Stage Stage, OperationKind Kind, Trade? Trade, int BudgetMinutes, StationKind? Station, Guid? PersonId, List<string> Panels, Coat? Coat, Held? Held,
-        bool WithoutStop, GateKind? Gate, Hazard? Hazard, int ClockMinutes, List<OperationLink> After, int? Position, uint? Version);
+        bool WithoutStop, GateKind? Gate, Hazard? Hazard, int ClockMinutes, List<OperationLink> After, int? Position, uint? Version, OperationTerms? Terms = null);
 
     /// <param name="Starts">By the plan; null when done or the build is not open.</param>
     public sealed record OperationView(
         Guid Id, int Position, Stage Stage, OperationKind Kind, string Name, Trade? Trade, int BudgetMinutes, decimal EarnedMinutes, int SpentMinutes, StationKind? Station, Guid? PersonId,
         List<string> Panels, Coat? Coat, Held? Held, bool WithoutStop, GateKind? Gate, bool CanOverride, Hazard? Hazard, string? Caution, int ClockMinutes, List<OperationLink> After,
-        decimal? StatedShare, Instant? DoneAt, string? DoneBy, List<GateSignature> Signatures, Instant? Starts, Instant? Finishes, Guid? PlannedPersonId, PlanReason? Reason, uint Version);
+        decimal? StatedShare, Instant? DoneAt, string? DoneBy, List<GateSignature> Signatures, Instant? Starts, Instant? Finishes, Guid? PlannedPersonId, List<Guid> PlannedPeople, bool MissesDeadline, PlanReason? Reason, OperationTerms Terms, uint Version);
+
+    public sealed record FromTemplateBody([property: StringLength(60)] string Template, decimal Scale, TemplateChoices Choices);
+
+    /// <summary>What planning again from a template does, operation by operation.</summary>
+    /// <param name="Warning">What the usual caution says of how the shell is held.</param>
+    public sealed record FromTemplateView(List<string> Kept, List<string> Changed, List<string> Added, List<string> TakenOut, string? Warning);
 
     public sealed record ReasonBody([property: StringLength(500)] string Reason);
 
@@ -32,8 +38,10 @@ public static class SequenceEndpoints
         {
             (o.Name, o.Stage, o.Kind, o.Trade, o.BudgetMinutes, o.Station, o.PersonId) = (b.Name.Trim(), b.Stage, b.Kind, b.Trade, b.BudgetMinutes, b.Station, b.PersonId);
             (o.Panels, o.Coat, o.Held, o.WithoutStop, o.Gate, o.Hazard, o.ClockMinutes, o.After) = (b.Panels, b.Coat, b.Held, b.WithoutStop, b.Gate, b.Hazard, b.ClockMinutes, b.After);
-            o.Position = b.Position ?? o.Position;
+            (o.Position, o.Terms) = (b.Position ?? o.Position, b.Terms ?? o.Terms);
         }, b.Version, cancel))).RequireAuthorization(Policies.Manager).WithName("putOperation");
+        api.MapPost("/builds/{id:guid}/from-template/try", (Guid id, FromTemplateBody b, SequenceDesk desk, CancellationToken cancel) => FromTemplate(id, b, false, desk, cancel)).RequireAuthorization(Policies.Manager).WithName("tryTemplate");
+        api.MapPost("/builds/{id:guid}/from-template", (Guid id, FromTemplateBody b, SequenceDesk desk, CancellationToken cancel) => FromTemplate(id, b, true, desk, cancel)).RequireAuthorization(Policies.Manager).WithName("planFromTemplate");
         var operations = api.MapGroup("/operations/{id:guid}");
         operations.MapDelete("", async (Guid id, SequenceDesk desk, CancellationToken cancel) =>
         {
@@ -44,6 +52,13 @@ public static class SequenceEndpoints
         operations.MapPost("/reopen", async (Guid id, SequenceDesk desk, CancellationToken cancel) => Saved.From(await desk.Reopen(id, cancel))).RequireAuthorization(Policies.Manager).WithName("reopenOperation");
         operations.MapPost("/sign", async (Guid id, SequenceDesk desk, CancellationToken cancel) => Saved.From(await desk.Sign(id, cancel))).RequireAuthorization(Policies.Anyone).WithName("signGate");
         operations.MapPost("/override", async (Guid id, ReasonBody b, SequenceDesk desk, CancellationToken cancel) => Saved.From(await desk.Override(id, b.Reason, cancel))).RequireAuthorization(Policies.Manager).WithName("overrideGate");
+    }
+
+    private static async Task<FromTemplateView> FromTemplate(Guid id, FromTemplateBody b, bool keep, SequenceDesk desk, CancellationToken cancel)
+    {
+        var r = await desk.FromTemplate(id, b.Template, b.Scale, b.Choices, keep, cancel);
+        static List<string> Names(IEnumerable<Operation> operations) => [.. operations.Select(o => o.Name)];
+        return new(Names(r.Kept), Names(r.Changed), Names(r.Added), Names(r.TakenOut), b.Template == Templates.SmallWork ? null : b.Choices.Warning);
     }
 
     private static async Task<List<OperationView>> Look(Guid id, ShopDb db, ShopClock clock, SequenceDesk desk, PlanDesk plan, CancellationToken cancel)
@@ -58,7 +73,7 @@ public static class SequenceEndpoints
             view.Operations.TryGetValue(o.Id, out var f);
             return new OperationView(o.Id, o.Position, o.Stage, o.Kind, o.Name, o.Trade, o.BudgetMinutes, o.EarnedMinutes, spent.GetValueOrDefault(o.Id), o.Station, o.PersonId, o.Panels, o.Coat, o.Held,
                 o.WithoutStop, o.Gate, o.Gate is { } g && Gates.CanOverride(g), o.Hazard, o.Hazard is { } h ? $"{Cautions.For(h)} {Cautions.Defer}" : null, o.ClockMinutes, o.After, o.StatedShare, o.DoneAt, o.DoneBy, o.Signatures,
-                f?.Start, f?.Finish, f?.PersonId, f?.Reason ?? without.GetValueOrDefault(o.Id), o.Version);
+                f?.Start, f?.Finish, f?.PersonId, [.. f?.People ?? []], f?.MissesDeadline ?? false, f?.Reason ?? without.GetValueOrDefault(o.Id), o.Terms, o.Version);
         }).ToList();
     }
 }

@@ -20,15 +20,16 @@ public static class ShopEndpoints
     public sealed record RateView(LocalDate From, decimal? Cost, decimal Billing);
 
     /// <param name="Rates">Not for technicians.</param>
-    public sealed record PersonView(Guid Id, string Name, List<Trade> Trades, bool Active, List<RateView>? Rates, List<Absence> Absences, uint Version);
+    /// <param name="Terms">Pace, own hours, kept times; for the manager.</param>
+    public sealed record PersonView(Guid Id, string Name, List<Trade> Trades, bool Active, List<RateView>? Rates, List<Absence> Absences, PersonTerms? Terms, uint Version);
 
-    public sealed record StationView(Guid Id, string Name, StationKind Kind, int Count, int XMm, int YMm, int WidthMm, int DepthMm, int? DoorHeightMm, bool Walled, uint Version);
+    public sealed record StationView(Guid Id, string Name, StationKind Kind, int Count, int XMm, int YMm, int WidthMm, int DepthMm, int? DoorHeightMm, bool Walled, StationTerms Terms, uint Version);
 
-    public sealed record SupplierView(Guid Id, string Name, string What, List<IsoDayOfWeek> FreightDays, uint Version);
+    public sealed record SupplierView(Guid Id, string Name, string What, List<IsoDayOfWeek> FreightDays, List<IsoDayOfWeek> WorkDays, uint Version);
 
     public sealed record ClosedDayView(LocalDate Date, string Reason);
 
-    public sealed record ShopView(SettingsBody Settings, List<PersonView> People, List<StationView> Stations, List<SupplierView> Suppliers, List<ClosedDayView> ClosedDays);
+    public sealed record ShopView(SettingsBody Settings, List<PersonView> People, List<StationView> Stations, List<SupplierView> Suppliers, List<ClosedDayView> ClosedDays, PlanRules Plan);
 
     public sealed record PersonBody([property: StringLength(100)] string Name, List<Trade> Trades, bool Active, uint? Version);
 
@@ -38,7 +39,17 @@ public static class ShopEndpoints
 
     public sealed record StationBody([property: StringLength(60)] string Name, StationKind Kind, int Count, int XMm, int YMm, int WidthMm, int DepthMm, int? DoorHeightMm, bool Walled, uint? Version);
 
-    public sealed record SupplierBody([property: StringLength(100)] string Name, [property: StringLength(200)] string What, List<IsoDayOfWeek> FreightDays, uint? Version);
+    public sealed record SupplierBody([property: StringLength(100)] string Name, [property: StringLength(200)] string What, List<IsoDayOfWeek> FreightDays, uint? Version)
+    {
+        /// <summary>None: Monday to Friday.</summary>
+        public List<IsoDayOfWeek> WorkDays { get; init; } = [];
+    }
+
+    public sealed record PersonTermsBody(PersonTerms Terms, uint? Version);
+
+    public sealed record StationTermsBody(StationTerms Terms, uint? Version);
+
+    public sealed record PlanRulesBody(PlanRules Plan, uint? Version);
 
     public sealed record ClosedDayBody(Guid Id, [property: StringLength(100)] string Reason);
 
@@ -58,7 +69,10 @@ public static class ShopEndpoints
         shop.MapPut("/people/{id:guid}/absences", async (Guid id, AbsencesBody b, ShopDesk desk, CancellationToken cancel) => Saved.From(await desk.SetAbsences(id, b.Absences, cancel))).WithName("setAbsences");
         shop.MapPut("/stations/{id:guid}", async (Guid id, StationBody b, ShopDesk desk, CancellationToken cancel) => Saved.From(await desk.PutStation(id, s =>
             (s.Name, s.Kind, s.Count, s.XMm, s.YMm, s.WidthMm, s.DepthMm, s.DoorHeightMm, s.Walled) = (b.Name.Trim(), b.Kind, b.Count, b.XMm, b.YMm, b.WidthMm, b.DepthMm, b.DoorHeightMm, b.Walled), b.Version, cancel))).WithName("putStation");
-        shop.MapPut("/suppliers/{id:guid}", async (Guid id, SupplierBody b, ShopDesk desk, CancellationToken cancel) => Saved.From(await desk.PutSupplier(id, b.Name, b.What, b.FreightDays, b.Version, cancel))).WithName("putSupplier");
+        shop.MapPut("/suppliers/{id:guid}", async (Guid id, SupplierBody b, ShopDesk desk, CancellationToken cancel) => Saved.From(await desk.PutSupplier(id, b.Name, b.What, b.FreightDays, b.WorkDays, b.Version, cancel))).WithName("putSupplier");
+        shop.MapPut("/people/{id:guid}/terms", async (Guid id, PersonTermsBody b, ShopDesk desk, CancellationToken cancel) => Saved.From(await desk.SetPersonTerms(id, b.Terms, b.Version, cancel))).WithName("setPersonTerms");
+        shop.MapPut("/stations/{id:guid}/terms", async (Guid id, StationTermsBody b, ShopDesk desk, CancellationToken cancel) => Saved.From(await desk.SetStationTerms(id, b.Terms, b.Version, cancel))).WithName("setStationTerms");
+        shop.MapPut("/plan-rules", async (PlanRulesBody b, ShopDesk desk, CancellationToken cancel) => Saved.From(await desk.SetPlanRules(b.Plan, b.Version, cancel))).WithName("setPlanRules");
         shop.MapPut("/closed-days/{date}", async (DateOnly date, ClosedDayBody b, ShopDesk desk, CancellationToken cancel) => Saved.From(await desk.Close(b.Id, LocalDate.FromDateOnly(date), b.Reason, cancel))).WithName("closeDay");
         shop.MapDelete("/closed-days/{date}", async (DateOnly date, ShopDesk desk, CancellationToken cancel) =>
         {
@@ -76,9 +90,9 @@ public static class ShopEndpoints
             new(s.Name, s.Place, s.Phone, s.Currency, s.TimeZone, s.Units, s.PlanWidthMm, s.PlanDepthMm,
                 desk ? new(Tax(TaxCategory.Labour), Tax(TaxCategory.Parts), Tax(TaxCategory.Outside), Tax(TaxCategory.Materials)) : new(0, 0, 0, 0), desk ? s.PartTiers : [],
                 desk ? s.OutsideMarkup : 0, desk ? s.MaterialsMarkup : 0, desk ? s.ConsumablesPercent : 0, desk ? s.ConsumablesCap : null, s.Rounding, s.OvertimeAfterHours, s.OvertimeMultiplier, desk ? s.DelayPerDay : 0, desk ? s.Sheets : [], s.Week, s.Version),
-            (await db.People.AsNoTracking().OrderBy(p => p.Name).ToListAsync(cancel)).Select(p => new PersonView(p.Id, p.Name, p.Trades, p.Active, desk ? p.Rates.Select(r => new RateView(r.From, manager ? r.Cost : null, r.Billing)).ToList() : null, p.Absences, p.Version)).ToList(),
-            await db.Stations.AsNoTracking().OrderBy(x => x.Name).Select(x => new StationView(x.Id, x.Name, x.Kind, x.Count, x.XMm, x.YMm, x.WidthMm, x.DepthMm, x.DoorHeightMm, x.Walled, x.Version)).ToListAsync(cancel),
-            await db.Suppliers.AsNoTracking().OrderBy(x => x.Name).Select(x => new SupplierView(x.Id, x.Name, x.What, x.FreightDays, x.Version)).ToListAsync(cancel),
-            await db.ClosedDays.AsNoTracking().OrderBy(d => d.Date).Select(d => new ClosedDayView(d.Date, d.Reason)).ToListAsync(cancel));
+            (await db.People.AsNoTracking().OrderBy(p => p.Name).ToListAsync(cancel)).Select(p => new PersonView(p.Id, p.Name, p.Trades, p.Active, desk ? p.Rates.Select(r => new RateView(r.From, manager ? r.Cost : null, r.Billing)).ToList() : null, p.Absences, manager ? p.Terms : null, p.Version)).ToList(),
+            await db.Stations.AsNoTracking().OrderBy(x => x.Name).Select(x => new StationView(x.Id, x.Name, x.Kind, x.Count, x.XMm, x.YMm, x.WidthMm, x.DepthMm, x.DoorHeightMm, x.Walled, x.Terms, x.Version)).ToListAsync(cancel),
+            await db.Suppliers.AsNoTracking().OrderBy(x => x.Name).Select(x => new SupplierView(x.Id, x.Name, x.What, x.FreightDays, x.WorkDays, x.Version)).ToListAsync(cancel),
+            await db.ClosedDays.AsNoTracking().OrderBy(d => d.Date).Select(d => new ClosedDayView(d.Date, d.Reason)).ToListAsync(cancel), s.Plan);
     }
 }

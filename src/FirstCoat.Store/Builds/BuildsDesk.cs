@@ -12,7 +12,7 @@ namespace FirstCoat.Store.Builds;
 /// <summary>Everything that opens a build.</summary>
 public sealed record OpenBuild(
     int? Number, string ClientName, string ClientEmail, string ClientPhone, Vehicle Vehicle, Brief Brief, ContractTerms Contract,
-    EstimateTotals Estimate, string Template, decimal Scale, int Priority, bool FillIn, Guid? StationId, Guid? ReturnOf = null);
+    EstimateTotals Estimate, string Template, decimal Scale, int Priority, bool FillIn, Guid? StationId, Guid? ReturnOf = null, TemplateChoices? Choices = null);
 
 /// <summary>A question for the manager or the client, as asked.</summary>
 public sealed record AskDecision(string Question, string Detail, DecisionFor For, List<string> Options, List<Guid> Holds, LocalDate DueOn, decimal? Adds, Guid? PhotoId = null);
@@ -62,6 +62,7 @@ public sealed class BuildsDesk(ShopDb db, ShopClock clock, CurrentActor current)
             OpenedOn = await Today(cancel),
             ReturnOf = before?.Id,
             History = before?.History ?? [],
+            Terms = new() { Choices = ask.Choices ?? new() },
         };
         build.Open();
         if (ask.StationId is { } station)
@@ -70,7 +71,7 @@ public sealed class BuildsDesk(ShopDb db, ShopClock clock, CurrentActor current)
         }
 
         Db.Add(build);
-        Db.AddRange(Templates.Make(ask.Template, id, ask.Vehicle, ask.Brief.Grade, ask.Scale, Guid.CreateVersion7));
+        Db.AddRange(Templates.Make(ask.Template, id, ask.Vehicle, ask.Brief.Grade, ask.Scale, Guid.CreateVersion7, ask.Choices));
         await Save(cancel);
         return build;
     }
@@ -88,6 +89,17 @@ public sealed class BuildsDesk(ShopDb db, ShopClock clock, CurrentActor current)
         Refusal.When(build.AcceptedAt is not null && estimate != build.Estimate, "estimate", "The client has accepted the estimate: what changes it is a change order.");
         Refusal.When(priority is < 0 or > 10_000, "priority", "The place in the queue lies between 0 and 10,000.");
         (build.Vehicle, build.Brief, build.Contract, build.Estimate, build.Priority, build.FillIn) = (vehicle, brief, contract, estimate, priority, fillIn);
+        await Save(cancel);
+        return build;
+    }
+
+    /// <summary>Sets what the plan keeps to for a build; the schools of its sequence stay as they are.</summary>
+    public async Task<Build> SetTerms(Guid id, BuildTerms terms, uint? version, CancellationToken cancel)
+    {
+        var build = await Build(id, cancel);
+        Expect(build, version);
+        terms.Check();
+        build.Terms = terms with { Choices = build.Terms.Choices };
         await Save(cancel);
         return build;
     }

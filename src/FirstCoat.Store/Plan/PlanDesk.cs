@@ -147,13 +147,10 @@ public sealed class PlanDesk(ShopDb db, ShopClock clock, CurrentActor current, I
         return chances.Count > 0;
     }
 
-    /// <summary>What was thought of a build's finish, night by night.</summary>
-    public async Task<List<ForecastNight>> Nights(Guid buildId, CancellationToken cancel) =>
-        await Db.ForecastNights.AsNoTracking().Where(n => n.BuildId == buildId).OrderBy(n => n.On).ToListAsync(cancel);
-
     private static LocalDate DayOf(PlanFacts facts, long minute) => facts.Calendar.Local(minute).Date;
 
-    private async Task<Beliefs> Believed(CancellationToken cancel)
+    /// <summary>What the shop's own log says of trades and suppliers.</summary>
+    internal async Task<Beliefs> Believed(CancellationToken cancel)
     {
         var log = await history.Look(cancel);
         var trades = Enum.GetValues<Trade>().Select(t => (Trade: t, Bias: log.Of(t))).ToDictionary(x => x.Trade.ToString(), x => new Belief(x.Bias.Learned.Mean, x.Bias.Learned.Sd, x.Bias.Spread));

@@ -36,9 +36,60 @@ public sealed class SequenceDesk(ShopDb db, ShopClock clock, CurrentActor curren
         var panels = Body.Unfold(build.Vehicle.Style, build.Vehicle.Dimensions).Panels.Select(p => p.Key).ToHashSet();
         Refusal.When(operation.Panels.Any(p => !panels.Contains(p)), "panels", "This body has no such panel.");
         Refusal.When(operation.PersonId is { } p && await Db.People.FindAsync([p], cancel) is null, "personId", "There is no such person.");
+        await CheckTerms(operation, all, cancel);
         OperationOrder.Check(all);
         await Save(cancel);
         return operation;
+    }
+
+    /// <summary>Refuses terms that name what is not there.</summary>
+    private async Task CheckTerms(Operation operation, List<Operation> all, CancellationToken cancel)
+    {
+        var t = operation.Terms;
+        Refusal.When(t.Hold is { } h && (h.Until == operation.Id || all.All(o => o.Id != h.Until)), "hold", "A place is held until the end of another operation of this sequence.");
+        Refusal.When(t.ClosedUntil is { } c && (c == operation.Id || all.All(o => o.Id != c)), "closedUntil", "The sign-off of the other side is an operation of this sequence.");
+        Refusal.When(t.SupplierId is { } s && await Db.Suppliers.FindAsync([s], cancel) is null, "supplierId", "There is no such supplier.");
+        if (t.Preferred.Count > 0)
+        {
+            var known = await Db.People.Where(p => t.Preferred.Contains(p.Id)).CountAsync(cancel);
+            Refusal.When(known != t.Preferred.Distinct().Count(), "preferred", "There is no such person.");
+        }
+
+        if (t.Uses.Count > 0)
+        {
+            var things = (await Shop(cancel)).Plan.Things.ToDictionary(x => x.Name, x => x.Count);
+            foreach (var use in t.Uses)
+            {
+                Refusal.When(!things.TryGetValue(use.Name, out var have), "uses", $"The shop has no {use.Name}.");
+                Refusal.When(use.Count > have, "uses", $"The shop has {have} of {use.Name}.");
+            }
+        }
+    }
+
+    /// <summary>Plans the build again from a template; what is done, begun, or was added stays.</summary>
+    /// <param name="keep">False: only shows what would come of it.</param>
+    public async Task<Resequenced> FromTemplate(Guid buildId, string template, decimal scale, TemplateChoices choices, bool keep, CancellationToken cancel)
+    {
+        var build = await Build(buildId, cancel);
+        var all = await Of(buildId, cancel);
+        var ids = all.Select(o => o.Id).ToList();
+        var withHours = (await Db.TimeEntries.Where(e => ids.Contains(e.OperationId) && e.ReplacedBy == null && !e.Void).Select(e => e.OperationId).Distinct().ToListAsync(cancel)).ToHashSet();
+        var spokenFor = (await Db.Findings.AsNoTracking().Where(f => f.BuildId == buildId).Select(f => f.Operations).ToListAsync(cancel)).SelectMany(o => o)
+            .Concat((await Db.Papers.AsNoTracking().Where(p => p.BuildId == buildId).Select(p => p.Lines).ToListAsync(cancel)).SelectMany(l => l).SelectMany(l => l.Operations)).ToHashSet();
+        var made = Templates.Make(template, buildId, build.Vehicle, build.Brief.Grade, scale, Guid.CreateVersion7, choices);
+        var result = new Resequence(all, made, withHours, spokenFor).Apply();
+        if (keep)
+        {
+            Db.AddRange(result.Added);
+            (build.Template, build.Terms) = (template, build.Terms with { Choices = choices });
+            await Save(cancel);
+        }
+        else
+        {
+            Db.ChangeTracker.Clear();
+        }
+
+        return result;
     }
 
     /// <summary>Takes an operation out; what came after it now comes after what was before it.</summary>
@@ -61,6 +112,11 @@ public sealed class SequenceDesk(ShopDb db, ShopClock clock, CurrentActor curren
         foreach (var next in (await Of(operation.BuildId, cancel)).Where(o => o.After.Any(a => a.Operation == id)))
         {
             next.After = [.. next.After.Where(a => a.Operation != id).Concat(operation.After).DistinctBy(a => a.Operation)];
+        }
+
+        foreach (var other in (await Of(operation.BuildId, cancel)).Where(o => o.Terms.Hold?.Until == id || o.Terms.ClosedUntil == id))
+        {
+            other.Terms = other.Terms with { Hold = other.Terms.Hold?.Until == id ? null : other.Terms.Hold, ClosedUntil = other.Terms.ClosedUntil == id ? null : other.Terms.ClosedUntil };
         }
     }
 

@@ -66,6 +66,38 @@ public sealed class ShopDesk(ShopDb db, ShopClock clock, CurrentActor current) :
         return person;
     }
 
+    /// <summary>Sets how a person works: pace, own hours, kept times, kinds of work they are not given.</summary>
+    public async Task<Person> SetPersonTerms(Guid id, PersonTerms terms, uint? version, CancellationToken cancel)
+    {
+        var person = await Find<Person>(id, "person", cancel);
+        Expect(person, version);
+        terms.Hours.ForEach(h => Plausible(h.From, "hours"));
+        foreach (var slot in terms.Slots)
+        {
+            Refusal.When(await Db.Builds.FindAsync([slot.BuildId], cancel) is null, "slots", "There is no such build.");
+        }
+
+        person.Terms = terms;
+        person.Check();
+        await Save(cancel);
+        return person;
+    }
+
+    /// <summary>Sets when a station may be used and whose air it shares.</summary>
+    public async Task<Station> SetStationTerms(Guid id, StationTerms terms, uint? version, CancellationToken cancel)
+    {
+        var station = await Find<Station>(id, "station", cancel);
+        Expect(station, version);
+        terms.Closed.ForEach(c => Plausible(c.From, "closed"));
+        station.Terms = terms;
+        station.Check(await Shop(cancel));
+        await Save(cancel);
+        return station;
+    }
+
+    /// <summary>Sets shared things, air, ways of holding a shell, and the margin under doors.</summary>
+    public Task<ShopSettings> SetPlanRules(PlanRules rules, uint? version, CancellationToken cancel) => SaveSettings(s => s.Plan = rules, version, cancel);
+
     /// <summary>Adds or changes a station.</summary>
     public async Task<Station> PutStation(Guid id, Action<Station> change, uint? version, CancellationToken cancel)
     {
@@ -84,9 +116,10 @@ public sealed class ShopDesk(ShopDb db, ShopClock clock, CurrentActor current) :
     }
 
     /// <summary>Adds or changes a supplier.</summary>
-    public async Task<Supplier> PutSupplier(Guid id, string name, string what, List<IsoDayOfWeek> freightDays, uint? version, CancellationToken cancel)
+    public async Task<Supplier> PutSupplier(Guid id, string name, string what, List<IsoDayOfWeek> freightDays, List<IsoDayOfWeek> workDays, uint? version, CancellationToken cancel)
     {
         Refusal.When(freightDays.Any(d => d == IsoDayOfWeek.None), "freightDays", "A freight day is a day of the week.");
+        Refusal.When(workDays.Any(d => d == IsoDayOfWeek.None), "workDays", "A working day is a day of the week.");
         Refusal.When(what.Length > 200, "what", "At most 200 characters.");
         var supplier = await Db.Suppliers.FindAsync([id], cancel);
         if (supplier is null)
@@ -96,7 +129,7 @@ public sealed class ShopDesk(ShopDb db, ShopClock clock, CurrentActor current) :
         }
 
         Expect(supplier, version);
-        (supplier.Name, supplier.What, supplier.FreightDays) = (Refusal.Text(name, "name", 100), what, freightDays.Distinct().Order().ToList());
+        (supplier.Name, supplier.What, supplier.FreightDays, supplier.WorkDays) = (Refusal.Text(name, "name", 100), what, freightDays.Distinct().Order().ToList(), workDays.Distinct().Order().ToList());
         supplier.Check();
         await Save(cancel);
         return supplier;

@@ -152,24 +152,20 @@ internal sealed class ShopReasons
     private PlanReason? Blocked(int o, int ready, int start)
     {
         var (last, at, held) = (-1, ready, -1);
-        var resources = People(o);
+        foreach (var need in _model.Crew[o])
+        {
+            // With several who could do it, it waits until as many as it needs have come free.
+            var (person, use) = NthFree(need, o, start);
+            if (use is { } busy && busy.To > at)
+            {
+                (last, at, held) = (busy.Operation, busy.To, person);
+            }
+        }
+
+        var resources = new List<int>(_opens[o]);
         foreach (var use in _model.Uses[o])
         {
             resources.Add(use.Resource);
-        }
-
-        resources.AddRange(_opens[o]);
-
-        // Others could have done it too; they were busy as well.
-        foreach (var need in _model.Crew[o])
-        {
-            foreach (var c in need.Classes)
-            {
-                if (!resources.Contains(c))
-                {
-                    resources.Add(c);
-                }
-            }
         }
 
         foreach (var resource in resources)
@@ -198,6 +194,26 @@ internal sealed class ShopReasons
             WaitKind.Outside => new(WaitKind.Operation, "the body is away", id),
             _ => new(WaitKind.Operation, "one at a time", id),
         };
+    }
+
+    /// <summary>Of those who could fill a need, the one whose last work ends as the last of those it takes; none: enough are free.</summary>
+    private (int Who, (int From, int To, int Operation)? Use) NthFree(Need need, int o, int start)
+    {
+        if (need.Count == 1 && need.Classes.Length == 1)
+        {
+            return (need.Classes[0], LastEnd(need.Classes[0], o, start));
+        }
+
+        var ends = new List<(int To, int Who, (int From, int To, int Operation)? Use)>(need.Classes.Length);
+        foreach (var c in need.Classes)
+        {
+            var use = LastEnd(c, o, start);
+            ends.Add((use?.To ?? int.MinValue, c, use));
+        }
+
+        ends.Sort((x, y) => (x.To, x.Who).CompareTo((y.To, y.Who)));
+        var nth = ends[Math.Min(need.Count, ends.Count) - 1];
+        return (nth.Who, nth.Use);
     }
 
     /// <summary>What used a resource last before an operation could start.</summary>

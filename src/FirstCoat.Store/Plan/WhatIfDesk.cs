@@ -1,0 +1,168 @@
+using FirstCoat.Core;
+using FirstCoat.Core.Builds;
+using FirstCoat.Core.Plan;
+using FirstCoat.Core.Shop;
+using FirstCoat.Store.Access;
+using FirstCoat.Store.Builds;
+using FirstCoat.Store.Sequence;
+using FirstCoat.Store.Shop;
+using Microsoft.EntityFrameworkCore;
+using NodaTime;
+
+namespace FirstCoat.Store.Plan;
+
+/// <summary>A build in the real plan and in the sandbox; null where it is only in one of them.</summary>
+/// <param name="KeptBefore">Share of the futures that keep the promise.</param>
+public sealed record BuildBeside(Guid Id, int Number, string Title, bool Maybe, LocalDate? Promised, LocalDate? LikelyBefore, LocalDate LikelyAfter, LocalDate? P80Before, LocalDate P80After, decimal? KeptBefore, decimal? KeptAfter, decimal? Days);
+
+/// <summary>The sandbox beside the real plan.</summary>
+/// <param name="LateCostBefore">Days late at what a day of waiting costs the shop.</param>
+/// <param name="Without">Operations that have no date in the sandbox and have one in the real plan.</param>
+public sealed record PlansBeside(List<BuildBeside> Builds, PlanFigures Before, PlanFigures After, decimal LateCostBefore, decimal LateCostAfter, int Weeks, List<string> Without);
+
+/// <summary>Commands of the plan room for what is tried beside the real plan.</summary>
+public sealed class WhatIfDesk(ShopDb db, ShopClock clock, CurrentActor current, PlanDesk plan, IPlanner planner, ShopDesk shops, BuildsDesk builds, SequenceDesk sequence) : Desk(db, clock, current)
+{
+    /// <summary>How far ahead use is told.</summary>
+    private const int Weeks = 8;
+
+    /// <summary>Those that are neither adopted nor dropped.</summary>
+    public Task<List<WhatIf>> Open(CancellationToken cancel) => Db.WhatIfs.AsNoTracking().Where(w => w.AdoptedAt == null).OrderBy(w => w.Seq).ToListAsync(cancel);
+
+    /// <summary>Keeps a sandbox.</summary>
+    public async Task<WhatIf> Put(Guid id, string name, List<WhatIfChange> changes, uint? version, CancellationToken cancel)
+    {
+        var sandbox = await Db.WhatIfs.FindAsync([id], cancel);
+        if (sandbox is null)
+        {
+            sandbox = new() { Id = id, Name = name, RecordedAt = Clock.Now, RecordedBy = Actor.AccountId };
+            Db.Add(sandbox);
+        }
+
+        Expect(sandbox, version);
+        Refusal.When(!sandbox.IsOpen, "id", "It has been adopted: try something new.");
+        (sandbox.Name, sandbox.Changes) = (name.Trim(), changes);
+        sandbox.Check();
+        foreach (var c in changes)
+        {
+            Plausible(c.From, "from");
+            Plausible(c.To, "to");
+            Plausible(c.Promised, "promised");
+            Plausible(c.Build?.Arrives, "arrives");
+            Refusal.When(c.BuildId is { } b && await Db.Builds.FindAsync([b], cancel) is null, "buildId", "There is no such build.");
+            Refusal.When(c.PersonId is { } p && await Db.People.FindAsync([p], cancel) is null, "personId", "There is no such person.");
+        }
+
+        await Save(cancel);
+        return sandbox;
+    }
+
+    /// <summary>Drops a sandbox; nothing of it stays in the plan.</summary>
+    public async Task Drop(Guid id, CancellationToken cancel)
+    {
+        if (await Db.WhatIfs.FindAsync([id], cancel) is { IsOpen: true } sandbox)
+        {
+            Db.Remove(sandbox);
+            await Save(cancel);
+        }
+    }
+
+    /// <summary>The real plan and the sandbox, side by side.</summary>
+    public async Task<PlansBeside> Compare(Guid id, CancellationToken cancel)
+    {
+        var sandbox = await Db.WhatIfs.AsNoTracking().SingleOrDefaultAsync(w => w.Id == id, cancel) ?? throw Refusal.Missing("sandbox");
+        var (real, tried) = (await plan.Read(cancel), sandbox.Apply(await plan.Read(cancel)));
+        var (before, after) = (real.Problem(), tried.Problem());
+        var (planBefore, planAfter) = (planner.Plan(before), planner.Plan(after));
+        var beliefs = await plan.Believed(cancel);
+        var (chancesBefore, chancesAfter) = (Outlook.Of(before, beliefs), Outlook.Of(after, beliefs));
+        LocalDate Day(long minute) => real.Calendar.Local(minute).Date;
+        static decimal? Share(double? kept) => kept is { } k ? Math.Round((decimal)k, 3) : null;
+        var rows = tried.Builds.Select(b =>
+        {
+            var key = b.Id.ToString();
+            var was = planBefore.Builds.GetValueOrDefault(key);
+            var (now, chance) = (planAfter.Builds[key], chancesAfter.Builds[key]);
+            var chanceWas = chancesBefore.Builds.GetValueOrDefault(key);
+            return new BuildBeside(b.Id, b.Number, b.Title, was is null, b.Brief.Promised, was is null ? null : Day(was.Finish), Day(now.Finish), chanceWas is null ? null : Day(chanceWas.P80), Day(chance.P80), Share(chanceWas?.Kept), Share(chance.Kept), was is null ? null : Math.Round((now.Finish - was.Finish) / 1440m, 1));
+        }).OrderByDescending(r => Math.Abs(r.Days ?? 0)).ThenBy(r => r.Number).ToList();
+        var (figuresBefore, figuresAfter) = (Figures(real, before, planBefore), Figures(tried, after, planAfter));
+        var undated = planAfter.Unplanned.Select(u => u.Operation).Except(planBefore.Unplanned.Select(u => u.Operation)).ToHashSet();
+        return new(rows, figuresBefore, figuresAfter, LateCost(real, figuresBefore), LateCost(real, figuresAfter), Weeks, [.. tried.Operations.Where(o => undated.Contains(o.Id.ToString())).Select(o => o.Name)]);
+    }
+
+    private static decimal LateCost(PlanFacts facts, PlanFigures figures) => Core.Money.Cents.Round((decimal)figures.DaysLate * facts.Shop.DelayPerDay);
+
+    private static PlanFigures Figures(PlanFacts facts, PlanProblem problem, ShopPlan made)
+    {
+        var today = facts.Calendar.Local(facts.Now).Date;
+        var usual = facts.Shop.Week.Select(d => d.Day).ToHashSet();
+        return PlanFigures.Of(problem, made, facts.People.ToDictionary(p => p.Id.ToString(), p => p.RateOn(today)?.Cost ?? 0), minute => facts.Calendar.Local(minute).DayOfWeek is var day && day == IsoDayOfWeek.Saturday && !usual.Contains(day), facts.Shop.OvertimeMultiplier, Weeks);
+    }
+
+    /// <summary>Takes what was tried into the shop, all or nothing.</summary>
+    public async Task<WhatIf> Adopt(Guid id, CancellationToken cancel)
+    {
+        var sandbox = await Find<WhatIf>(id, "sandbox", cancel);
+        if (!sandbox.IsOpen)
+        {
+            return sandbox;
+        }
+
+        await using var all = await Db.Database.BeginTransactionAsync(cancel);
+        foreach (var change in sandbox.Changes)
+        {
+            await Take(change, cancel);
+        }
+
+        sandbox.Adopt(Actor.Name, Clock.Now);
+        await Save(cancel);
+        await all.CommitAsync(cancel);
+        return sandbox;
+    }
+
+    private async Task Take(WhatIfChange c, CancellationToken cancel)
+    {
+        switch (c.Kind)
+        {
+            case WhatIfKind.NewBuild:
+                await OpenBuild(c.Build!, cancel);
+                break;
+            case WhatIfKind.Absence:
+                var away = await Find<Person>(c.PersonId!.Value, "person", cancel);
+                await shops.SetAbsences(away.Id, [.. away.Absences, WhatIf.Absence(c)], cancel);
+                break;
+            case WhatIfKind.MoreStations:
+                var station = await Db.Stations.Where(s => s.Kind == c.Station).OrderBy(s => s.Name).FirstOrDefaultAsync(cancel);
+                Refusal.When(station is null, "station", "The shop has no such station yet: draw it on the shop's page.");
+                station!.Count += c.Count;
+                break;
+            case WhatIfKind.Promise:
+                var promised = await Build(c.BuildId!.Value, cancel);
+                promised.Brief = promised.Brief with { Promised = c.Promised };
+                break;
+            case WhatIfKind.Rank:
+                (await Build(c.BuildId!.Value, cancel)).Priority = c.Priority!.Value;
+                break;
+            default:
+                var week = (await Shop(cancel)).Week;
+                foreach (var p in await Db.People.Where(p => p.Active && (c.PersonId == null || p.Id == c.PersonId)).ToListAsync(cancel))
+                {
+                    p.Terms = p.Terms with { Hours = WhatIf.WithSaturdays(p.Terms.Hours, week, c.From!.Value, c.To) };
+                    p.Check();
+                }
+
+                break;
+        }
+    }
+
+    private async Task OpenBuild(MaybeBuild m, CancellationToken cancel)
+    {
+        var last = await Db.Builds.MaxAsync(b => (int?)b.Priority, cancel) ?? 0;
+        await builds.Open(m.Id, new(null, m.Client, "", "", m.Vehicle, new(m.Grade, OriginalityPolicy.OriginalLook, m.Promised, null, []), new(Core.Money.ContractKind.TimeAndMaterials), new(0, 0, 0, 0), m.Template, m.Scale, Math.Min(10_000, last + 1), false, null), cancel);
+        foreach (var first in (await sequence.Of(m.Id, cancel)).Where(o => o.After.Count == 0))
+        {
+            first.Terms = first.Terms with { NotBefore = m.Arrives };
+        }
+    }
+}

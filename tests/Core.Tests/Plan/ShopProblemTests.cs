@@ -1,0 +1,290 @@
+using FirstCoat.Core.Builds;
+using FirstCoat.Core.Outside;
+using FirstCoat.Core.Parts;
+using FirstCoat.Core.Plan;
+using FirstCoat.Core.Sequence;
+using FirstCoat.Core.Shop;
+using NodaTime;
+
+namespace FirstCoat.Core.Tests.Plan;
+
+/// <summary>What is recorded in the shop reaches the plan, with numbers counted by hand.</summary>
+public sealed class ShopProblemTests
+{
+    private readonly RecordedShop _shop = new();
+
+    [Fact]
+    public void A_pair_of_hands_is_there_at_the_same_moment()
+    {
+        var cy = RecordedShop.Person("Cy", Trade.Hand);
+        cy.Absences = [new(new(2026, 3, 5, 0, 0), new(2026, 3, 5, 10, 0), "late")];
+        _shop.People.Add(cy);
+        var hang = _shop.Work(_shop.Build(1), "Hang doors", 2, terms: new() { With = [new(Trade.Hand, 1)] });
+        var plan = _shop.Plan();
+        _shop.Starts(plan, hang, 5, 10);
+        plan.Operations[hang.Id.ToString()].People.ShouldBe([_shop.Ada.Id.ToString(), cy.Id.ToString()]);
+        plan.Operations[hang.Id.ToString()].Reason.Kind.ShouldBe(WaitKind.Absence);
+    }
+
+    [Fact]
+    public void Own_hours_pace_and_kept_times_decide_when_somebody_works()
+    {
+        // From Friday on Ada comes for the afternoon only; a likely hour takes her an hour and a half.
+        var (one, two) = (_shop.Build(1), _shop.Build(2));
+        _shop.Ada.Terms = new()
+        {
+            Pace = 1.5m,
+            Hours = [new(new(2026, 3, 6), [new(IsoDayOfWeek.Friday, new(12, 30), new(16, 30), []), new(IsoDayOfWeek.Monday, new(12, 30), new(16, 30), [])])],
+            Slots = [new(IsoDayOfWeek.Thursday, new(8, 0), new(12, 0), two.Id)],
+        };
+        var work = _shop.Work(one, "Weld", 4);
+        var other = _shop.Work(two, "Bend", 1);
+        var plan = _shop.Plan();
+        _shop.Starts(plan, work, 5, 12, 30);
+        _shop.Starts(plan, other, 5, 8);
+        // Six hours of hers: four on Thursday afternoon, two on Friday from 12:30.
+        _shop.Calendar.Local(plan.Operations[work.Id.ToString()].Finish).ShouldBe(new(2026, 3, 6, 14, 30));
+    }
+
+    [Fact]
+    public void Somebody_is_not_given_a_kind_of_work()
+    {
+        _shop.Ada.Terms = new() { NotGiven = [WorkKind.HotWork] };
+        var weld = _shop.Work(_shop.Build(1), "Weld", 1, terms: new() { Kinds = [WorkKind.HotWork] });
+        _shop.Plan().Unplanned.ShouldHaveSingleItem().Reason.Text.ShouldBe("nobody in the shop can do it: Metal");
+        var cy = RecordedShop.Person("Cy", Trade.Metal);
+        _shop.People.Add(cy);
+        _shop.Plan().Operations[weld.Id.ToString()].Person.ShouldBe(cy.Id.ToString());
+    }
+
+    [Fact]
+    public void Past_its_inspection_a_station_is_closed_and_says_which()
+    {
+        _shop.Station(StationKind.Booth, terms: new() { InspectedUntil = new(2026, 3, 6), Inspected = "breathing air" });
+        var build = _shop.Build(1);
+        var first = _shop.Work(build, "Prime", 4, Trade.Paint, station: StationKind.Booth);
+        var late = _shop.Work(build, "Colour", 8, Trade.Paint, station: StationKind.Booth, after: new OperationLink(first.Id, 1440));
+        var plan = _shop.Plan();
+        _shop.Starts(plan, first, 5, 8);
+        plan.Unplanned.ShouldHaveSingleItem().ShouldBe(new(late.Id.ToString(), build.Id.ToString(), new(WaitKind.Station, "Booth: Booth: breathing air runs out on 6 Mar 2026")));
+    }
+
+    [Fact]
+    public void A_place_that_was_taken_last_week_is_still_held_and_its_own_work_goes_on_in_it()
+    {
+        _shop.Station(StationKind.Jig);
+        var (one, two) = (_shop.Build(1, priority: 9), _shop.Build(2, priority: 1));
+        var mount = _shop.Work(one, "On the jig", 4, station: StationKind.Jig);
+        var cut = _shop.Work(one, "Cut and weld", 8, station: StationKind.Jig, after: new OperationLink(mount.Id, 0));
+        var off = _shop.Work(one, "Off the jig", 2, station: StationKind.Jig, after: new OperationLink(cut.Id, 0));
+        mount.Terms = new() { Hold = new(StationKind.Jig, off.Id) };
+        mount.Finish("Ada", _shop.Clock(4, 12));
+        var wants = _shop.Work(two, "Measure", 1, station: StationKind.Jig);
+        _shop.People.Add(RecordedShop.Person("Cy", Trade.Metal));
+        var plan = _shop.Plan();
+        _shop.Starts(plan, cut, 5, 8);
+        // Ten hours on the jig: until Friday 10:00.
+        _shop.Starts(plan, wants, 6, 10);
+        plan.Operations[wants.Id.ToString()].Reason.Kind.ShouldBe(WaitKind.Station);
+        ShopReference.Of(plan.Operations[wants.Id.ToString()].Reason.Ref, new Dictionary<Guid, Guid>()).ShouldBe(mount.Id.ToString());
+    }
+
+    [Fact]
+    public void While_the_body_is_away_the_plan_fills_with_what_does_not_need_it()
+    {
+        var build = _shop.Build(1);
+        var supplier = new Supplier { Id = Guid.CreateVersion7(), Name = "Dipper" };
+        var dip = new Operation { Id = Guid.CreateVersion7(), BuildId = build.Id, Name = "Dipped", Kind = OperationKind.Outside, ClockMinutes = 4 * 1440, Position = 1, Terms = new() { Body = BodyUse.TakesAway, SupplierId = supplier.Id } };
+        _shop.Operations.Add(dip);
+        var on = _shop.Work(build, "Floor", 2, terms: new() { Body = BodyUse.OnBody });
+        var beside = _shop.Work(build, "Door skins", 2);
+        var job = new OutsideJob { BuildId = build.Id, SupplierId = supplier.Id, OperationId = dip.Id, Title = "Dip the shell", Id = Guid.CreateVersion7() };
+        job.Send(new(2026, 3, 4), new(2026, 3, 10));
+        var plan = new Planner().Plan((_shop.Facts with { Jobs = [job], Suppliers = [supplier] }).Problem());
+        _shop.Starts(plan, beside, 5, 8);
+        _shop.Starts(plan, on, 10, 8);
+        plan.Operations[on.Id.ToString()].Reason.Text.ShouldBe("the body is away");
+    }
+
+    [Fact]
+    public void A_suppliers_days_are_its_own_and_a_batch_leaves_together()
+    {
+        var build = _shop.Build(1);
+        // Works on Mondays and Tuesdays: two days from Thursday the 5th are over on Tuesday the 10th.
+        var supplier = new Supplier { Id = Guid.CreateVersion7(), Name = "Plater", WorkDays = [IsoDayOfWeek.Monday, IsoDayOfWeek.Tuesday] };
+        Operation Out(string name, params OperationLink[] after) => new() { Id = Guid.CreateVersion7(), BuildId = build.Id, Name = name, Kind = OperationKind.Outside, ClockMinutes = 2 * 1440, After = [.. after], Terms = new() { SupplierId = supplier.Id, Batch = "March" } };
+        var strip = _shop.Work(build, "Take off trim", 8);
+        var (bumpers, trim) = (Out("Bumpers"), Out("Trim", new OperationLink(strip.Id, 0)));
+        _shop.Operations.AddRange([bumpers, trim]);
+        var plan = new Planner().Plan((_shop.Facts with { Suppliers = [supplier] }).Problem());
+        plan.Operations[bumpers.Id.ToString()].Start.ShouldBe(plan.Operations[trim.Id.ToString()].Start);
+        _shop.Calendar.Local(plan.Operations[trim.Id.ToString()].Finish).ShouldBe(new(2026, 3, 11, 0, 0));
+    }
+
+    [Fact]
+    public void A_window_since_finished_work_lapses_and_says_what_must_be_done_again()
+    {
+        var build = _shop.Build(1);
+        var blast = _shop.Work(build, "Blast", 4);
+        var prime = _shop.Work(build, "Prime", 2, Trade.Paint, after: new OperationLink(blast.Id, 0) { AtMostMinutes = 24 * 60, Lapse = new("Clean again", 60, Trade.Metal) });
+        blast.Finish("Ada", _shop.Clock(3, 16));
+        var plan = _shop.Plan();
+        plan.Inserted.ShouldHaveSingleItem().Name.ShouldBe("Clean again");
+        _shop.Starts(plan, prime, 5, 9);
+        blast.Reopen();
+        blast.Finish("Ada", _shop.Clock(4, 16));
+        plan = _shop.Plan();
+        plan.Inserted.ShouldBeEmpty();
+        _shop.Starts(plan, prime, 5, 8);
+    }
+
+    [Fact]
+    public void Grinding_and_a_wet_coat_share_no_air_but_two_spaces_do_not_meet()
+    {
+        _shop.Station(StationKind.Prep, terms: new() { AirSpace = "hall" });
+        _shop.Station(StationKind.Bay, terms: new() { AirSpace = "hall" });
+        var (one, two) = (_shop.Build(1), _shop.Build(2, priority: 3));
+        _shop.Work(one, "Dress welds", 3, station: StationKind.Bay, terms: new() { Kinds = [WorkKind.Grinding] });
+        var coat = _shop.Work(two, "Etch", 2, Trade.Paint, station: StationKind.Prep, terms: new() { Kinds = [WorkKind.WetCoat] });
+        var plan = _shop.Plan();
+        _shop.Starts(plan, coat, 5, 11);
+        plan.Operations[coat.Id.ToString()].Reason.Text.ShouldBe("grinding dust and a wet coat share the air");
+        _shop.Stations[0].Terms = new() { AirSpace = "cabin" };
+        _shop.Starts(_shop.Plan(), coat, 5, 8);
+    }
+
+    [Fact]
+    public void What_cannot_be_reached_in_the_rotisserie_waits_for_the_cart_and_is_done_before_the_shell_moves_on()
+    {
+        _shop.Station(StationKind.Booth, door: 2300);
+        var build = _shop.Build(1, terms: new() { Support = SupportState.Rotisserie });
+        var mount = _shop.Work(build, "Weld behind the mount", 2, terms: new() { Forbids = [SupportState.Rotisserie] });
+        var under = _shop.Work(build, "Underside", 4, terms: new() { Needs = [SupportState.Rotisserie] });
+        var cart = _shop.Work(build, "On the cart", 1, terms: new() { Sets = SupportState.Cart });
+        var jig = _shop.Work(build, "On the jig", 1, terms: new() { Sets = SupportState.Jig });
+        var paint = _shop.Work(build, "Paint", 4, Trade.Paint, station: StationKind.Booth);
+        var facts = _shop.Facts with { Heights = new Dictionary<Guid, int> { [build.Id] = 1500 } };
+        var plan = new Planner().Plan(facts.Problem());
+        plan.OutOfReach.Single(r => r.Until is not null).ShouldBe(new(mount.Id.ToString(), build.Id.ToString(), "cannot be done while the shell stands on the rotisserie", cart.Id.ToString()));
+        _shop.Starts(plan, under, 5, 8);
+        _shop.Starts(plan, cart, 5, 12, 30);
+        _shop.Starts(plan, mount, 5, 13, 30);
+        _shop.Starts(plan, jig, 5, 15, 30);
+        plan.Unplanned.Single(u => u.Operation == paint.Id.ToString()).Reason.Text.ShouldBe("the shell does not roll on the jig, and Booth is behind a door");
+    }
+
+    [Fact]
+    public void Too_tall_for_the_door_by_what_the_dolly_lifts_it()
+    {
+        // 1,900 + 450 on the cart + 40 kept free = 2,390 under a door of 2,300.
+        _shop.Station(StationKind.Booth, door: 2300);
+        var build = _shop.Build(1, terms: new() { Support = SupportState.Cart });
+        _shop.Work(build, "Paint", 4, Trade.Paint, station: StationKind.Booth);
+        PlanFacts Tall(int mm) => _shop.Facts with { Heights = new Dictionary<Guid, int> { [build.Id] = mm } };
+        new Planner().Plan(Tall(1900).Problem()).Unplanned.ShouldHaveSingleItem().Reason.Text.ShouldBe("the shell is 1900 mm, on the cart 2350 mm: with 40 mm to spare it does not pass the door of Booth, 2300 mm");
+        new Planner().Plan(Tall(1810).Problem()).Unplanned.ShouldBeEmpty();
+    }
+
+    [Fact]
+    public void The_reference_side_stays_closed_until_the_other_is_signed_off()
+    {
+        var build = _shop.Build(1);
+        _shop.People.Add(RecordedShop.Person("Cy", Trade.Metal));
+        var left = _shop.Work(build, "Left", 8);
+        var right = _shop.Work(build, "Right", 8, terms: new() { ClosedUntil = left.Id });
+        _shop.Starts(_shop.Plan(), right, 6, 8);
+        left.Finish("Ada", _shop.Clock(4, 12));
+        _shop.Starts(_shop.Plan(), right, 5, 8);
+    }
+
+    [Fact]
+    public void Nothing_starts_that_the_months_money_does_not_cover()
+    {
+        // At 60.00 an hour and without tax eight hours are 480.00: one a month.
+        var build = _shop.Build(1, terms: new() { Spending = new(500, false) });
+        var first = _shop.Work(build, "Left", 8);
+        var second = _shop.Work(build, "Right", 8, after: new OperationLink(first.Id, 0));
+        var plan = new Planner().Plan((_shop.Facts with { Covers = new Dictionary<Guid, CoverSoFar> { [build.Id] = new(0, 0) } }).Problem());
+        _shop.Starts(plan, first, 5, 8);
+        _shop.Calendar.Local(plan.Operations[second.Id.ToString()].Start).ShouldBe(new(2026, 4, 1, 8, 0));
+        plan.Operations[second.Id.ToString()].Reason.Kind.ShouldBe(WaitKind.Deposit);
+
+        // 100.00 were worked this month already: 400.00 cover nothing of it before April.
+        plan = new Planner().Plan((_shop.Facts with { Covers = new Dictionary<Guid, CoverSoFar> { [build.Id] = new(0, 100) } }).Problem());
+        _shop.Calendar.Local(plan.Operations[first.Id.ToString()].Start).ShouldBe(new(2026, 4, 1, 8, 0));
+    }
+
+    [Fact]
+    public void As_far_as_the_deposit_reaches()
+    {
+        var build = _shop.Build(1, terms: new() { Spending = new(null, true) });
+        var first = _shop.Work(build, "Left", 8);
+        var second = _shop.Work(build, "Right", 8, after: new OperationLink(first.Id, 0));
+        var plan = new Planner().Plan((_shop.Facts with { Covers = new Dictionary<Guid, CoverSoFar> { [build.Id] = new(600, 0) } }).Problem());
+        _shop.Starts(plan, first, 5, 8);
+        plan.Unplanned.ShouldHaveSingleItem().ShouldBe(new(second.Id.ToString(), build.Id.ToString(), new(WaitKind.Deposit, "not covered: 600.00 may be spent in all")));
+    }
+
+    [Fact]
+    public void An_order_waits_for_its_measurement_and_the_fitting_for_the_order()
+    {
+        var build = _shop.Build(1);
+        var measure = _shop.Work(build, "Trial fit of the spring", 8);
+        var fit = _shop.Work(build, "Springs in", 2);
+        var part = new PartLine { Id = Guid.CreateVersion7(), BuildId = build.Id, Name = "Rear spring", OperationId = fit.Id, MeasuredBy = measure.Id };
+        // Measured on Thursday by 16:30; fourteen days later that is Thursday the 19th at 16:30, so Friday at 8.
+        var plan = new Planner().Plan((_shop.Facts with { Parts = [part] }).Problem());
+        _shop.Starts(plan, fit, 20, 8);
+        plan.Operations[fit.Id.ToString()].Reason.Kind.ShouldBe(WaitKind.Measurement);
+        plan.Operations[fit.Id.ToString()].Reason.Text.ShouldBe("Rear spring: ordered once Trial fit of the spring has measured");
+        ShopReference.Of(plan.Operations[fit.Id.ToString()].Reason.Ref, new Dictionary<Guid, Guid> { [part.Id] = measure.Id }).ShouldBe(measure.Id.ToString());
+        plan.Chain(fit.Id.ToString()).Select(c => c.Operation).ShouldBe([fit.Id.ToString(), $"part {part.Id}", measure.Id.ToString()]);
+    }
+
+    [Fact]
+    public void Shared_things_run_out()
+    {
+        _shop.Shop.Plan = new() { Things = [new("carrier", 1)] };
+        var (one, two) = (_shop.Build(1), _shop.Build(2, priority: 3));
+        _shop.Work(one, "Skin off", 3, terms: new() { Uses = [new("carrier", 1)] });
+        var skin = _shop.Work(two, "Skin on", 2, Trade.Paint, terms: new() { Uses = [new("carrier", 1)] });
+        var plan = _shop.Plan();
+        _shop.Starts(plan, skin, 5, 11);
+        plan.Operations[skin.Id.ToString()].Reason.Text.ShouldBe("carrier is in use on 1");
+    }
+
+    [Fact]
+    public void Not_before_a_day_and_by_a_day()
+    {
+        var late = _shop.Work(_shop.Build(1), "Show panel", 4, terms: new() { NotBefore = new(2026, 3, 9), Deadline = new(2026, 3, 9) });
+        var plan = _shop.Plan();
+        _shop.Starts(plan, late, 9, 8);
+        plan.Operations[late.Id.ToString()].MissesDeadline.ShouldBeFalse();
+        late.Terms = late.Terms with { Deadline = new(2026, 3, 9) };
+        late.BudgetMinutes = 20 * 60;
+        _shop.Plan().Operations[late.Id.ToString()].MissesDeadline.ShouldBeTrue();
+    }
+
+    [Fact]
+    public void The_spread_is_of_what_is_left()
+    {
+        var o = _shop.Work(_shop.Build(1), "Weld", 10, terms: new() { LowMinutes = 480, HighMinutes = 900 });
+        o.State(0.5m);
+        var left = _shop.Facts.Problem().Builds[0].Operations.ShouldHaveSingleItem();
+        (left.Low, left.Minutes, left.High).ShouldBe((240, 300, 450));
+    }
+
+    public static TheoryData<OperationTerms, string> Wrong() => new()
+    {
+        { new() { LowMinutes = 30 }, "lowMinutes" },
+        { new() { LowMinutes = 90, HighMinutes = 120 }, "lowMinutes" },
+        { new() { LowMinutes = 30, HighMinutes = 40 }, "highMinutes" },
+        { new() { With = [new(Trade.Hand, 0)] }, "with" },
+        { new() { Needs = [SupportState.Jig], Forbids = [SupportState.Jig] }, "needs" },
+        { new() { NotBefore = new(2026, 3, 9), Deadline = new(2026, 3, 8) }, "deadline" },
+        { new() { Uses = [new("clamp", 1), new("clamp", 2)] }, "uses" },
+    };
+
+    [Theory, MemberData(nameof(Wrong))]
+    public void Terms_that_cannot_be_are_refused(OperationTerms terms, string field) => Should.Throw<Refusal>(() => terms.Check(60)).Field.ShouldBe(field);
+}

@@ -1,0 +1,114 @@
+using FirstCoat.Core.Builds;
+using FirstCoat.Core.Sequence;
+using FirstCoat.Core.Shop;
+using FirstCoat.Core.Tests.Plan;
+using NodaTime;
+
+namespace FirstCoat.Core.Tests.Sequence;
+
+/// <summary>Planning again from a template loses nothing that was done, begun or added.</summary>
+public sealed class ResequenceTests
+{
+    private static readonly Guid Build = Guid.CreateVersion7();
+
+    private static List<Operation> Make(string template, TemplateChoices? choices = null) =>
+        [.. Templates.Make(template, Build, RecordedShop.Car, FinishGrade.Show, 1, Guid.CreateVersion7, choices)];
+
+    private static Operation Of(IEnumerable<Operation> all, string key) => all.Single(o => o.TemplateKey == key);
+
+    [Fact]
+    public void Done_begun_and_added_work_stays_and_the_rest_follows_the_new_template()
+    {
+        var present = Make(Templates.PaintThenAssemble);
+        var (record, floor, fitup, skins) = (Of(present, "record"), Of(present, "floor"), Of(present, "fitup"), Of(present, "skins"));
+        record.Finish("Ada", Instant.FromUtc(2026, 3, 2, 12, 0));
+        floor.BudgetMinutes = 4321;
+        skins.PersonId = Guid.CreateVersion7();
+        var added = new Operation { Id = Guid.CreateVersion7(), BuildId = Build, Name = "New cross member", Trade = Trade.Metal, BudgetMinutes = 600, Stage = Stage.Metal, Position = floor.Position, After = [new(floor.Id, 0)] };
+        fitup.After = [.. fitup.After, new(added.Id, 0)];
+        present.Add(added);
+        var done = new Resequence(present, Make(Templates.DriveFirst), new HashSet<Guid> { floor.Id }, new HashSet<Guid>()).Apply();
+
+        done.Kept.Select(o => o.Name).ShouldBe(["Arrival round, record, photos", "Floor and inner structure", "New cross member"]);
+        done.Added.Select(o => o.TemplateKey).ShouldBe(["rough", "g-bare", "shake", "apart"]);
+        done.TakenOut.ShouldBeEmpty();
+        floor.BudgetMinutes.ShouldBe(4321);
+        skins.PersonId.ShouldNotBeNull();
+        fitup.After.ShouldContain(a => a.Operation == added.Id);
+        added.Position.ShouldBe(floor.Position + 1);
+        Of(present, "epoxy").After.ShouldHaveSingleItem().Operation.ShouldBe(Of(done.Added, "apart").Id);
+        Of(present, "support").Terms.Hold!.Until.ShouldBe(Of(present, "weldout").Id);
+        OperationOrder.Check([.. present, .. done.Added]);
+    }
+
+    [Fact]
+    public void What_the_new_template_lacks_goes_unless_it_was_begun_or_a_finding_speaks_of_it()
+    {
+        var present = Make(Templates.DriveFirst);
+        var (rough, shake) = (Of(present, "rough"), Of(present, "shake"));
+        rough.State(0.3m);
+        var tail = new Operation { Id = Guid.CreateVersion7(), BuildId = Build, Name = "Exhaust", Trade = Trade.Mechanic, BudgetMinutes = 60, Position = 99, After = [new(Of(present, "apart").Id, 0)] };
+        present.Add(tail);
+        var done = new Resequence(present, Make(Templates.PaintThenAssemble), new HashSet<Guid>(), new HashSet<Guid> { shake.Id }).Apply();
+        done.TakenOut.Select(o => o.TemplateKey).ShouldBe(["g-bare", "apart"]);
+        done.TakenOut.ShouldAllBe(o => o.Removed);
+        done.Kept.Select(o => o.Name).ShouldBe([rough.Name, shake.Name, "Exhaust"], ignoreOrder: true);
+        // It came after what is gone, so it now comes after what that came after.
+        tail.After.ShouldHaveSingleItem().Operation.ShouldBe(shake.Id);
+        shake.After.ShouldHaveSingleItem().Operation.ShouldBe(rough.Id);
+    }
+
+    [Fact]
+    public void The_same_template_again_changes_nothing_but_what_was_edited()
+    {
+        var present = Make(Templates.PaintThenAssemble);
+        var before = present.ToDictionary(o => o.Id, o => (o.Name, o.Position, o.BudgetMinutes, Links: string.Join(',', o.After)));
+        var done = new Resequence(present, Make(Templates.PaintThenAssemble), new HashSet<Guid>(), new HashSet<Guid>()).Apply();
+        done.Added.ShouldBeEmpty();
+        done.TakenOut.ShouldBeEmpty();
+        present.ToDictionary(o => o.Id, o => (o.Name, o.Position, o.BudgetMinutes, Links: string.Join(',', o.After))).ShouldBe(before);
+    }
+
+    [Fact]
+    public void A_sequence_without_keys_is_known_by_its_names()
+    {
+        var present = Make(Templates.PaintThenAssemble);
+        present.ForEach(o => o.TemplateKey = "");
+        var done = new Resequence(present, Make(Templates.PaintThenAssemble), new HashSet<Guid>(), new HashSet<Guid>()).Apply();
+        (done.Added.Count, done.TakenOut.Count, done.Kept.Count).ShouldBe((0, 0, 0));
+    }
+
+    public static TheoryData<TemplateChoices> Schools() =>
+    [
+        .. from hold in Enum.GetValues<SupportState>() from blast in Enum.GetValues<BlastSchool>() select new TemplateChoices(hold, blast),
+        .. from sides in Enum.GetValues<SideSchool>() from filler in Enum.GetValues<FillerSchool>() from gaps in Enum.GetValues<GapSchool>() from wiring in Enum.GetValues<WiringSchool>() select new TemplateChoices(Sides: sides, Filler: filler, Gaps: gaps, Wiring: wiring),
+    ];
+
+    [Theory, MemberData(nameof(Schools))]
+    public void Every_school_makes_a_sequence_that_holds_together(TemplateChoices choices)
+    {
+        var made = Make(Templates.DriveFirst, choices);
+        OperationOrder.Check(made);
+        made.ForEach(o => o.Check());
+        var ids = made.ToDictionary(o => o.Id, o => o.Position);
+        made.Where(o => o.Terms.Hold is not null).ShouldAllBe(o => ids[o.Terms.Hold!.Until] > o.Position);
+        made.SelectMany(o => o.After.Select(a => (o.Position, Before: ids[a.Operation]))).ShouldAllBe(x => x.Before < x.Position);
+    }
+
+    [Fact]
+    public void The_schools_differ_where_practitioners_do()
+    {
+        List<string> Keys(TemplateChoices c) => [.. Make(Templates.PaintThenAssemble, c).Select(o => o.TemplateKey)];
+        Keys(new()).ShouldContain("g-side");
+        Keys(new(Sides: SideSchool.Both)).ShouldNotContain("g-side");
+        Keys(new(Blast: BlastSchool.AfterFabrication)).IndexOf("blast").ShouldBeGreaterThan(Keys(new(Blast: BlastSchool.AfterFabrication)).IndexOf("weldout"));
+        Keys(new(Blast: BlastSchool.WhereNeeded)).ShouldNotContain("blast");
+        Keys(new(Filler: FillerSchool.FillerFirst)).IndexOf("fill-c").ShouldBeLessThan(Keys(new(Filler: FillerSchool.FillerFirst)).IndexOf("epoxy"));
+        Keys(new(Wiring: WiringSchool.OnBareMetal)).ShouldContain("loomrough");
+        new TemplateChoices().Warning.ShouldBeNull();
+        new TemplateChoices(SupportState.Rotisserie).Warning!.ShouldContain("flex");
+        var first = Make(Templates.PaintThenAssemble).Single(o => o.TemplateKey == "etch").After.Single();
+        (first.AtMostMinutes, first.Lapse!.Name).ShouldBe((1440, "Clean bare metal again"));
+        Of(Make(Templates.PaintThenAssemble), "sillR").Terms.ClosedUntil.ShouldNotBeNull();
+    }
+}
