@@ -45,7 +45,12 @@ function Masthead() {
   const places: [string, string, boolean][] = [
     ["/", "Floor", pathname === "/"],
     ["/builds", "Builds", pathname.startsWith("/builds")],
-    ...(may.manager ? ([["/shop", "Shop", pathname.startsWith("/shop")]] as [string, string, boolean][]) : []),
+    ...(may.manager
+      ? ([
+          ["/what-if", "What if", pathname.startsWith("/what-if")],
+          ["/shop", "Shop", pathname.startsWith("/shop")],
+        ] as [string, string, boolean][])
+      : []),
     ["/clock", "Clock", false],
   ];
   const go = (to: string) => (e: React.MouseEvent) => {

@@ -212,3 +212,53 @@ export function inTen(share: number): string {
   if (share > 0 && tenths === 0) return "hardly ever";
   return share < 1 && tenths === 10 ? "nearly always" : `${tenths} times in 10`;
 }
+
+export const SUPPORTS: Schemas["SupportState"][] = ["ownChassis", "jig", "cart", "rotisserie", "wheels"];
+const SUPPORT_NAMES: Record<Schemas["SupportState"], string> = {
+  ownChassis: "on its own chassis",
+  jig: "on the jig",
+  cart: "on the cart",
+  rotisserie: "in the rotisserie",
+  wheels: "on its wheels",
+};
+export const supportName = (s: Schemas["SupportState"]) => SUPPORT_NAMES[s];
+export const WORK_KINDS: Schemas["WorkKind"][] = [
+  "grinding",
+  "blasting",
+  "wetCoat",
+  "hotWork",
+  "openFuel",
+  "liveBattery",
+  "heavy",
+  "highVoltage",
+];
+export const BODY_USES: Record<Schemas["BodyUse"], string> = {
+  beside: "beside the body",
+  onBody: "on the body",
+  takesAway: "takes the body out of the shop",
+};
+export const TEMPLATE_SCHOOLS = {
+  hold: SUPPORTS.map((s) => [s, supportName(s)] as const),
+  blast: [
+    ["bareFirst", "bare, before metalwork"],
+    ["afterFabrication", "once, after all fabrication"],
+    ["whereNeeded", "only where needed"],
+  ],
+  sides: [
+    ["oneAtATime", "one side at a time"],
+    ["both", "both sides opened together"],
+  ],
+  filler: [
+    ["epoxyFirst", "on scuffed epoxy"],
+    ["fillerFirst", "on bare metal, epoxy over it"],
+  ],
+  gaps: [
+    ["both", "before any finish and after a uniform coat"],
+    ["beforeFinish", "before any finish"],
+    ["afterUniformCoat", "after a uniform coat"],
+  ],
+  wiring: [
+    ["afterPaint", "after paint"],
+    ["onBareMetal", "roughed in on bare metal"],
+  ],
+} as const;

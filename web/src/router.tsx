@@ -80,6 +80,11 @@ const openBuild = createRoute({
   path: "/builds/new",
   component: lazyRouteComponent(() => import("./builds/OpenBuildPage"), "OpenBuildPage"),
 });
+const whatIf = createRoute({
+  getParentRoute: () => frame,
+  path: "/what-if",
+  component: lazyRouteComponent(() => import("./plan/WhatIfPage"), "WhatIfPage"),
+});
 const build = createRoute({
   getParentRoute: () => frame,
   path: "/builds/$number",
@@ -100,6 +105,7 @@ const tabs = [
   tab("/arrival", () => import("./arrival/ArrivalTab"), "ArrivalTab"),
   tab("/survey", () => import("./survey/SurveyTab"), "SurveyTab"),
   tab("/two-bodies", () => import("./survey/TwoBodiesTab"), "TwoBodiesTab"),
+  tab("/forecast", () => import("./plan/ForecastTab"), "ForecastTab"),
   tab("/sequence", () => import("./builds/SequenceTab"), "SequenceTab"),
   tab("/teardown", () => import("./teardown/TeardownTab"), "TeardownTab"),
   tab("/bags", () => import("./teardown/BagsTab"), "BagsTab"),
@@ -137,7 +143,7 @@ const tree = rootRoute.addChildren([
   clock,
   find,
   labelsPage,
-  frame.addChildren([floor, builds, openBuild, build.addChildren([buildBody, ...tabs]), shop]),
+  frame.addChildren([floor, builds, whatIf, openBuild, build.addChildren([buildBody, ...tabs]), shop]),
 ]);
 
 export const router = createRouter({ routeTree: tree, defaultPreload: "intent", scrollRestoration: true });

@@ -96,6 +96,7 @@ export const station = (id: string, name: string, kind: Schemas["StationKind"], 
   depthMm: 4450,
   doorHeightMm: null,
   walled: false,
+  terms: {},
   version: 1,
 });
 

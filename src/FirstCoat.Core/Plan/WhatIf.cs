@@ -14,7 +14,7 @@ public enum WhatIfKind { NewBuild, Absence, MoreStations, Promise, Saturdays, Ra
 /// <param name="Scale">Multiplies the template's hours.</param>
 public sealed record MaybeBuild(Guid Id, string Client, string Make, string Model, BodyStyleKey Style, Construction Construction, FinishGrade Grade, string Template, decimal Scale, LocalDate Arrives, LocalDate? Promised)
 {
-    public Vehicle Vehicle => new(Make, Model, null, Style, Construction, "", "", "#8A8F94", BodyDimensions.Of(Style));
+    public Vehicle ToVehicle() => new(Make, Model, null, Style, Construction, "", "", "#8A8F94", BodyDimensions.Of(Style));
 }
 
 /// <summary>One thing that is tried.</summary>
@@ -50,7 +50,7 @@ public sealed record WhatIfChange(WhatIfKind Kind)
         {
             case WhatIfKind.NewBuild:
                 Refusal.When(Build is null, "build", "Say which build may come.");
-                Build!.Vehicle.Check();
+                Build!.ToVehicle().Check();
                 Refusal.Text(Build.Client, "client", 100);
                 Refusal.When(Build.Scale is <= 0 or > 10, "scale", "The hours are multiplied by more than 0 and at most 10.");
                 Refusal.When(Templates.All.All(t => t.Key != Build.Template), "template", "That template is not known.");
@@ -158,14 +158,14 @@ public sealed class WhatIf : Recorded
             Id = m.Id,
             Number = number,
             ClientId = Guid.Empty,
-            Vehicle = m.Vehicle,
+            Vehicle = m.ToVehicle(),
             Brief = new(m.Grade, OriginalityPolicy.OriginalLook, m.Promised, null, []),
             Contract = new(ContractKind.TimeAndMaterials),
             Template = m.Template,
             Priority = priority,
         };
         build.Open();
-        var operations = Templates.Make(m.Template, m.Id, m.Vehicle, m.Grade, m.Scale, newId);
+        var operations = Templates.Make(m.Template, m.Id, m.ToVehicle(), m.Grade, m.Scale, newId);
         foreach (var first in operations.Where(o => o.After.Count == 0))
         {
             first.Terms = first.Terms with { NotBefore = m.Arrives };

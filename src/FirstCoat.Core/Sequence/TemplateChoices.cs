@@ -24,7 +24,7 @@ public sealed record TemplateChoices(
     FillerSchool Filler = FillerSchool.EpoxyFirst, GapSchool Gaps = GapSchool.Both, WiringSchool Wiring = WiringSchool.AfterPaint)
 {
     /// <summary>What the usual caution says of holding the shell like this while structure is cut; null: nothing.</summary>
-    public string? Warning => Hold is SupportState.Jig ? null
+    public string? Caution() => Hold is SupportState.Jig ? null
         : Hold == SupportState.OwnChassis ? "On its own chassis the shell is as true as the chassis: measure it before structure is cut."
         : $"Held {(Hold == SupportState.Wheels ? "on its wheels" : Hold == SupportState.Cart ? "on a cart" : "in a rotisserie")} the shell can flex: brace the openings and measure before and after structure is cut.";
 }

@@ -1,4 +1,5 @@
 using FirstCoat.Core.Builds;
+using FirstCoat.Core.Plan;
 using FirstCoat.Core.Sequence;
 using FirstCoat.Core.Shop;
 using FirstCoat.Core.Survey;
@@ -6,6 +7,7 @@ using FirstCoat.Store.Builds;
 using FirstCoat.Store.Labour;
 using FirstCoat.Store.Parts;
 using FirstCoat.Store.Photos;
+using FirstCoat.Store.Plan;
 using FirstCoat.Store.Reports;
 using FirstCoat.Store.Sequence;
 using FirstCoat.Store.Survey;
@@ -26,7 +28,16 @@ internal sealed class DemoPresent(DemoShop shop)
         await new DemoTeardown(shop).Tell(cancel);
         await new DemoSteps(shop).Tell(cancel);
         await Questions(cancel);
+        await Tried(cancel);
         await Reports(cancel);
+    }
+
+    /// <summary>What the manager is turning over in her mind.</summary>
+    private async Task Tried(CancellationToken cancel)
+    {
+        var day = shop.Day;
+        await shop.As("sunniva", s => s.GetRequiredService<WhatIfDesk>().Put(Guid.CreateVersion7(), "Teodor ill in November", [new(WhatIfKind.Absence) { PersonId = shop.Person("teodor"), From = day.PlusDays(20), To = day.PlusDays(33) }], null, cancel));
+        await shop.As("sunniva", s => s.GetRequiredService<WhatIfDesk>().Put(Guid.CreateVersion7(), "Second jig, Saturdays", [new(WhatIfKind.MoreStations) { Station = StationKind.Jig }, new(WhatIfKind.Saturdays) { From = day, To = day.PlusWeeks(8), PersonId = shop.Person("bram") }], null, cancel));
     }
 
     private async Task Places(CancellationToken cancel)

@@ -13,6 +13,7 @@ using FirstCoat.Store.Labour;
 using FirstCoat.Store.Outside;
 using FirstCoat.Store.Parts;
 using FirstCoat.Store.Photos;
+using FirstCoat.Store.Plan;
 using FirstCoat.Store.Reports;
 using FirstCoat.Store.Sequence;
 using FirstCoat.Store.Shop;
@@ -28,6 +29,9 @@ namespace FirstCoat.Server.Demo;
 internal sealed class DemoShop(ServiceProvider services, Instant now, Action<string> say)
 {
     private const int Weeks = 26;
+
+    /// <summary>Days before the last of which each evening's forecast is kept.</summary>
+    private const int NightsTold = 20;
     private static readonly DateTimeZone Zone = DateTimeZoneProviders.Tzdb["Europe/London"];
     private readonly Random _chance = new(20261014);
     private readonly SetClock _clock = services.GetRequiredService<SetClock>();
@@ -68,6 +72,7 @@ internal sealed class DemoShop(ServiceProvider services, Instant now, Action<str
             if (_today.DayOfWeek is not (IsoDayOfWeek.Saturday or IsoDayOfWeek.Sunday))
             {
                 await WorkDay(cancel);
+                await Night(cancel);
             }
         }
 
@@ -117,6 +122,18 @@ internal sealed class DemoShop(ServiceProvider services, Instant now, Action<str
     internal async Task<List<Operation>> Operations(int number, CancellationToken cancel) =>
         _known.TryGetValue(number, out var known) ? known : _known[number] = await Ask(db => db.Operations.AsNoTracking().Where(o => o.BuildId == _builds[number] && !o.Removed).OrderBy(o => o.Position).ToListAsync(cancel));
 
+    /// <summary>The forecast of the evening, over the last weeks.</summary>
+    private async Task Night(CancellationToken cancel)
+    {
+        if (_today >= LastDay || _today < LastDay.PlusDays(-NightsTold))
+        {
+            return;
+        }
+
+        _clock.Set(At(_today, 19, 0));
+        await As("sunniva", s => s.GetRequiredService<PlanDesk>().KeepNight(cancel));
+    }
+
     private async Task SetUp(CancellationToken cancel)
     {
         await using var scope = services.CreateAsyncScope();
@@ -159,6 +176,17 @@ internal sealed class DemoShop(ServiceProvider services, Instant now, Action<str
 
         await desk.SetAbsences(_people["bram"], [new(LastDay.PlusDays(-1).At(new(0, 0)), LastDay.PlusDays(2).At(new(0, 0)), "ferry to the mainland")], cancel);
         await desk.SetAbsences(_people["nessa"], [new(LastDay.PlusDays(20).At(new(0, 0)), LastDay.PlusDays(25).At(new(0, 0)), "holiday")], cancel);
+        await desk.SetPlanRules(new() { Things = [new("carrier for skins", 2), new("set of clamps", 6), new("engine hoist", 1)] }, null, cancel);
+        await desk.SetPersonTerms(_people["nessa"], new() { Pace = 1.15m, NotGiven = [WorkKind.HotWork, WorkKind.HighVoltage] }, null, cancel);
+        foreach (var (name, terms) in new (string, StationTerms)[]
+        {
+            ("Booth", new() { InspectedUntil = LastDay.PlusWeeks(40), Inspected = "breathing air, filters", AirSpace = "booth" }),
+            ("Blast room", new() { InspectedUntil = LastDay.PlusWeeks(26), Inspected = "air-fed hood, hoses", AirSpace = "blast room" }),
+        })
+        {
+            await desk.SetStationTerms(_stations[name], terms, null, cancel);
+        }
+
         var midwinter = new LocalDate(LastDay.Month > 6 ? LastDay.Year : LastDay.Year - 1, 12, 25);
         foreach (var day in Enumerable.Range(0, 8).Select(midwinter.PlusDays).Where(d => d.DayOfWeek < IsoDayOfWeek.Saturday))
         {
@@ -202,7 +230,9 @@ internal sealed class DemoShop(ServiceProvider services, Instant now, Action<str
         await desk.Open(id, new(
             b.Number, b.Client, $"{string.Concat(b.Client.Where(char.IsAsciiLetter)).ToLowerInvariant()}@clients.example", b.Phone, new(b.Make, b.Model, b.Year, b.Style, b.Construction, $"{b.Make[0]}{b.Number}-{b.Year}", b.Colour, b.Hex, BodyDimensions.Of(b.Style)),
             new(b.Grade, b.Grade == FinishGrade.Concours ? OriginalityPolicy.Original : OriginalityPolicy.OriginalLook, promised, b.Estimate.Total, b.Template == Templates.SmallWork ? [] : [new("rolling", promised.PlusWeeks(-6)), new("drivable", promised.PlusWeeks(-2))]),
-            cap, b.Estimate, b.Template, b.Scale, Array.IndexOf(DemoCast.Builds, b) + 1, b.FillIn, null), cancel);
+            cap, b.Estimate, b.Template, b.Scale, Array.IndexOf(DemoCast.Builds, b) + 1, b.FillIn, null,
+            // Only a shell without a chassis of its own is worth the one jig.
+            Choices: new(Hold: b.Construction == Construction.Unitary ? SupportState.Jig : SupportState.OwnChassis)), cancel);
         await desk.Stand(id, _stations["Yard"], "", cancel);
         if (b.Deposit > 0)
         {

@@ -7,7 +7,8 @@ namespace FirstCoat.Server.Rooms;
 /// <summary>The parts room.</summary>
 public static class PartsEndpoints
 {
-    public sealed record PartBody([property: StringLength(200)] string Name, decimal Quantity, decimal UnitCost, decimal? UnitPrice, Guid? SupplierId, bool ClientSupplied, Guid? OperationId, uint? Version);
+    /// <param name="MeasuredBy">It is ordered only once this operation has measured for it.</param>
+    public sealed record PartBody([property: StringLength(200)] string Name, decimal Quantity, decimal UnitCost, decimal? UnitPrice, Guid? SupplierId, bool ClientSupplied, Guid? OperationId, uint? Version, Guid? MeasuredBy = null);
 
     public sealed record MoveBody(PartState To, LocalDate? On, uint? Version);
 
@@ -16,7 +17,7 @@ public static class PartsEndpoints
     /// <param name="UnitCost">Not for technicians, nor the price.</param>
     public sealed record PartView(
         Guid Id, string Name, decimal Quantity, decimal? UnitCost, decimal? UnitPrice, Guid? SupplierId, bool ClientSupplied, Guid? OperationId, PartState State,
-        LocalDate? OrderedOn, LocalDate? ExpectedOn, LocalDate? ReceivedOn, LocalDate? FittedOn, uint Version);
+        LocalDate? OrderedOn, LocalDate? ExpectedOn, LocalDate? ReceivedOn, LocalDate? FittedOn, Guid? MeasuredBy, uint Version);
 
     public sealed record MaterialView(Guid Id, string Name, decimal Quantity, string Unit, decimal? UnitCost, LocalDate On);
 
@@ -30,11 +31,11 @@ public static class PartsEndpoints
             var parts = await db.Parts.AsNoTracking().Where(p => p.BuildId == id).OrderBy(p => p.Seq).ToListAsync(cancel);
             var materials = await db.Materials.AsNoTracking().Where(m => m.BuildId == id).OrderBy(m => m.Seq).ToListAsync(cancel);
             return new PartsView(
-                parts.Select(p => new PartView(p.Id, p.Name, p.Quantity, desk ? p.UnitCost : null, desk ? p.UnitPrice : null, p.SupplierId, p.ClientSupplied, p.OperationId, p.State, p.OrderedOn, p.ExpectedOn, p.ReceivedOn, p.FittedOn, p.Version)).ToList(),
+                parts.Select(p => new PartView(p.Id, p.Name, p.Quantity, desk ? p.UnitCost : null, desk ? p.UnitPrice : null, p.SupplierId, p.ClientSupplied, p.OperationId, p.State, p.OrderedOn, p.ExpectedOn, p.ReceivedOn, p.FittedOn, p.MeasuredBy, p.Version)).ToList(),
                 materials.Select(m => new MaterialView(m.Id, m.Name, m.Quantity, m.Unit, desk ? m.UnitCost : null, m.On)).ToList());
         }).RequireAuthorization(Policies.Anyone).WithName("listParts");
         api.MapPut("/builds/{id:guid}/parts/{partId:guid}", async (Guid id, Guid partId, PartBody b, PartsDesk desk, CancellationToken cancel) =>
-            Saved.From(await desk.Put(id, partId, new(b.Name, b.Quantity, b.UnitCost, b.UnitPrice, b.SupplierId, b.ClientSupplied, b.OperationId), b.Version, cancel))).RequireAuthorization(Policies.Anyone).WithName("putPart");
+            Saved.From(await desk.Put(id, partId, new(b.Name, b.Quantity, b.UnitCost, b.UnitPrice, b.SupplierId, b.ClientSupplied, b.OperationId, b.MeasuredBy), b.Version, cancel))).RequireAuthorization(Policies.Anyone).WithName("putPart");
         api.MapPost("/parts/{id:guid}/move", async (Guid id, MoveBody b, PartsDesk desk, CancellationToken cancel) => Saved.From(await desk.Move(id, b.To, b.On, b.Version, cancel))).RequireAuthorization(Policies.Anyone).WithName("movePart");
         api.MapPost("/builds/{id:guid}/materials", async (Guid id, MaterialBody b, PartsDesk desk, CancellationToken cancel) =>
             Saved.From(await desk.Book(id, b.Id, b.OperationId, b.Name, b.Quantity, b.Unit, b.UnitCost, b.On, cancel))).RequireAuthorization(Policies.Desk).WithName("bookMaterial");

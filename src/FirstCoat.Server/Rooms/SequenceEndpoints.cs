@@ -58,7 +58,7 @@ public static class SequenceEndpoints
     {
         var r = await desk.FromTemplate(id, b.Template, b.Scale, b.Choices, keep, cancel);
         static List<string> Names(IEnumerable<Operation> operations) => [.. operations.Select(o => o.Name)];
-        return new(Names(r.Kept), Names(r.Changed), Names(r.Added), Names(r.TakenOut), b.Template == Templates.SmallWork ? null : b.Choices.Warning);
+        return new(Names(r.Kept), Names(r.Changed), Names(r.Added), Names(r.TakenOut), b.Template == Templates.SmallWork ? null : b.Choices.Caution());
     }
 
     private static async Task<List<OperationView>> Look(Guid id, ShopDb db, ShopClock clock, SequenceDesk desk, PlanDesk plan, CancellationToken cancel)

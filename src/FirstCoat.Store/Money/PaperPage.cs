@@ -14,6 +14,9 @@ public sealed record PaperPage(
     int BuildNumber, string Vehicle, string ColourHex, string Title, string Reason, PaperFigures? Figures, IReadOnlyList<PaperPageLine> Lines, PaperTotals Totals,
     decimal? AgreedBefore, LocalDate? Likely, decimal? Days, decimal? Deposit, IReadOnlyList<string> NotIncluded, IReadOnlyList<PaperChoice> Choices, IReadOnlyList<string> Terms, IReadOnlyList<PagePhoto> Photos)
 {
+    /// <summary>The day by which it is ready eight times in ten; null on pages of before it was told.</summary>
+    public LocalDate? InTenBy { get; init; }
+
     /// <summary>Whether a picture of this hash, whole or small, is on the page.</summary>
     public bool Shows(string hash) => Photos.Any(p => p.Hash == hash || p.ThumbHash == hash);
 }

@@ -361,7 +361,10 @@ public sealed class PapersDesk(ShopDb db, ShopClock clock, CurrentActor current,
             figures is null ? null : new(figures.Rows, figures.Goods, figures.Low, figures.High, figures.Hours),
             paper.Lines.Select(l => new PaperPageLine(l.Text, l.FindingId is { } f && findings.TryGetValue(f, out var n) ? n : null, l.Minutes, l.Adds.Labour, l.Adds.Total - l.Adds.Labour, l.Adds.Total)).ToList(),
             Totals(adds, shop), paper.Kind == PaperKind.ChangeOrder ? build.Estimate.Total : null, likely, days, w.Deposit, w.NotIncluded, w.Choices, w.Terms,
-            w.Photos.Select(id => photos.SingleOrDefault(p => p.Id == id)).OfType<Core.Photos.Photo>().Select(PagePhoto.Of).ToList());
+            w.Photos.Select(id => photos.SingleOrDefault(p => p.Id == id)).OfType<Core.Photos.Photo>().Select(PagePhoto.Of).ToList())
+        {
+            InTenBy = await plan.InTenBy(build.Id, cancel),
+        };
     }
 
     private static PaperTotals Totals(EstimateTotals adds, ShopSettings shop)

@@ -8,7 +8,7 @@ using NodaTime;
 namespace FirstCoat.Store.Parts;
 
 /// <summary>A part as entered.</summary>
-public sealed record PartEntry(string Name, decimal Quantity, decimal UnitCost, decimal? UnitPrice, Guid? SupplierId, bool ClientSupplied, Guid? OperationId);
+public sealed record PartEntry(string Name, decimal Quantity, decimal UnitCost, decimal? UnitPrice, Guid? SupplierId, bool ClientSupplied, Guid? OperationId, Guid? MeasuredBy = null);
 
 /// <summary>Commands of the parts room.</summary>
 public sealed class PartsDesk(ShopDb db, ShopClock clock, CurrentActor current) : Desk(db, clock, current)
@@ -31,12 +31,13 @@ public sealed class PartsDesk(ShopDb db, ShopClock clock, CurrentActor current) 
 
         Expect(part, version);
         await OwnOperation(buildId, entry.OperationId, cancel);
+        await OwnOperation(buildId, entry.MeasuredBy, cancel);
         if (entry.SupplierId is { } supplier)
         {
             await Find<Supplier>(supplier, "supplier", cancel);
         }
 
-        (part.Name, part.Quantity, part.ClientSupplied, part.OperationId) = (Refusal.Text(entry.Name, "name"), entry.Quantity, entry.ClientSupplied, entry.OperationId);
+        (part.Name, part.Quantity, part.ClientSupplied, part.OperationId, part.MeasuredBy) = (Refusal.Text(entry.Name, "name"), entry.Quantity, entry.ClientSupplied, entry.OperationId, entry.MeasuredBy);
         if (!Actor.IsTechnician)
         {
             (part.UnitCost, part.UnitPrice, part.SupplierId) = (entry.UnitCost, entry.UnitPrice, entry.SupplierId);

@@ -118,6 +118,9 @@ public sealed class PlanDesk(ShopDb db, ShopClock clock, CurrentActor current, I
         return cache.Set(change, minute, chances);
     }
 
+    /// <summary>The day by which a build is finished in eight of ten futures; null: it is not open.</summary>
+    public async Task<LocalDate?> InTenBy(Guid buildId, CancellationToken cancel) => (await Chances(cancel)).FirstOrDefault(c => c.Id == buildId)?.P80;
+
     /// <summary>The problem as it stands now, for a search or for a file.</summary>
     public async Task<PlanProblem> Present(CancellationToken cancel)
     {

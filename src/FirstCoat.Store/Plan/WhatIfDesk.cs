@@ -159,7 +159,7 @@ public sealed class WhatIfDesk(ShopDb db, ShopClock clock, CurrentActor current,
     private async Task OpenBuild(MaybeBuild m, CancellationToken cancel)
     {
         var last = await Db.Builds.MaxAsync(b => (int?)b.Priority, cancel) ?? 0;
-        await builds.Open(m.Id, new(null, m.Client, "", "", m.Vehicle, new(m.Grade, OriginalityPolicy.OriginalLook, m.Promised, null, []), new(Core.Money.ContractKind.TimeAndMaterials), new(0, 0, 0, 0), m.Template, m.Scale, Math.Min(10_000, last + 1), false, null), cancel);
+        await builds.Open(m.Id, new(null, m.Client, "", "", m.ToVehicle(), new(m.Grade, OriginalityPolicy.OriginalLook, m.Promised, null, []), new(Core.Money.ContractKind.TimeAndMaterials), new(0, 0, 0, 0), m.Template, m.Scale, Math.Min(10_000, last + 1), false, null), cancel);
         foreach (var first in (await sequence.Of(m.Id, cancel)).Where(o => o.After.Count == 0))
         {
             first.Terms = first.Terms with { NotBefore = m.Arrives };

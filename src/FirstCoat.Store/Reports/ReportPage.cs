@@ -12,6 +12,9 @@ public sealed record ReportPage(
     IReadOnlyList<string> Done, IReadOnlyList<string> Next, IReadOnlyList<PageWait> Waiting, IReadOnlyList<PageDecision> Decisions,
     IReadOnlyList<PagePhoto> Photos, PageBody Body, IReadOnlyDictionary<string, decimal> Lines)
 {
+    /// <summary>The day by which it is ready eight times in ten; null on pages of before it was told.</summary>
+    public LocalDate? InTenBy { get; init; }
+
     /// <summary>Every picture on the page; nothing else is handed out through its link.</summary>
     public IEnumerable<PagePhoto> AllPhotos() => Photos.Concat(Decisions.Select(d => d.Photo).OfType<PagePhoto>());
 

@@ -165,7 +165,10 @@ public sealed class ReportsDesk(ShopDb db, ShopClock clock, CurrentActor current
             report.Text.Done, report.Text.Next, await Waiting(build.Id, cancel), await Decisions(build, shop, view, likely, zone, cancel),
             report.Text.Photos.Select(id => photos.SingleOrDefault(p => p.Id == id)).OfType<Photo>().Select(PagePhoto.Of).ToList(),
             new(build.Vehicle.Style, build.Vehicle.Dimensions, panels),
-            sums.Lines.GroupBy(l => l.Id).ToDictionary(g => g.Key, g => g.Sum(l => l.Net)));
+            sums.Lines.GroupBy(l => l.Id).ToDictionary(g => g.Key, g => g.Sum(l => l.Net)))
+        {
+            InTenBy = await plan.InTenBy(build.Id, cancel),
+        };
     }
 
     /// <summary>The entry at the root of a chain of corrections: its place in the order says which report told of it first.</summary>

@@ -105,8 +105,8 @@ public sealed class ResequenceTests
         Keys(new(Blast: BlastSchool.WhereNeeded)).ShouldNotContain("blast");
         Keys(new(Filler: FillerSchool.FillerFirst)).IndexOf("fill-c").ShouldBeLessThan(Keys(new(Filler: FillerSchool.FillerFirst)).IndexOf("epoxy"));
         Keys(new(Wiring: WiringSchool.OnBareMetal)).ShouldContain("loomrough");
-        new TemplateChoices().Warning.ShouldBeNull();
-        new TemplateChoices(SupportState.Rotisserie).Warning!.ShouldContain("flex");
+        new TemplateChoices().Caution().ShouldBeNull();
+        new TemplateChoices(SupportState.Rotisserie).Caution()!.ShouldContain("flex");
         var first = Make(Templates.PaintThenAssemble).Single(o => o.TemplateKey == "etch").After.Single();
         (first.AtMostMinutes, first.Lapse!.Name).ShouldBe((1440, "Clean bare metal again"));
         Of(Make(Templates.PaintThenAssemble), "sillR").Terms.ClosedUntil.ShouldNotBeNull();

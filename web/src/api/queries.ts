@@ -33,6 +33,7 @@ export const clockQuery = queryOptions({ queryKey: ["clock"], queryFn: () => ask
 /** Sampled futures of every build; they are drawn anew after a change, so the page does not wait for them. */
 export const chancesQuery = queryOptions({ queryKey: ["chances"], queryFn: () => ask(api.GET("/api/plan/chances")) });
 export const improvementQuery = queryOptions({ queryKey: ["improvement"], queryFn: () => ask(api.GET("/api/plan/improvement")) });
+export const whatIfsQuery = queryOptions({ queryKey: ["what-ifs"], queryFn: () => ask(api.GET("/api/plan/what-ifs")) });
 
 const path = (id: string) => ({ params: { path: { id } } });
 export const buildQuery = (id: string) =>
@@ -47,8 +48,10 @@ export const operationsQuery = (id: string) =>
   queryOptions({ queryKey: ["operations", id], queryFn: () => ask(api.GET("/api/builds/{id}/operations", path(id))) });
 export const whyQuery = (id: string) =>
   queryOptions({ queryKey: ["why", id], queryFn: () => ask(api.GET("/api/operations/{id}/why", path(id))) });
-export const nightsQuery = (id: string) =>
-  queryOptions({ queryKey: ["nights", id], queryFn: () => ask(api.GET("/api/builds/{id}/forecast-nights", path(id))) });
+export const outlookQuery = (id: string) =>
+  queryOptions({ queryKey: ["outlook", id], queryFn: () => ask(api.GET("/api/builds/{id}/outlook", path(id))) });
+export const besideQuery = (id: string, version: number) =>
+  queryOptions({ queryKey: ["beside", id, version], queryFn: () => ask(api.GET("/api/plan/what-ifs/{id}/beside", path(id))) });
 export const hoursQuery = (id: string) =>
   queryOptions({ queryKey: ["hours", id], queryFn: () => ask(api.GET("/api/builds/{id}/hours", path(id))) });
 export const partsQuery = (id: string) =>

@@ -8,10 +8,11 @@ import { AreaField, ChoiceField, choices, NumberField, photoChoices, TextField }
 import { FormSheet } from "../ui/FormSheet";
 import { useForm } from "../ui/useForm";
 import { useSend } from "../ui/useSend";
+import { BuildTermsSheet } from "./BuildTermsSheet";
 import { EditBuild } from "./EditBuild";
 import { useThisBuild } from "./useBuild";
 
-type Open = "move" | "status" | "question" | "brief" | "vehicle" | "agreement" | null;
+type Open = "move" | "status" | "question" | "brief" | "vehicle" | "agreement" | "terms" | null;
 
 /** What the desk does with a build as a whole: move it, pause it, ask for an answer, change what was agreed. */
 export function BuildActions() {
@@ -42,11 +43,15 @@ export function BuildActions() {
           <button type="button" className="btn" onClick={() => setOpen("agreement")}>
             Agreement
           </button>
+          <button type="button" className="btn" onClick={() => setOpen("terms")}>
+            Pace
+          </button>
         </>
       )}
       {open === "move" && <MoveSheet onClose={close} />}
       {open === "question" && <QuestionSheet onClose={close} />}
       {open === "status" && <StatusSheet onClose={close} />}
+      {open === "terms" && <BuildTermsSheet buildId={card.id} onClose={close} />}
       {(open === "brief" || open === "vehicle" || open === "agreement") && <EditBuild part={open} onClose={close} />}
     </div>
   );

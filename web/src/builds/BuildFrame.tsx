@@ -8,6 +8,7 @@ const TABS: [string, string, "all" | "desk"][] = [
   ["/arrival", "Arrival", "all"],
   ["/survey", "Survey", "all"],
   ["/sequence", "Sequence", "all"],
+  ["/forecast", "Forecast", "all"],
   ["/teardown", "Teardown", "all"],
   ["/bags", "Bags", "all"],
   ["/hours", "Hours", "all"],

@@ -105,7 +105,7 @@ function Row({ build: b, chance }: { build: Schemas["BuildCard"]; chance: Schema
         {chance && (
           <>
             {day(chance.p80)}
-            {chance.kept !== null && <span className="block text-ink2">promise kept {inTen(chance.kept)}</span>}
+            {chance.kept !== null && <span className="block text-ink2 whitespace-nowrap">promise kept {inTen(chance.kept)}</span>}
           </>
         )}
       </td>

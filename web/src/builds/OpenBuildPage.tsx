@@ -21,6 +21,7 @@ import {
   vehicleForm,
   vehicleOf,
 } from "./BuildFields";
+import { SchoolFields, USUAL_SCHOOLS } from "./SchoolFields";
 
 const SHOWN = [...BUILD_FIELDS, "clientName", "number", "scale", "priority", "template", "stationId"];
 
@@ -46,6 +47,7 @@ export function OpenBuildPage() {
     fillIn: false,
     stationId: "",
     returnOf: "",
+    choices: USUAL_SCHOOLS,
   });
   const ended = useQuery(endedQuery).data ?? [];
   const comeBack = (earlier: string) => {
@@ -84,6 +86,7 @@ export function OpenBuildPage() {
             fillIn: f.fillIn,
             stationId: f.stationId || null,
             returnOf: f.returnOf || null,
+            choices: f.choices,
           },
         }),
       ),
@@ -166,6 +169,7 @@ export function OpenBuildPage() {
             options={choices(stations, "not here yet")}
             problem={p}
           />
+          {f.template !== "small-work" && <SchoolFields schools={f.choices} onChange={(to) => set("choices")({ ...f.choices, ...to })} />}
           <CheckField label="Fill-in: takes what others leave" value={f.fillIn} onChange={set("fillIn")} />
         </div>
         <div className="mt-4">

@@ -7,6 +7,7 @@ import { CheckField, ChoiceField, choices, NumberField, TextField } from "../ui/
 import { FormSheet } from "../ui/FormSheet";
 import { useForm } from "../ui/useForm";
 import { useSend } from "../ui/useSend";
+import { LinksField, NO_TERMS, OperationTermsFields, TERM_FIELDS, type Terms } from "./OperationTermsFields";
 
 type Operation = Schemas["OperationView"];
 
@@ -21,6 +22,8 @@ const GATES: Schemas["GateKind"][] = [
   "tractionBattery",
   "asbestos",
   "handover",
+  "side",
+  "surface",
 ];
 const HAZARDS: Schemas["Hazard"][] = [
   "twoPack",
@@ -37,7 +40,9 @@ const HAZARDS: Schemas["Hazard"][] = [
   "firstDrive",
 ];
 
-const NEW: Omit<Schemas["OperationBody"], "version"> = {
+type Form = Omit<Schemas["OperationBody"], "version" | "terms"> & { terms: Terms };
+
+const NEW: Form = {
   name: "",
   stage: "metal",
   kind: "work",
@@ -54,6 +59,7 @@ const NEW: Omit<Schemas["OperationBody"], "version"> = {
   clockMinutes: 0,
   after: [],
   position: null,
+  terms: NO_TERMS,
 };
 
 /** What of an operation can be changed here; dates and hours booked move by themselves. */
@@ -74,7 +80,7 @@ export function OperationSheet({
   const shop = useQuery(shopQuery).data;
   const [id] = useState(operation?.id ?? newId());
   const panels = useQuery(bodyQuery(buildId)).data?.body.panels ?? [];
-  const [form, set, , clashes] = useForm<Omit<Schemas["OperationBody"], "version">>(operation ? fieldsOf(operation) : NEW);
+  const [form, set, , clashes] = useForm<Form>(operation ? fieldsOf(operation) : NEW);
   const body = (): Schemas["OperationBody"] => ({
     name: form.name,
     stage: form.stage,
@@ -89,6 +95,7 @@ export function OperationSheet({
     withoutStop: form.withoutStop,
     gate: form.kind === "gate" ? form.gate : null,
     hazard: form.hazard,
+    terms: form.kind === "outside" ? form.terms : { ...form.terms, supplierId: null, batch: "" },
     clockMinutes: form.kind === "cure" || form.kind === "outside" ? form.clockMinutes : 0,
     after: form.after,
     position: form.position,
@@ -106,13 +113,14 @@ export function OperationSheet({
   const none = <T extends string>(list: readonly T[], name = (v: T) => words(v)) =>
     [["", "none"], ...list.map((v) => [v, name(v)] as [string, string])] as [string, string][];
   const error = save.error ?? remove.error;
+  const others = all.filter((o) => o.id !== id);
   return (
     <FormSheet
       title={operation ? operation.name : "New operation"}
       onClose={onClose}
       onSubmit={() => save.mutate(undefined)}
       problem={error}
-      except={["name", "trade", "budgetMinutes", "panels", "gate", "clockMinutes", "after"]}
+      except={["name", "trade", "budgetMinutes", "panels", "gate", "clockMinutes", "after", ...TERM_FIELDS]}
       busy={save.isPending}
       clashes={clashes}
       more={
@@ -231,36 +239,26 @@ export function OperationSheet({
           onChange={(v) => set("clockMinutes")(Math.round((v ?? 0) * (form.kind === "cure" ? 60 : 1440)))}
         />
       )}
-      <fieldset className="col-span-2 border-t border-p3 pt-2">
-        <legend className="font-[660]">Comes after</legend>
-        {form.after.map((a) => (
-          <div key={a.operation} className="flex items-end gap-2 mb-1">
-            <span className="flex-1 self-center">{all.find((o) => o.id === a.operation)?.name}</span>
-            <NumberField
-              className="w-24"
-              label="wait, h"
-              value={a.lagMinutes / 60}
-              onChange={(v) => set("after")(form.after.map((x) => (x === a ? { ...x, lagMinutes: Math.round((v ?? 0) * 60) } : x)))}
-            />
-            <button type="button" className="btn" onClick={() => set("after")(form.after.filter((x) => x !== a))}>
-              Unlink
-            </button>
-          </div>
-        ))}
+      {form.kind === "outside" && (
         <ChoiceField
-          label="Link after…"
-          name="after"
-          problem={error}
-          value=""
-          onChange={(v) => v && set("after")([...form.after, { operation: v, lagMinutes: 0 }])}
-          options={[
-            ["", "choose an operation"],
-            ...all
-              .filter((o) => o.id !== id && !form.after.some((a) => a.operation === o.id))
-              .map((o) => [o.id, o.name] as [string, string]),
-          ]}
+          label="Comes to us, at"
+          value={form.station ?? ""}
+          onChange={(v) => set("station")((v || null) as Schemas["StationKind"] | null)}
+          options={none(STATIONS, (v) => words(v))}
         />
-      </fieldset>
+      )}
+      <LinksField after={form.after} all={others} onChange={set("after")} problem={error} />
+      <OperationTermsFields
+        kind={form.kind}
+        terms={form.terms}
+        onChange={(to) => set("terms")({ ...form.terms, ...to })}
+        unit={form.kind === "outside" ? 1440 : 60}
+        others={others}
+        people={shop?.people ?? []}
+        suppliers={shop?.suppliers ?? []}
+        things={(shop?.plan.things ?? []).map((t) => t.name)}
+        problem={error}
+      />
     </FormSheet>
   );
 }

@@ -148,13 +148,20 @@ function PartSheet({ buildId, part, onClose }: { buildId: string; part: Part | n
     supplierId: part?.supplierId ?? "",
     clientSupplied: part?.clientSupplied ?? false,
     operationId: part?.operationId ?? "",
+    measuredBy: part?.measuredBy ?? "",
   });
   const save = useSend(
     () =>
       ask(
         api.PUT("/api/builds/{id}/parts/{partId}", {
           params: { path: { id: buildId, partId: id } },
-          body: { ...form, supplierId: form.supplierId || null, operationId: form.operationId || null, version: part?.version ?? null },
+          body: {
+            ...form,
+            supplierId: form.supplierId || null,
+            operationId: form.operationId || null,
+            measuredBy: form.measuredBy || null,
+            version: part?.version ?? null,
+          },
         }),
       ),
     { says: "Saved", onDone: onClose, quiet: true },
@@ -176,6 +183,13 @@ function PartSheet({ buildId, part, onClose }: { buildId: string; part: Part | n
         value={form.operationId}
         onChange={set("operationId")}
         options={choices(operations, "none yet")}
+      />
+      <ChoiceField
+        className="col-span-2"
+        label="Ordered only once this has measured for it"
+        value={form.measuredBy}
+        onChange={set("measuredBy")}
+        options={choices(operations, "nothing to measure")}
       />
       <NumberField label="Quantity" name="quantity" value={form.quantity} onChange={(v) => set("quantity")(v ?? 0)} problem={save.error} />
       {may.desk && (

@@ -10,7 +10,9 @@ import { Shown } from "../ui/States";
 import { newest } from "../ui/useForm";
 import { useSend } from "../ui/useSend";
 import { OperationSheet } from "./OperationSheet";
+import { PlanNotes } from "./PlanNotes";
 import { reasonText } from "./reason";
+import { TemplateSheet } from "./TemplateSheet";
 import { useThisBuild } from "./useBuild";
 import { WhySheet } from "./WhySheet";
 
@@ -22,20 +24,28 @@ export function SequenceTab() {
   const shop = useQuery(shopQuery).data;
   const may = useMay();
   const [editing, setEditing] = useState<Operation | "new" | null>(null);
+  const [renewing, setRenewing] = useState(false);
   const [withDone, setWithDone] = useState(false);
   const [asked, setAsked] = useState<Operation | null>(null);
-  const person = (id: string | null) => shop?.people.find((p) => p.id === id)?.name ?? "";
+  const crew = (ids: readonly string[]) => ids.map((id) => shop?.people.find((p) => p.id === id)?.name ?? "").join(", ");
   return (
     <div className="px-5 pt-3 pb-10">
       <div className="flex items-baseline gap-4 mb-1">
         <h1>Sequence</h1>
         <p className="text-ink2 flex-1">In order of work. Dates are the plan's; the reason says why not earlier.</p>
         {may.manager && (
-          <button type="button" className="btn" onClick={() => setEditing("new")}>
-            Add an operation
-          </button>
+          <>
+            <button type="button" className="btn" onClick={() => setRenewing(true)}>
+              Plan again from a template
+            </button>
+            <button type="button" className="btn" onClick={() => setEditing("new")}>
+              Add an operation
+            </button>
+          </>
         )}
       </div>
+      <PlanNotes buildId={card.id} />
+      {renewing && <TemplateSheet buildId={card.id} onClose={() => setRenewing(false)} />}
       <Shown of={operations}>
         {(all) => {
           const names = new Map(all.map((o) => [o.id, o.name]));
@@ -111,7 +121,8 @@ export function SequenceTab() {
                           ) : o.starts && o.finishes ? (
                             <span>
                               {day(dateOf(o.starts))} to {day(dateOf(o.finishes))}
-                              <span className="block text-ink2">{person(o.plannedPersonId)}</span>
+                              <span className="block text-ink2">{crew(o.plannedPeople)}</span>
+                              {o.missesDeadline && <span className="block text-oxide">after {day(o.terms.deadline)}</span>}
                             </span>
                           ) : (
                             "not planned"

@@ -58,6 +58,7 @@ const part = (change: Partial<Schemas["PartView"]> = {}): Schemas["PartView"] =>
   supplierId: "mar",
   clientSupplied: false,
   operationId: "o1",
+  measuredBy: null,
   state: "ordered",
   orderedOn: "2026-10-02",
   expectedOn: null,

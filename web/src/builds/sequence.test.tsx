@@ -47,7 +47,10 @@ const operation = (change: Partial<Schemas["OperationView"]>): Schemas["Operatio
   starts: "2026-10-13T07:00:00Z",
   finishes: "2026-10-14T10:00:00Z",
   plannedPersonId: "wil",
+  plannedPeople: ["wil"],
+  missesDeadline: false,
   reason: null,
+  terms: {},
   version: 7,
   ...change,
 });

@@ -1,6 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { useNavigate } from "@tanstack/react-router";
-import { api, ask, type Schemas } from "../api/client";
+import { api, ask, newId, type Schemas } from "../api/client";
 import { floorQuery, shopQuery, useMay } from "../api/queries";
 import { day, days, hm, money, today, weekday } from "../format";
 import { FloorPlan } from "../pictures/FloorPlan";
@@ -23,7 +23,7 @@ export function FloorPage() {
                   <h1>Floor</h1>
                   <p className="text-ink2">
                     <b className="text-ink">{fl.onTheClock}</b> on the clock, <b className="text-ink">{hm(fl.todayMinutes)}</b> h logged
-                    today.
+                    today. Under a share: the day it is done by, 8 times in 10.
                     {fl.nextFreight && ` Next freight ${freight(fl.nextFreight, fl.onFreight)}.`}
                   </p>
                 </div>
@@ -69,6 +69,7 @@ function Decisions({ floor }: { floor: Schemas["FloorView"] }) {
           <DecisionRow key={d.id} decision={d} first={i === 0} />
         ))}
       </ol>
+      <Contentions rows={floor.contentions} />
       {(free.length > 0 || floor.readyGates.length > 0) && (
         <div className="border-t border-p3 pt-2">
           <b>No delay yet</b>
@@ -88,8 +89,65 @@ function Decisions({ floor }: { floor: Schemas["FloorView"] }) {
           </ul>
         </div>
       )}
-      {floor.decisions.length === 0 && floor.readyGates.length === 0 && <p className="text-ink2">Nothing waits.</p>}
+      {floor.decisions.length === 0 && floor.readyGates.length === 0 && floor.contentions.length === 0 && <p className="text-ink2">Nothing waits.</p>}
     </section>
+  );
+}
+
+const apart = (by: number) => `${days(Math.abs(by))} ${Math.abs(by) === 1 ? "day" : "days"}`;
+
+/** Two builds that want the same: who goes first is the manager's word. */
+function Contentions({ rows }: { rows: Schemas["ContentionView"][] }) {
+  const may = useMay();
+  const answer = useSend(
+    (a: { row: Schemas["ContentionView"]; turned: boolean }) =>
+      ask(
+        api.POST("/api/plan/contentions/answer", {
+          body: { id: newId(), first: a.row.first, second: a.row.second, turned: a.turned },
+        }),
+      ),
+    { says: "Settled" },
+  );
+  if (rows.length === 0) return null;
+  return (
+    <div className="border-t border-p3 pt-2 mb-2">
+      <b>Who goes first</b>
+      <ul>
+        {rows.slice(0, 3).map((c) => (
+          <li key={c.first + c.second} className="py-1">
+            <span className="flex flex-wrap items-center gap-1">
+              <Dab number={c.secondNumber} colour={c.secondColourHex} w={26} h={15} size={11} />
+              {c.operation} waits: {c.over}.
+            </span>
+            <span className="text-ink2">
+              With {c.secondNumber} first it is done {apart(c.secondGains)} {c.secondGains >= 0 ? "sooner" : "later"}, {c.firstNumber}{" "}
+              {apart(c.firstLoses)} {c.firstLoses >= 0 ? "later" : "sooner"}.
+            </span>
+            {may.manager && (
+              <span className="flex gap-2 mt-1">
+                <button
+                  type="button"
+                  className="btn"
+                  disabled={answer.isPending}
+                  onClick={() => answer.mutate({ row: c, turned: true })}
+                >
+                  {c.secondNumber} first
+                </button>
+                <button
+                  type="button"
+                  className="btn"
+                  disabled={answer.isPending}
+                  onClick={() => answer.mutate({ row: c, turned: false })}
+                >
+                  {c.firstNumber} first, as it stands
+                </button>
+              </span>
+            )}
+          </li>
+        ))}
+      </ul>
+      {rows.length > 3 && <p className="text-ink2">{rows.length - 3} more stand behind these.</p>}
+    </div>
   );
 }
 

@@ -85,7 +85,9 @@ function EstimateLede({ page, figures }: { page: Page; figures: Schemas["PaperFi
     <p className="lede">
       Most likely <b>{money(page.totals.net)}</b> before tax. Eight times in ten such work ends below <b>{money(figures.high)}</b>. It is an
       estimate, not a price: you pay for what is done, and nothing is added without your word.
-      {page.likely && ` By today's plan it is ready about ${longDay(page.likely)}.`}
+      {page.likely && ` By today's plan it is ready about ${longDay(page.likely)}`}
+      {page.inTenBy && `, eight times in ten by ${longDay(page.inTenBy)}`}
+      {page.likely && "."}
     </p>
   );
 }

@@ -1,6 +1,6 @@
-import { useQueries } from "@tanstack/react-query";
+import { useQueries, useQuery } from "@tanstack/react-query";
 import type { Schemas } from "../api/client";
-import { styleQuery } from "../api/queries";
+import { chancesQuery, styleQuery } from "../api/queries";
 import { addDays, day, hm, percent, scaleMark, today, weekday } from "../format";
 import { GUIDE, INK2, OXIDE, P0, P2, P3, seeded } from "../tokens";
 import { DabMark } from "../ui/Dab";
@@ -244,6 +244,7 @@ function Standing({
   onOpen: (b: Card) => void;
   small?: boolean;
 }) {
+  const by = useQuery(chancesQuery).data?.find((c) => c.id === build.id)?.p80;
   const cm = px(10);
   const long = (build.dimensions.lengthMm / 10) * cm * PLAN_LENGTH;
   const wide = (build.dimensions.widthMm / 10) * cm;
@@ -267,7 +268,7 @@ function Standing({
           ? `nobody; next ${day(build.nextOn)}`
           : "nobody");
   const goes = move && `goes to ${move.to.name} ${weekday(move.on)}`;
-  const aria = [`Build ${build.number}, ${build.title}`, percent(build.share), second + idle, waits ?? build.holds, goes]
+  const aria = [`Build ${build.number}, ${build.title}`, percent(build.share), second + idle, waits ?? build.holds, goes, by && `eight times in ten done by ${day(by)}`]
     .filter(Boolean)
     .join(". ");
   const limit = Math.max(20, Math.floor((w + 4) / 5.5));
@@ -296,6 +297,11 @@ function Standing({
           <text x={x + w - 52} y={textTop + 13} className="pc">
             {percent(build.share)}
           </text>
+          {by && (
+            <text x={x + w - 52} y={textTop + 28} className="wt">
+              {day(by)}
+            </text>
+          )}
         </>
       )}
       <g transform={`translate(${f(x + 7)},${f(textTop)})`}>

@@ -37,7 +37,7 @@ export function Ready({ page }: { page: Page }) {
   const cases = casesOf(page);
   const height = 72 + Math.max(1, cases.length) * ROW;
   const from = at(page.on);
-  const marks = [...cases.map((c) => c.on), page.promised, ...page.milestones.map((m) => m.on)].filter((d): d is string => d !== null);
+  const marks = [...cases.map((c) => c.on), page.inTenBy ?? null, page.promised, ...page.milestones.map((m) => m.on)].filter((d): d is string => d !== null);
   const to = Math.max(from + 14, ...marks.map(at)) + 7;
   const x = (date: string) => ((at(date) - from) / (to - from)) * (WIDTH - 40);
   const late = page.promised !== null && cases[0] !== undefined && cases[0].on > page.promised;
@@ -45,6 +45,7 @@ export function Ready({ page }: { page: Page }) {
     ...(cases.length === 0
       ? ["no date yet"]
       : cases.map((c) => [c.words.toLowerCase(), `likely ready ${day(c.on)}`].filter(Boolean).join(": "))),
+    page.inTenBy && `eight times in ten by ${day(page.inTenBy)}`,
     page.promised && `promised ${day(page.promised)}`,
   ]
     .filter(Boolean)
@@ -69,6 +70,9 @@ export function Ready({ page }: { page: Page }) {
         {cases.map((c, i) => (
           <Spindle key={c.words} of={c} x={x(c.on)} y={58 + i * ROW} paint={page.colourHex} />
         ))}
+        {page.inTenBy && cases[0] && page.inTenBy > cases[0].on && (
+          <path d={`M${f(x(cases[0].on))},58H${f(x(page.inTenBy))}M${f(x(page.inTenBy))},52V64`} stroke={INK} strokeWidth="1.6" fill="none" />
+        )}
         {page.promised && (
           <g stroke={late ? OXIDE : INK} fill="none" strokeWidth="1.5">
             <path d={`M${f(x(page.promised))},${height - 30}V24l-14,5l14,5`} />
@@ -96,7 +100,10 @@ export function Ready({ page }: { page: Page }) {
             </g>
           ))}
       </svg>
-      <figcaption>Upright mark: the likely day by today's plan. Flag: the day that was promised.</figcaption>
+      <figcaption>
+        Upright mark: the likely day by today's plan.
+        {page.inTenBy && ` Whisker: eight times in ten it is ready by ${day(page.inTenBy)}.`} Flag: the day that was promised.
+      </figcaption>
     </figure>
   );
 }

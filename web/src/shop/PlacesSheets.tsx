@@ -1,6 +1,7 @@
 import { useState } from "react";
 import { api, ask, newId, type Schemas } from "../api/client";
 import { STATIONS, WEEKDAYS } from "../format";
+import { ChecksField } from "../ui/ChecksField";
 import { CheckField, ChoiceField, LengthField, NumberField, TextField } from "../ui/Field";
 import { FormSheet } from "../ui/FormSheet";
 import { useForm } from "../ui/useForm";
@@ -62,7 +63,12 @@ export function StationSheet({ station, onClose }: { station: Schemas["StationVi
 
 export function SupplierSheet({ supplier, onClose }: { supplier: Schemas["SupplierView"] | null; onClose: () => void }) {
   const [id] = useState(supplier?.id ?? newId());
-  const [f, set, , clashes] = useForm({ name: supplier?.name ?? "", what: supplier?.what ?? "", freightDays: supplier?.freightDays ?? [] });
+  const [f, set, , clashes] = useForm({
+    name: supplier?.name ?? "",
+    what: supplier?.what ?? "",
+    freightDays: supplier?.freightDays ?? [],
+    workDays: supplier?.workDays ?? [],
+  });
   const save = useSend(
     () => ask(api.PUT("/api/shop/suppliers/{id}", { params: { path: { id } }, body: { ...f, version: supplier?.version ?? null } })),
     { says: "Saved", onDone: onClose, quiet: true },
@@ -92,6 +98,12 @@ export function SupplierSheet({ supplier, onClose }: { supplier: Schemas["Suppli
           ))}
         </div>
       </fieldset>
+      <ChecksField
+        legend="Days they work; none is Monday to Friday"
+        named={WEEKDAYS.map((d) => ({ id: d, name: d }))}
+        chosen={f.workDays}
+        onChange={(v) => set("workDays")(v as typeof f.workDays)}
+      />
     </FormSheet>
   );
 }

@@ -1,11 +1,12 @@
 import { useState } from "react";
 import { api, ask, newId, type Schemas } from "../api/client";
-import { today, WEEKDAYS } from "../format";
+import { today } from "../format";
 import { ChoiceField, LengthField, NumberField, TextField } from "../ui/Field";
 import { FormSheet } from "../ui/FormSheet";
 import { ListField } from "../ui/ListField";
 import { useForm } from "../ui/useForm";
 import { useSend } from "../ui/useSend";
+import { ShiftsField } from "./ShiftsField";
 
 function useSaveSettings(settings: Schemas["SettingsBody"], onClose: () => void) {
   return useSend((body: Schemas["SettingsBody"]) => ask(api.PUT("/api/shop/settings", { body: { ...body, version: settings.version } })), {
@@ -216,7 +217,6 @@ export function SettingsSheet({ settings, onClose }: { settings: Schemas["Settin
 export function WeekSheet({ settings, onClose }: { settings: Schemas["SettingsBody"]; onClose: () => void }) {
   const save = useSaveSettings(settings, onClose);
   const [f, set, , clashes] = useForm({ week: settings.week });
-  const hour = (at: string) => at.slice(0, 5);
   return (
     <FormSheet
       title="The week"
@@ -228,40 +228,9 @@ export function WeekSheet({ settings, onClose }: { settings: Schemas["SettingsBo
       busy={save.isPending}
       clashes={clashes}
     >
-      <ListField
-        rows={f.week}
-        onChange={set("week")}
-        add="Add a shift"
-        next={() => ({ day: "saturday" as const, from: "08:00:00", to: "12:00:00", breaks: [] })}
-      >
-        {(shift, change) => (
-          <div className="flex-1 border-t border-p2 pt-2 grid grid-cols-[1fr_80px_80px] gap-2 items-end">
-            <ChoiceField
-              label="Day"
-              value={shift.day}
-              onChange={(v) => change({ day: v })}
-              options={WEEKDAYS.map((d) => [d, d] as const)}
-            />
-            <TextField label="From" type="time" value={hour(shift.from)} onChange={(v) => change({ from: `${v}:00` })} />
-            <TextField label="To" type="time" value={hour(shift.to)} onChange={(v) => change({ to: `${v}:00` })} />
-            <ListField
-              className="col-span-3"
-              rows={shift.breaks}
-              onChange={(breaks) => change({ breaks })}
-              add="Add a break"
-              next={() => ({ from: "12:00:00", to: "12:30:00" })}
-            >
-              {(pause, changeBreak) => (
-                <>
-                  <span className="text-ink2 flex-1">unpaid break</span>
-                  <TextField label="From" type="time" value={hour(pause.from)} onChange={(v) => changeBreak({ from: `${v}:00` })} />
-                  <TextField label="To" type="time" value={hour(pause.to)} onChange={(v) => changeBreak({ to: `${v}:00` })} />
-                </>
-              )}
-            </ListField>
-          </div>
-        )}
-      </ListField>
+      <div className="col-span-2">
+        <ShiftsField week={f.week} onChange={set("week")} />
+      </div>
     </FormSheet>
   );
 }

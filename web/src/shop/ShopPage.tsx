@@ -2,13 +2,14 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, ask, type Schemas } from "../api/client";
 import { shopQuery } from "../api/queries";
-import { day, money, size, today, WEEKDAYS } from "../format";
+import { day, money, size, supportName, today, WEEKDAYS, words } from "../format";
 import { Empty, Shown } from "../ui/States";
 import { newest } from "../ui/useForm";
 import { useSend } from "../ui/useSend";
 import { AbsenceSheet, AccountSheet, PersonSheet, RateSheet } from "./PeopleSheets";
 import { StationSheet, SupplierSheet } from "./PlacesSheets";
 import { ClosedSheet, SettingsSheet, WeekSheet } from "./SettingsSheets";
+import { PersonTermsSheet, PlanRulesSheet, StationTermsSheet } from "./TermsSheets";
 
 type Shop = Schemas["ShopView"];
 type Editing =
@@ -19,6 +20,9 @@ type Editing =
   | { what: "absence"; person: Schemas["PersonView"] }
   | { what: "station"; station: Schemas["StationView"] | null }
   | { what: "supplier"; supplier: Schemas["SupplierView"] | null }
+  | { what: "personTerms"; person: Schemas["PersonView"] }
+  | { what: "stationTerms"; station: Schemas["StationView"] }
+  | { what: "planRules" }
   | { what: "closed" }
   | { what: "account" };
 
@@ -38,6 +42,7 @@ export function ShopPage() {
               <People shop={s} edit={setEditing} />
               <Stations shop={s} edit={setEditing} />
               <Suppliers shop={s} edit={setEditing} />
+              <PlanRules shop={s} edit={setEditing} />
               <Accounts edit={setEditing} />
             </div>
             {editing?.what === "settings" && <SettingsSheet settings={s.settings} onClose={close} />}
@@ -47,6 +52,13 @@ export function ShopPage() {
             {editing?.what === "absence" && <AbsenceSheet person={editing.person} onClose={close} />}
             {editing?.what === "station" && <StationSheet station={newest(editing.station, s.stations)} onClose={close} />}
             {editing?.what === "supplier" && <SupplierSheet supplier={newest(editing.supplier, s.suppliers)} onClose={close} />}
+            {editing?.what === "personTerms" && (
+              <PersonTermsSheet person={newest(editing.person, s.people) ?? editing.person} week={s.settings.week} onClose={close} />
+            )}
+            {editing?.what === "stationTerms" && (
+              <StationTermsSheet station={newest(editing.station, s.stations) ?? editing.station} onClose={close} />
+            )}
+            {editing?.what === "planRules" && <PlanRulesSheet shop={s} onClose={close} />}
             {editing?.what === "closed" && <ClosedSheet onClose={close} />}
             {editing?.what === "account" && <AccountSheet people={s.people} onClose={close} />}
           </>
@@ -198,6 +210,16 @@ function People({ shop, edit }: Part) {
                   >
                     Away{p.absences.length > 0 ? ` (${p.absences.length})` : ""}
                   </button>{" "}
+                  {p.terms && (
+                    <button
+                      type="button"
+                      className="btn"
+                      aria-label={`Hours and pace of ${p.name}`}
+                      onClick={() => edit({ what: "personTerms", person: p })}
+                    >
+                      Hours
+                    </button>
+                  )}{" "}
                   <button type="button" className="btn" aria-label={`Edit ${p.name}`} onClick={() => edit({ what: "person", person: p })}>
                     Edit
                   </button>
@@ -227,8 +249,22 @@ function Stations({ shop, edit }: Part) {
               <td>
                 {size(s.widthMm, s.depthMm)}
                 {s.doorHeightMm ? `, door ${size(s.doorHeightMm)} high` : ""}
+                {s.terms.inspectedUntil && (
+                  <span className={`block ${s.terms.inspectedUntil < today() ? "text-oxide" : "text-ink2"}`}>
+                    {s.terms.inspected || "inspected"} until {day(s.terms.inspectedUntil)}
+                    {s.terms.inspectedUntil < today() && ": closed"}
+                  </span>
+                )}
               </td>
-              <td className="text-right">
+              <td className="text-right whitespace-nowrap">
+                <button
+                  type="button"
+                  className="btn"
+                  aria-label={`Use of ${s.name}`}
+                  onClick={() => edit({ what: "stationTerms", station: s })}
+                >
+                  Use
+                </button>{" "}
                 <button type="button" className="btn" aria-label={`Edit ${s.name}`} onClick={() => edit({ what: "station", station: s })}>
                   Edit
                 </button>
@@ -257,6 +293,29 @@ function Suppliers({ shop, edit }: Part) {
                   Edit
                 </button>
               </td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </Section>
+  );
+}
+
+function PlanRules({ shop: { plan }, edit }: Part) {
+  const rows: [string, string][] = [
+    ["Shared things", (plan.things ?? []).map((t) => `${t.count} ${t.name}`).join(", ") || "none"],
+    ["Not in one air, or at once", (plan.air ?? []).map((a) => `${words(a.one)} and ${words(a.other)}`).join(", ") || "no rule"],
+    ["Rolls", (plan.supports ?? []).filter((s) => s.rolls).map((s) => supportName(s.state)).join(", ") || "nothing"],
+    ["Under a door", `${size(plan.doorMarginMm ?? 0)} kept free`],
+  ];
+  return (
+    <Section title="The plan keeps to" action="Change" onAction={() => edit({ what: "planRules" })}>
+      <table className="rows">
+        <tbody>
+          {rows.map(([k, v]) => (
+            <tr key={k}>
+              <td className="text-ink2 w-[170px]">{k}</td>
+              <td>{v}</td>
             </tr>
           ))}
         </tbody>

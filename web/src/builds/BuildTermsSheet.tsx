@@ -1,0 +1,75 @@
+import { useQuery } from "@tanstack/react-query";
+import { api, ask, type Schemas } from "../api/client";
+import { buildQuery } from "../api/queries";
+import { SUPPORTS, supportName } from "../format";
+import { CheckField, ChoiceField, NumberField } from "../ui/Field";
+import { FormSheet } from "../ui/FormSheet";
+import { Shown } from "../ui/States";
+import { useForm } from "../ui/useForm";
+import { useSend } from "../ui/useSend";
+
+/** How fast money may be spent, what lateness counts, how the shell is held. */
+export function BuildTermsSheet({ buildId, onClose }: { buildId: string; onClose: () => void }) {
+  return <Shown of={useQuery(buildQuery(buildId))}>{(b) => <Form build={b} onClose={onClose} />}</Shown>;
+}
+
+function Form({ build, onClose }: { build: Schemas["BuildView"]; onClose: () => void }) {
+  const kept = build.terms;
+  const [f, set, , clashes] = useForm({
+    weight: kept.weight ?? 1,
+    support: (kept.support ?? "") as Schemas["SupportState"] | "",
+    perMonth: kept.spending?.perMonth ?? null,
+    asFarAsPaid: kept.spending?.asFarAsPaid ?? false,
+  });
+  const save = useSend(
+    () =>
+      ask(
+        api.PUT("/api/builds/{id}/terms", {
+          params: { path: { id: build.id } },
+          body: {
+            terms: {
+              weight: f.weight,
+              support: f.support || null,
+              spending: f.perMonth !== null || f.asFarAsPaid ? { perMonth: f.perMonth, asFarAsPaid: f.asFarAsPaid } : null,
+            },
+            version: build.version,
+          },
+        }),
+      ),
+    { says: "Saved", onDone: onClose, quiet: true },
+  );
+  return (
+    <FormSheet
+      title={`What the plan keeps to for ${build.number}`}
+      note="Nothing starts that the money does not cover; the sequence says when the next is needed."
+      onClose={onClose}
+      onSubmit={() => save.mutate(undefined)}
+      problem={save.error}
+      except={["weight", "perMonth"]}
+      busy={save.isPending}
+      clashes={clashes}
+    >
+      <NumberField
+        label="May spend a month, with tax"
+        name="perMonth"
+        value={f.perMonth}
+        onChange={set("perMonth")}
+        problem={save.error}
+      />
+      <CheckField label="Only as far as the client has paid" value={f.asFarAsPaid} onChange={set("asFarAsPaid")} />
+      <NumberField
+        label="A day late counts, times"
+        name="weight"
+        value={f.weight}
+        onChange={(v) => set("weight")(v ?? 1)}
+        problem={save.error}
+      />
+      <ChoiceField
+        label="The shell was held, before any work"
+        value={f.support}
+        onChange={set("support")}
+        options={[["", "not looked at"], ...SUPPORTS.map((s) => [s, supportName(s)] as [typeof s, string])]}
+      />
+    </FormSheet>
+  );
+}

@@ -1,0 +1,28 @@
+import type { Schemas } from "../api/client";
+import { TEMPLATE_SCHOOLS } from "../format";
+import { ChoiceField } from "../ui/Field";
+
+export type Schools = Required<Schemas["TemplateChoices"]>;
+
+export const USUAL_SCHOOLS: Schools = {
+  hold: "jig",
+  blast: "bareFirst",
+  sides: "oneAtATime",
+  filler: "epoxyFirst",
+  gaps: "both",
+  wiring: "afterPaint",
+};
+
+/** Where practitioners differ: the schools that a sequence follows. */
+export function SchoolFields({ schools, onChange }: { schools: Schools; onChange: (to: Partial<Schools>) => void }) {
+  return (
+    <>
+      <ChoiceField label="Shell is held" value={schools.hold} onChange={(v) => onChange({ hold: v })} options={TEMPLATE_SCHOOLS.hold} />
+      <ChoiceField label="Blasted" value={schools.blast} onChange={(v) => onChange({ blast: v })} options={TEMPLATE_SCHOOLS.blast} />
+      <ChoiceField label="Sides" value={schools.sides} onChange={(v) => onChange({ sides: v })} options={TEMPLATE_SCHOOLS.sides} />
+      <ChoiceField label="Filler" value={schools.filler} onChange={(v) => onChange({ filler: v })} options={TEMPLATE_SCHOOLS.filler} />
+      <ChoiceField label="Gaps are judged" value={schools.gaps} onChange={(v) => onChange({ gaps: v })} options={TEMPLATE_SCHOOLS.gaps} />
+      <ChoiceField label="Wiring" value={schools.wiring} onChange={(v) => onChange({ wiring: v })} options={TEMPLATE_SCHOOLS.wiring} />
+    </>
+  );
+}
