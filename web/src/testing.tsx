@@ -82,6 +82,7 @@ export const card = (change: Partial<Schemas["BuildCard"]>): Schemas["BuildCard"
   coats: { bonnet: "epoxy" },
   leftAt: "",
   firstMove: "",
+  partly: false,
   ...change,
 });
 

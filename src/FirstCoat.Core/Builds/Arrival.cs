@@ -37,6 +37,9 @@ public sealed record Lowering(string How, int ByMm);
 public sealed record Heights(int BodyMm, int DollyMm, int KeptFreeMm, List<Lowering> Lower)
 {
     public int OnDollyMm => BodyMm + DollyMm;
+
+    /// <summary>The body as low as the best known way makes it; how it is done is told where the vehicle's doors are.</summary>
+    public int LowestMm => BodyMm - Lower.Select(l => l.ByMm).DefaultIfEmpty(0).Max();
 }
 
 /// <summary>One picture of the arrival round.</summary>

@@ -39,7 +39,8 @@ public sealed record Contention(string First, string Second, string Operation, W
             }
 
             var (loses, gains) = (Days(other.Builds[first.Id].Finish - plan.Builds[first.Id].Finish), Days(plan.Builds[second.Id].Finish - other.Builds[second.Id].Finish));
-            return Math.Abs(loses) >= 1 || Math.Abs(gains) >= 1 ? new(first.Id, second.Id, waits.Id, waits.Reason.Kind, waits.Reason.Text, loses, gains, ranks) : null;
+            // Where turning round helps neither there is nothing to decide.
+            return gains > 0 && (Math.Abs(loses) >= 1 || gains >= 1) ? new(first.Id, second.Id, waits.Id, waits.Reason.Kind, waits.Reason.Text, loses, gains, ranks) : null;
         }
 
         return null;

@@ -21,8 +21,12 @@ public sealed record RiskCarrier(string Operation, double Days);
 
 /// <summary>When a build is likely finished, on the axis of minutes.</summary>
 /// <param name="P80">Spoken "8 in 10".</param>
-/// <param name="Kept">Share of the futures that keep the promise; null: nothing is promised.</param>
-public sealed record BuildOutlook(string Build, long P50, long P80, long P90, double? Kept, IReadOnlyList<RiskCarrier> Risks);
+/// <param name="Kept">Share of the futures that keep the promise; null: nothing is promised, or nothing can be said of it.</param>
+public sealed record BuildOutlook(string Build, long P50, long P80, long P90, double? Kept, IReadOnlyList<RiskCarrier> Risks)
+{
+    /// <summary>Some of its work has no date in the plan: the days are of the rest.</summary>
+    public bool Partly { get; init; }
+}
 
 /// <summary>What the sampled futures of a shop say.</summary>
 public sealed record Outlook(IReadOnlyDictionary<string, BuildOutlook> Builds)
@@ -42,6 +46,7 @@ public sealed record Outlook(IReadOnlyDictionary<string, BuildOutlook> Builds)
     {
         var run = new PlanRun(problem);
         var sampler = new FutureSampler(problem, run.Shop, beliefs);
+        var partly = Partly(run);
         var finishes = new int[problem.Builds.Count][];
         for (var b = 0; b < finishes.Length; b++)
         {
@@ -69,17 +74,26 @@ public sealed record Outlook(IReadOnlyDictionary<string, BuildOutlook> Builds)
         });
 
         var all = sums.Aggregate((a, b) => a.With(b));
-        return new(problem.Builds.Select((b, i) => Build(problem, run.Shop, b, i, finishes[i], all)).ToDictionary(o => o.Build));
+        return new(problem.Builds.Select((b, i) => Build(problem, run.Shop, b, i, finishes[i], all, partly.Contains(i))).ToDictionary(o => o.Build));
     }
 
-    private static BuildOutlook Build(PlanProblem problem, ShopModel shop, PlanBuild build, int number, int[] finishes, RiskSums sums)
+    private static BuildOutlook Build(PlanProblem problem, ShopModel shop, PlanBuild build, int number, int[] finishes, RiskSums sums, bool partly)
     {
         var sorted = finishes.Select(f => (double)f).Order().ToList();
         long At(double p) => problem.Now + (long)Math.Ceiling(Quantile.Of(sorted, p));
         var risks = Enumerable.Range(0, shop.Model.Count).Where(o => shop.Model.Build[o] == number)
             .Select(o => new RiskCarrier(shop.Operations[o].Id, Math.Round(sums.Pull(o, number) / 1440, 1))).Where(r => r.Days > 0).OrderByDescending(r => r.Days).Take(MostRisks).ToList();
-        double? kept = build.Due is { } due ? finishes.Count(f => problem.Now + f <= due) / (double)finishes.Length : null;
-        return new(build.Id, At(0.5), At(0.8), At(0.9), kept, risks);
+        double? kept = !partly && build.Due is { } due ? finishes.Count(f => problem.Now + f <= due) / (double)finishes.Length : null;
+        return new(build.Id, At(0.5), At(0.8), At(0.9), kept, risks) { Partly = partly };
+    }
+
+    /// <summary>Builds that have work without a date.</summary>
+    private static HashSet<int> Partly(PlanRun run)
+    {
+        var decoder = new Decoder(run.Shop.Model);
+        decoder.Decode(run.Order);
+        var schedule = decoder.Schedule();
+        return [.. Enumerable.Range(0, run.Shop.Model.Count).Where(o => schedule.Start[o] >= Model.Parked).Select(o => run.Shop.Model.Build[o])];
     }
 }
 

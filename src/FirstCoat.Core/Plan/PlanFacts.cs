@@ -42,8 +42,8 @@ public sealed record PlanFacts
     /// <summary>Who worked on an operation last.</summary>
     public IReadOnlyDictionary<Guid, Guid> LastPerson { get; init; } = new Dictionary<Guid, Guid>();
 
-    /// <summary>Height of a body on its wheels by build, in millimetres, where it was measured.</summary>
-    public IReadOnlyDictionary<Guid, int> Heights { get; init; } = new Dictionary<Guid, int>();
+    /// <summary>Heights by build, where they were measured.</summary>
+    public IReadOnlyDictionary<Guid, Heights> Heights { get; init; } = new Dictionary<Guid, Heights>();
 
     /// <summary>By build, where its spending has a pace.</summary>
     public IReadOnlyDictionary<Guid, CoverSoFar> Covers { get; init; } = new Dictionary<Guid, CoverSoFar>();

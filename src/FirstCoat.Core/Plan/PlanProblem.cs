@@ -93,6 +93,9 @@ public sealed record PlanBuild(string Id, string Name, IReadOnlyList<PlanOperati
     /// <summary>How the shell stands now.</summary>
     public PlanSupport? Support { get; init; }
 
+    /// <summary>The kind of station at which the vehicle stands; there it need not be moved to. Null: not known.</summary>
+    public string? StandsAt { get; init; }
+
     /// <summary>Height of the shell on its wheels, in millimetres; null: not measured.</summary>
     public int? HeightMm { get; init; }
 }

@@ -106,18 +106,21 @@ internal sealed class ShopProblem
             SideLocks = [.. open.Where(o => o.Terms.ClosedUntil is { } c && all.TryGetValue(c, out var other) && !other.IsDone).GroupBy(o => o.Terms.ClosedUntil!.Value).Select(g => new PlanSideLock(g.Key.ToString(), [.. g.Select(o => o.Id.ToString())]))],
             OneAtATime = [.. open.Where(o => o.Terms.OneAtATime.Length > 0).GroupBy(o => o.Terms.OneAtATime).Where(g => g.Count() > 1).Select(g => g.Select(o => o.Id.ToString()).ToList())],
             Support = SupportNow(b, all.Values),
-            HeightMm = _f.Heights.TryGetValue(b.Id, out var height) ? height : null,
+            StandsAt = _f.Stations.FirstOrDefault(s => s.Id == b.StationId)?.Kind.ToString(),
+            HeightMm = _f.Heights.GetValueOrDefault(b.Id)?.LowestMm,
         };
     }
 
     /// <summary>As finished work left it, else as it was at the start.</summary>
     private PlanSupport? SupportNow(Build b, IEnumerable<Operation> operations) =>
-        (operations.Where(o => o is { IsDone: true, Terms.Sets: not null }).MaxBy(o => o.DoneAt)?.Terms.Sets ?? b.Terms.Support) is { } state ? Support(state) : null;
+        (operations.Where(o => o is { IsDone: true, Terms.Sets: not null }).MaxBy(o => o.DoneAt)?.Terms.Sets ?? b.Terms.Support) is { } state ? Support(b.Id, state) : null;
 
-    private PlanSupport Support(SupportState state)
+    /// <summary>A dolly that was measured with the vehicle counts instead of the shop's usual one.</summary>
+    private PlanSupport Support(Guid build, SupportState state)
     {
         var facts = _f.Shop.Plan.Of(state);
-        return new(Words(state), facts.Rolls, facts.LiftMm);
+        var dolly = facts.LiftMm > 0 && _f.Heights.GetValueOrDefault(build) is { DollyMm: > 0 and var measured } ? measured : facts.LiftMm;
+        return new(Words(state), facts.Rolls, dolly);
     }
 
     private static string Words(SupportState state) => state switch
@@ -228,7 +231,7 @@ internal sealed class ShopProblem
             Cost = trade is { } of ? Cost(of, minutes, t) : 0,
             Needs = [.. t.Needs.Select(Words)],
             Forbids = [.. t.Forbids.Select(Words)],
-            Sets = t.Sets is { } sets ? Support(sets) : null,
+            Sets = t.Sets is { } sets ? Support(b.Id, sets) : null,
             Body = sent ? BodyUse.Beside : t.Body,
         };
     }

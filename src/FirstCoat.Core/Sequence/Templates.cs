@@ -186,7 +186,7 @@ public static class Templates
         /// <returns>What paint follows.</returns>
         private string Mechanics()
         {
-            d.Work("offjig", Stage.Metal, choices.Hold == SupportState.Wheels ? "Chocks away" : "On the paint cart", Trade.Metal, 2, StationKind.Bay, after: ["weldout"], hazard: Hazard.Lifting);
+            d.Work("offjig", Stage.Metal, choices.Hold == SupportState.Wheels ? "Chocks away" : "On the paint cart", Trade.Metal, 2, MetalStation, after: ["weldout"], hazard: Hazard.Lifting);
             d.Set("offjig", t => t with { Sets = choices.Hold == SupportState.Wheels ? SupportState.Wheels : SupportState.Cart, With = [new(Trade.Hand, 1)] });
             d.Work("mockup", Stage.Driveline, "Mock up engine, gearbox, brackets", Trade.Mechanic, 18, StationKind.Lift, after: ["g-fitup"], hazard: Hazard.Lifting);
             if (choices.Wiring == WiringSchool.OnBareMetal)

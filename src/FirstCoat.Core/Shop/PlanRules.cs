@@ -31,7 +31,7 @@ public sealed record PlanRules
 
     public List<SupportFacts> Supports { get; init; } =
     [
-        new(SupportState.OwnChassis, false, 0),
+        new(SupportState.OwnChassis, true, 0),
         new(SupportState.Jig, false, 0),
         new(SupportState.Cart, true, 450),
         new(SupportState.Rotisserie, true, 600),

@@ -26,10 +26,11 @@ public sealed record NextMove(StationKind To, LocalDate On, Stage Stage, Guid? S
 /// <param name="Holds">What holds it now, in words.</param>
 /// <param name="UntouchedDays">Days since its last hour; null: nothing was ever booked.</param>
 /// <param name="Coats">What each panel wears, by key.</param>
+/// <param name="Partly">Some of its work has no date, so that the likely day is only of the rest.</param>
 public sealed record BuildCard(
     Guid Id, int Number, string Title, int? Year, string Client, BuildStatus Status, BodyStyleKey Style, BodyDimensions Dimensions, string ColourName, string ColourHex,
     Guid? StationId, string AwayAt, bool FillIn, int Priority, LocalDate? Promised, LocalDate? Likely, WaitKind HoldsKind, string Holds, string? NextName, LocalDate? NextOn, NextMove? Move,
-    int? UntouchedDays, decimal Share, int BudgetMinutes, int SpentMinutes, List<Layer> Layers, List<OnIt> OnIt, Dictionary<string, Coat> Coats, string LeftAt, string FirstMove);
+    int? UntouchedDays, decimal Share, int BudgetMinutes, int SpentMinutes, List<Layer> Layers, List<OnIt> OnIt, Dictionary<string, Coat> Coats, string LeftAt, string FirstMove, bool Partly);
 
 /// <summary>Makes cards of builds that have not ended.</summary>
 public sealed class BuildCards(ShopDb db, ShopClock clock, PlanDesk plan)
@@ -65,7 +66,7 @@ public sealed class BuildCards(ShopDb db, ShopClock clock, PlanDesk plan)
             b.Brief.Promised, forecast?.Finish.InZone(zone).Date, forecast?.Holds.Kind ?? WaitKind.Nothing, HoldsText(b, forecast, byId, onIt), next?.Name,
             next is null ? null : view.Operations[next.Id].Start.InZone(zone).Date, move, untouched, Progress.Share(stages), stages.Sum(s => s.BudgetMinutes), stages.Sum(s => s.SpentMinutes),
             stages.Select(s => new Layer(s.Stage, s.BudgetMinutes, s.EarnedMinutes, s.SpentMinutes, s.ReworkMinutes)).ToList(), onIt,
-            events.OrderBy(e => e.Seq).GroupBy(e => e.Panel).ToDictionary(g => g.Key, g => g.Last().Coat!.Value), b.LeftAt, b.FirstMove);
+            events.OrderBy(e => e.Seq).GroupBy(e => e.Panel).ToDictionary(g => g.Key, g => g.Last().Coat!.Value), b.LeftAt, b.FirstMove, forecast?.Partly ?? false);
     }
 
     /// <summary>Where each vehicle goes next by the plan, and which place it takes there.</summary>

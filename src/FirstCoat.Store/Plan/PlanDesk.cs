@@ -49,7 +49,8 @@ public sealed record RiskRow(Guid OperationId, decimal Days);
 
 /// <summary>When a build is finished in half, eight and nine of ten sampled futures.</summary>
 /// <param name="Kept">Share of the futures that keep the promise; null: nothing is promised.</param>
-public sealed record BuildChance(Guid Id, LocalDate P50, LocalDate P80, LocalDate P90, decimal? Kept, List<RiskRow> Risks);
+/// <param name="Partly">Some of its work has no date: the days are of the rest, and nothing is said of the promise.</param>
+public sealed record BuildChance(Guid Id, LocalDate P50, LocalDate P80, LocalDate P90, decimal? Kept, List<RiskRow> Risks, bool Partly);
 
 /// <summary>An open decision with the days it costs the worst-hit build.</summary>
 /// <param name="Taken">Each build's likely finish if this one were taken now and the others stay open.</param>
@@ -114,12 +115,12 @@ public sealed class PlanDesk(ShopDb db, ShopClock clock, CurrentActor current, I
         var outlook = Outlook.Of(facts.Problem(), await Believed(cancel));
         var chances = outlook.Builds.Values.Select(b => new BuildChance(
             Guid.Parse(b.Build), DayOf(facts, b.P50), DayOf(facts, b.P80), DayOf(facts, b.P90), b.Kept is { } kept ? Math.Round((decimal)kept, 3) : null,
-            b.Risks.Where(r => Guid.TryParse(r.Operation, out _)).Select(r => new RiskRow(Guid.Parse(r.Operation), (decimal)r.Days)).ToList())).ToList();
+            b.Risks.Where(r => Guid.TryParse(r.Operation, out _)).Select(r => new RiskRow(Guid.Parse(r.Operation), (decimal)r.Days)).ToList(), b.Partly)).ToList();
         return cache.Set(change, minute, chances);
     }
 
-    /// <summary>The day by which a build is finished in eight of ten futures; null: it is not open.</summary>
-    public async Task<LocalDate?> InTenBy(Guid buildId, CancellationToken cancel) => (await Chances(cancel)).FirstOrDefault(c => c.Id == buildId)?.P80;
+    /// <summary>The day by which a build is finished in eight of ten futures; null: it is not open, or some of its work has no date.</summary>
+    public async Task<LocalDate?> InTenBy(Guid buildId, CancellationToken cancel) => (await Chances(cancel)).FirstOrDefault(c => c.Id == buildId && !c.Partly)?.P80;
 
     /// <summary>The problem as it stands now, for a search or for a file.</summary>
     public async Task<PlanProblem> Present(CancellationToken cancel)
@@ -142,12 +143,25 @@ public sealed class PlanDesk(ShopDb db, ShopClock clock, CurrentActor current, I
         var (view, chances) = (await Look(cancel), await Chances(cancel));
         foreach (var chance in chances)
         {
-            var holds = view.Builds[chance.Id].Holds;
+            var holds = await Holding(view, chance.Id, cancel);
             Db.ForecastNights.Add(new() { Id = Guid.CreateVersion7(), BuildId = chance.Id, On = today, P50 = chance.P50, P80 = chance.P80, P90 = chance.P90, Kept = chance.Kept, HoldsKind = holds.Kind, Holds = holds.Text.Length > 200 ? holds.Text[..200] : holds.Text });
         }
 
         await Db.SaveChangesAsync(cancel);
         return chances.Count > 0;
+    }
+
+    /// <summary>What holds a build whatever the hour of the day: the first of its work that waits for somebody or something.</summary>
+    private async Task<PlanReason> Holding(PlanView view, Guid buildId, CancellationToken cancel)
+    {
+        var first = view.Operations.Values.Where(o => o.BuildId == buildId && o.Reason.Kind is not (WaitKind.Calendar or WaitKind.Nothing or WaitKind.Operation or WaitKind.Cure)).MinBy(o => o.Start);
+        if (first is null)
+        {
+            return view.Builds[buildId].Holds;
+        }
+
+        var name = await Db.Operations.AsNoTracking().Where(o => o.Id == first.Id).Select(o => o.Name).SingleAsync(cancel);
+        return first.Reason with { Text = $"{name}: {first.Reason.Text}" };
     }
 
     private static LocalDate DayOf(PlanFacts facts, long minute) => facts.Calendar.Local(minute).Date;
@@ -240,7 +254,7 @@ public sealed class PlanDesk(ShopDb db, ShopClock clock, CurrentActor current, I
             Suppliers = await Db.Suppliers.AsNoTracking().ToListAsync(cancel),
             Decisions = await Db.Decisions.AsNoTracking().Where(d => ids.Contains(d.BuildId) && d.SettledAt == null).ToListAsync(cancel),
             LastPerson = hands.GroupBy(h => h.OperationId).ToDictionary(g => g.Key, g => g.MaxBy(h => h.Last)!.PersonId),
-            Heights = (await Db.Arrivals.AsNoTracking().Where(a => ids.Contains(a.BuildId)).Select(a => new { a.BuildId, a.Heights }).ToListAsync(cancel)).Where(a => a.Heights is not null).ToDictionary(a => a.BuildId, a => a.Heights!.BodyMm),
+            Heights = (await Db.Arrivals.AsNoTracking().Where(a => ids.Contains(a.BuildId)).Select(a => new { a.BuildId, a.Heights }).ToListAsync(cancel)).Where(a => a.Heights is not null).ToDictionary(a => a.BuildId, a => a.Heights!),
             Covers = await Covers(builds, shop, zone, cancel),
             LeadTimes = await LeadTimesOf(cancel),
             Now = Clock.Now.ToUnixTimeSeconds() / 60,

@@ -68,7 +68,7 @@ public sealed class PlannerTests
         var plan = Plan(Shop([Build("one", Coat("one")), Build("two", Coat("two"))], [Person("Bo", "paint"), Person("Cy", "paint")], new PlanStation("booth", 1)));
         Runs(plan, "one.bake", At(5, 11, 30), At(5, 15, 30));
         Runs(plan, "two.mask", At(5, 15, 30), At(5, 16, 30));
-        plan.Operations["two.mask"].Reason.ShouldBe(new(WaitKind.Station, "booth holds one", "one.mask"));
+        plan.Operations["two.mask"].Reason.ShouldBe(new(WaitKind.Station, "booth is taken by one", "one.mask"));
     }
 
     [Fact]

@@ -163,7 +163,7 @@ public sealed class ShopProblemTests
         var cart = _shop.Work(build, "On the cart", 1, terms: new() { Sets = SupportState.Cart });
         var jig = _shop.Work(build, "On the jig", 1, terms: new() { Sets = SupportState.Jig });
         var paint = _shop.Work(build, "Paint", 4, Trade.Paint, station: StationKind.Booth);
-        var facts = _shop.Facts with { Heights = new Dictionary<Guid, int> { [build.Id] = 1500 } };
+        var facts = _shop.Facts with { Heights = new Dictionary<Guid, Heights> { [build.Id] = new(1500, 0, 50, []) } };
         var plan = new Planner().Plan(facts.Problem());
         plan.OutOfReach.Single(r => r.Until is not null).ShouldBe(new(mount.Id.ToString(), build.Id.ToString(), "cannot be done while the shell stands on the rotisserie", cart.Id.ToString()));
         _shop.Starts(plan, under, 5, 8);
@@ -180,9 +180,11 @@ public sealed class ShopProblemTests
         _shop.Station(StationKind.Booth, door: 2300);
         var build = _shop.Build(1, terms: new() { Support = SupportState.Cart });
         _shop.Work(build, "Paint", 4, Trade.Paint, station: StationKind.Booth);
-        PlanFacts Tall(int mm) => _shop.Facts with { Heights = new Dictionary<Guid, int> { [build.Id] = mm } };
+        PlanFacts Tall(int mm, params Lowering[] lower) => _shop.Facts with { Heights = new Dictionary<Guid, Heights> { [build.Id] = new(mm, 0, 50, [.. lower]) } };
         new Planner().Plan(Tall(1900).Problem()).Unplanned.ShouldHaveSingleItem().Reason.Text.ShouldBe("the shell is 1900 mm, on the cart 2350 mm: with 40 mm to spare it does not pass the door of Booth, 2300 mm");
         new Planner().Plan(Tall(1810).Problem()).Unplanned.ShouldBeEmpty();
+        new Planner().Plan(Tall(1900, new Lowering("Bows off", 200)).Problem()).Unplanned.ShouldBeEmpty("with its bows off it passes");
+        Outlook.Of(Tall(1900).Problem(), Beliefs.None, futures: 10).Builds.Values.ShouldHaveSingleItem().Partly.ShouldBeTrue();
     }
 
     [Fact]

@@ -70,7 +70,9 @@ function Head() {
         <>
           <HeadFigure name="Promised" value={day(card.promised)} />
           <HeadFigure name="Likely" value={day(card.likely)} alarm={Boolean(late)} />
-          {chance && <HeadFigure name="8 in 10 by" value={day(chance.p80)} alarm={Boolean(card.promised && chance.p80 > card.promised)} />}
+          {chance && !chance.partly && (
+            <HeadFigure name="8 in 10 by" value={day(chance.p80)} alarm={Boolean(card.promised && chance.p80 > card.promised)} />
+          )}
         </>
       }
     >

@@ -49,13 +49,7 @@ function Form({ build, onClose }: { build: Schemas["BuildView"]; onClose: () => 
       busy={save.isPending}
       clashes={clashes}
     >
-      <NumberField
-        label="May spend a month, with tax"
-        name="perMonth"
-        value={f.perMonth}
-        onChange={set("perMonth")}
-        problem={save.error}
-      />
+      <NumberField label="May spend a month, with tax" name="perMonth" value={f.perMonth} onChange={set("perMonth")} problem={save.error} />
       <CheckField label="Only as far as the client has paid" value={f.asFarAsPaid} onChange={set("asFarAsPaid")} />
       <NumberField
         label="A day late counts, times"

@@ -100,11 +100,14 @@ function Row({ build: b, chance }: { build: Schemas["BuildCard"]; chance: Schema
         {hours(b.spentMinutes)} / {hours(b.budgetMinutes)}
       </td>
       <td>{day(b.promised)}</td>
-      <td className={late ? "text-oxide font-[640]" : ""}>{day(b.likely)}</td>
+      <td className={late ? "text-oxide font-[640]" : ""}>
+        {day(b.likely)}
+        {b.partly && <span className="block text-oxide font-[450]">some has no date</span>}
+      </td>
       <td>
         {chance && (
           <>
-            {day(chance.p80)}
+            {chance.partly ? <span className="text-ink2">nothing to say</span> : day(chance.p80)}
             {chance.kept !== null && <span className="block text-ink2 whitespace-nowrap">promise kept {inTen(chance.kept)}</span>}
           </>
         )}

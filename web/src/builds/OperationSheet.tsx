@@ -63,7 +63,10 @@ const NEW: Form = {
 };
 
 /** What of an operation can be changed here; dates and hours booked move by themselves. */
-const fieldsOf = (o: Operation) => Object.fromEntries(Object.keys(NEW).map((k) => [k, o[k as keyof Operation]])) as typeof NEW;
+const fieldsOf = (o: Operation): Form => ({
+  ...(Object.fromEntries(Object.keys(NEW).map((k) => [k, o[k as keyof Operation]])) as typeof NEW),
+  terms: { ...NO_TERMS, ...o.terms },
+});
 
 /** One operation of a build: what, by whom, where, after what. */
 export function OperationSheet({

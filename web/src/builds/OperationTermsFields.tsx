@@ -35,7 +35,8 @@ const none = <T extends string>(list: readonly T[], name: (v: T) => string = wor
   ["", "none"],
   ...list.map((v): [string, string] => [v, name(v)]),
 ];
-const named = <T extends string>(list: readonly T[], name: (v: T) => string = words): Named[] => list.map((v) => ({ id: v, name: name(v) }));
+const named = <T extends string>(list: readonly T[], name: (v: T) => string = words): Named[] =>
+  list.map((v) => ({ id: v, name: name(v) }));
 
 function Part({ title, says, children }: { title: string; says: string; children: ReactNode }) {
   return (
@@ -283,7 +284,17 @@ function Shell({ terms: t, onChange, others, problem }: Props) {
 type Link = Schemas["OperationLink"];
 
 /** What an operation comes after, with the wait, the window and what a lapsed window asks for. */
-export function LinksField({ after, all, onChange, problem }: { after: Link[]; all: Named[]; onChange: (v: Link[]) => void; problem: unknown }) {
+export function LinksField({
+  after,
+  all,
+  onChange,
+  problem,
+}: {
+  after: Link[];
+  all: Named[];
+  onChange: (v: Link[]) => void;
+  problem: unknown;
+}) {
   const change = (link: Link, to: Partial<Link>) => onChange(after.map((x) => (x === link ? { ...x, ...to } : x)));
   const minutes = (hours: number | null) => (hours === null ? null : Math.round(hours * 60));
   return (
@@ -314,7 +325,11 @@ export function LinksField({ after, all, onChange, problem }: { after: Link[]; a
           </div>
           {a.lapse && (
             <div className="col-span-4 grid grid-cols-[1fr_84px_110px] gap-2">
-              <TextField label="What must be done again" value={a.lapse.name} onChange={(v) => a.lapse && change(a, { lapse: { ...a.lapse, name: v } })} />
+              <TextField
+                label="What must be done again"
+                value={a.lapse.name}
+                onChange={(v) => a.lapse && change(a, { lapse: { ...a.lapse, name: v } })}
+              />
               <NumberField
                 label="hours"
                 value={a.lapse.minutes / 60}

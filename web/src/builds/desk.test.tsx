@@ -145,6 +145,7 @@ describe("parts", () => {
       supplierId: null,
       clientSupplied: false,
       operationId: null,
+      measuredBy: null,
       version: null,
     });
   });

@@ -69,7 +69,7 @@ afterEach(() => {
   vi.unstubAllGlobals();
 });
 
-const chance = { id: "b1", p50: "2026-12-19", p80: "2027-01-14", p90: "2027-02-02", kept: 0.31, risks: [] };
+const chance = { id: "b1", p50: "2026-12-19", p80: "2027-01-14", p90: "2027-02-02", kept: 0.31, risks: [], partly: false };
 
 describe("the chances in the list of builds", () => {
   it("says by when eight futures of ten have it done, and how often the promise is kept", () => {
@@ -146,6 +146,7 @@ describe("the floor's decisions", () => {
       nextFreight: "2026-10-15",
       onFreight: 3,
       now: "2026-10-13T09:42:00Z",
+      contentions: [],
       ...change,
     } as Schemas["FloorView"]);
 
@@ -159,6 +160,34 @@ describe("the floor's decisions", () => {
     expect(screen.getByText("Polish?")).toBeTruthy();
     expect(screen.getByRole("link", { name: "sign “Fit-up signed” on 41" })).toBeTruthy();
     expect(screen.getByText(/Next freight Thu 15 Oct, 3 expected by then/)).toBeTruthy();
+  });
+
+  it("ask who goes first where two builds want the same, and say what either costs", async () => {
+    const sent = server();
+    floor({
+      contentions: [
+        {
+          first: "b41",
+          firstNumber: 41,
+          firstColourHex: "#1B6670",
+          second: "b37",
+          secondNumber: 37,
+          secondColourHex: "#7A2F3E",
+          operation: "Hang doors",
+          kind: "station",
+          over: "Bay is taken by 41",
+          firstLoses: 1.5,
+          secondGains: 4,
+        },
+      ],
+    });
+    draw(<FloorPage />);
+    expect(screen.getByText(/Hang doors waits: Bay is taken by 41/)).toBeTruthy();
+    expect(screen.getByText(/With 37 first it is done 4 days sooner, 41 1.5 days later/)).toBeTruthy();
+    press("37 first");
+    await waitFor(() =>
+      expect(sent[0]).toMatchObject({ url: "/api/plan/contentions/answer", body: { first: "b41", second: "b37", turned: true } }),
+    );
   });
 
   it("are settled where they stand", async () => {

@@ -74,6 +74,7 @@ beforeEach(() => {
   signIn("manager", { now: "2026-10-13T09:42:00Z" });
   queries.setQueryData(buildsQuery.queryKey, [card({ id: "b41" })]);
   queries.setQueryData(shopQuery.queryKey, {
+    plan: {},
     people: [{ id: "wil", name: "Wil Aske" }],
     stations: [station("s1", "Prep 1", "prep", 0)],
     suppliers: [],
@@ -134,7 +135,15 @@ describe("the sequence", () => {
     type("Hours", "6.5");
     fireEvent.click(screen.getByLabelText("bonnet"));
     type("wait, h", "24");
+    type("at most, h", "48");
+    fireEvent.click(screen.getByLabelText("when it lapses, work comes in"));
     type("Who", "wil");
+    type("One in five takes less than, h", "5");
+    type("One in five takes more than, h", "9");
+    press("More hands");
+    type("Holds a station from its start", "booth");
+    type("until the end of", "g1");
+    fireEvent.click(screen.getByLabelText("wet coat"));
     press("Save");
     await waitFor(() => expect(sent).toHaveLength(1));
     expect(bodyOf(sent)).toMatchObject({
@@ -142,8 +151,16 @@ describe("the sequence", () => {
       budgetMinutes: 390,
       panels: ["wingL", "bonnet"],
       personId: "wil",
-      after: [{ operation: "o0", lagMinutes: 1440 }],
+      after: [{ operation: "o0", lagMinutes: 1440, atMostMinutes: 2880, lapse: { name: "Clean again", minutes: 60, trade: "strip" } }],
       version: 7,
+      terms: {
+        lowMinutes: 300,
+        highMinutes: 540,
+        with: [{ trade: "hand", count: 1 }],
+        hold: { station: "booth", until: "g1" },
+        kinds: ["wetCoat"],
+        supplierId: null,
+      },
     });
   });
 

@@ -89,7 +89,9 @@ function Decisions({ floor }: { floor: Schemas["FloorView"] }) {
           </ul>
         </div>
       )}
-      {floor.decisions.length === 0 && floor.readyGates.length === 0 && floor.contentions.length === 0 && <p className="text-ink2">Nothing waits.</p>}
+      {floor.decisions.length === 0 && floor.readyGates.length === 0 && floor.contentions.length === 0 && (
+        <p className="text-ink2">Nothing waits.</p>
+      )}
     </section>
   );
 }
@@ -125,20 +127,10 @@ function Contentions({ rows }: { rows: Schemas["ContentionView"][] }) {
             </span>
             {may.manager && (
               <span className="flex gap-2 mt-1">
-                <button
-                  type="button"
-                  className="btn"
-                  disabled={answer.isPending}
-                  onClick={() => answer.mutate({ row: c, turned: true })}
-                >
+                <button type="button" className="btn" disabled={answer.isPending} onClick={() => answer.mutate({ row: c, turned: true })}>
                   {c.secondNumber} first
                 </button>
-                <button
-                  type="button"
-                  className="btn"
-                  disabled={answer.isPending}
-                  onClick={() => answer.mutate({ row: c, turned: false })}
-                >
+                <button type="button" className="btn" disabled={answer.isPending} onClick={() => answer.mutate({ row: c, turned: false })}>
                   {c.firstNumber} first, as it stands
                 </button>
               </span>

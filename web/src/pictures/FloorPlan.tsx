@@ -244,7 +244,7 @@ function Standing({
   onOpen: (b: Card) => void;
   small?: boolean;
 }) {
-  const by = useQuery(chancesQuery).data?.find((c) => c.id === build.id)?.p80;
+  const by = useQuery(chancesQuery).data?.find((c) => c.id === build.id && !c.partly)?.p80;
   const cm = px(10);
   const long = (build.dimensions.lengthMm / 10) * cm * PLAN_LENGTH;
   const wide = (build.dimensions.widthMm / 10) * cm;
@@ -268,7 +268,14 @@ function Standing({
           ? `nobody; next ${day(build.nextOn)}`
           : "nobody");
   const goes = move && `goes to ${move.to.name} ${weekday(move.on)}`;
-  const aria = [`Build ${build.number}, ${build.title}`, percent(build.share), second + idle, waits ?? build.holds, goes, by && `eight times in ten done by ${day(by)}`]
+  const aria = [
+    `Build ${build.number}, ${build.title}`,
+    percent(build.share),
+    second + idle,
+    waits ?? build.holds,
+    goes,
+    by && `eight times in ten done by ${day(by)}`,
+  ]
     .filter(Boolean)
     .join(". ");
   const limit = Math.max(20, Math.floor((w + 4) / 5.5));

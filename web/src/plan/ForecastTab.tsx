@@ -3,11 +3,11 @@ import type { Schemas } from "../api/client";
 import { outlookQuery } from "../api/queries";
 import { PlanNotes } from "../builds/PlanNotes";
 import { useThisBuild } from "../builds/useBuild";
-import { dateOf, day, days, inTen, stageName } from "../format";
+import { dateOf, day, days, inTen, stageName, today } from "../format";
 import { Empty, Shown } from "../ui/States";
 import { Months, Span, scaleOf } from "./Spans";
 
-const WIDTH = 520;
+const WIDTH = 340;
 /** Nights that are shown. */
 const NIGHTS = 21;
 
@@ -25,7 +25,7 @@ export function ForecastTab() {
             <div className="mt-3">
               <PlanNotes buildId={card.id} />
             </div>
-            <div className="grid grid-cols-[1fr_340px] gap-x-10 items-start">
+            <div className="grid grid-cols-[1fr_300px] gap-x-10 items-start">
               <Nights nights={v.nights.slice(-NIGHTS)} promised={card.promised} paint={card.colourHex} />
               <Carriers carriers={v.carriers} />
             </div>
@@ -38,6 +38,12 @@ export function ForecastTab() {
 }
 
 function Head({ chance: c }: { chance: Schemas["BuildChance"] }) {
+  if (c.partly)
+    return (
+      <p className="text-[15px] mt-1 text-oxide">
+        Some of its work has no date, so nothing can be said of the finish. What has one is done by {day(c.p80)}, eight times in ten.
+      </p>
+    );
   return (
     <p className="text-[15px] mt-1">
       Of a thousand futures half are done by <b>{day(c.p50)}</b>, eight in ten by <b>{day(c.p80)}</b>, nine in ten by <b>{day(c.p90)}</b>.
@@ -54,22 +60,26 @@ function Head({ chance: c }: { chance: Schemas["BuildChance"] }) {
 const moved = (by: number) => `${Math.abs(by)} ${Math.abs(by) === 1 ? "day" : "days"} ${by > 0 ? "later" : "sooner"}`;
 
 function Nights({ nights, promised, paint }: { nights: Schemas["NightRow"][]; promised: string | null; paint: string }) {
-  const scale = scaleOf([promised, ...nights.flatMap((n) => [n.p50, n.p90])], WIDTH);
+  const scale = scaleOf(nights[0]?.on ?? today(), [promised, ...nights.flatMap((n) => [n.p50, n.p80])], WIDTH);
   const rows = nights.filter((n, i) => i === 0 || i === nights.length - 1 || (n.days ?? 0) !== 0);
   return (
     <section aria-label="Night by night">
       <h2 className="border-t border-ink pt-2">Night by night</h2>
-      <p className="text-ink2 mb-2">Solid to the likely day, whisker to eight in ten, flag: the promise. Nights that moved nothing are left out.</p>
+      <p className="text-ink2 mb-2">
+        Solid to the likely day, whisker to eight in ten, flag: the promise. Nights that moved nothing are left out.
+      </p>
       {nights.length === 0 ? (
         <Empty>The first night's forecast is kept tonight.</Empty>
       ) : (
         <table className="rows">
           <thead>
             <tr>
-              <th>Night of</th>
+              <th className="whitespace-nowrap">Night of</th>
               <th>
                 <Months scale={scale} />
               </th>
+              <th>Likely</th>
+              <th>8 in 10 by</th>
               <th>What moved it</th>
             </tr>
           </thead>
@@ -86,6 +96,8 @@ function Nights({ nights, promised, paint }: { nights: Schemas["NightRow"][]; pr
                     words={`likely ${day(n.p50)}, eight in ten by ${day(n.p80)}`}
                   />
                 </td>
+                <td className="whitespace-nowrap">{day(n.p50)}</td>
+                <td className="whitespace-nowrap">{day(n.p80)}</td>
                 <td>
                   {n.days ? (
                     <>
@@ -120,7 +132,7 @@ function Carriers({ carriers }: { carriers: Schemas["CarrierRow"][] }) {
             <span className="num font-[680]">{days(c.days)}</span>
             <span>
               {c.name}
-              <svg width={(c.days / most) * 280} height="4" aria-hidden="true" className="block mt-[2px]">
+              <svg width={(c.days / most) * 240} height="4" aria-hidden="true" className="block mt-[2px]">
                 <rect width="100%" height="4" fill="currentColor" className="text-oxide" />
               </svg>
             </span>

@@ -6,10 +6,10 @@ const at = (date: string) => new Date(`${date}T00:00:00Z`).getTime() / 86_400_00
 /** A stretch of days that several rows share, so that their lengths can be compared. */
 export type Scale = { from: number; to: number; width: number };
 
-export function scaleOf(dates: (string | null | undefined)[], width: number): Scale {
-  const days = dates.filter((d): d is string => !!d).map(at);
-  const [low, high] = [Math.min(...days), Math.max(...days)];
-  return { from: low - 3, to: Math.max(high, low + 10) + 4, width };
+/** @param from The day at which every span begins. */
+export function scaleOf(from: string, dates: (string | null | undefined)[], width: number): Scale {
+  const high = Math.max(at(from) + 14, ...dates.filter((d): d is string => !!d).map(at));
+  return { from: at(from), to: high + (high - at(from)) * 0.03, width };
 }
 
 const x = (s: Scale, date: string) => ((at(date) - s.from) / (s.to - s.from)) * s.width;
@@ -20,7 +20,7 @@ export function monthsOf(s: Scale): { x: number; name: string }[] {
   const d = new Date(s.from * 86_400_000);
   for (d.setUTCDate(1), d.setUTCMonth(d.getUTCMonth() + 1); d.getTime() / 86_400_000 < s.to; d.setUTCMonth(d.getUTCMonth() + 1)) {
     const iso = d.toISOString().slice(0, 10);
-    months.push({ x: x(s, iso), name: d.toLocaleString("en-GB", { month: "short", timeZone: "UTC" }) });
+    months.push({ x: x(s, iso), name: d.toLocaleString("en-GB", { month: "short", timeZone: "UTC" }).slice(0, 3) });
   }
   return months.filter((_, i) => i % Math.ceil(months.length / 9) === 0);
 }
@@ -39,19 +39,19 @@ export function Span(p: { scale: Scale; of: Chance; was?: Chance | null; promise
         <path key={m.name} d={`M${f(m.x)},0V26`} stroke={P3} />
       ))}
       {was && (
-        <path d={`M${f(x(s, was.likely))},4V22M${f(x(s, was.likely))},13H${f(x(s, was.p80))}`} stroke={INK} strokeDasharray="2 2" fill="none" />
+        <path
+          d={`M${f(x(s, was.likely))},4V22M${f(x(s, was.likely))},13H${f(x(s, was.p80))}`}
+          stroke={INK}
+          strokeDasharray="2 2"
+          fill="none"
+        />
       )}
       <path d={`M0,13L${f(mark * 0.94)},8L${f(mark)},13L${f(mark * 0.94)},18Z`} fill={p.paint} />
       <path d={`M${f(mark)},5V21`} stroke={INK} strokeWidth="2" />
       <path d={`M${f(mark)},13H${f(over)}`} stroke={INK} strokeWidth="1.4" />
       {late && <path d={`M${f(over)},13H${f(end)}`} stroke={OXIDE} strokeWidth="2.4" />}
       {promised && (
-        <path
-          d={`M${f(x(s, promised))},26V2l-9,3.5l9,3.5`}
-          stroke={of.likely > promised ? OXIDE : INK}
-          strokeWidth="1.4"
-          fill="none"
-        />
+        <path d={`M${f(x(s, promised))},26V2l-9,3.5l9,3.5`} stroke={of.likely > promised ? OXIDE : INK} strokeWidth="1.4" fill="none" />
       )}
     </svg>
   );

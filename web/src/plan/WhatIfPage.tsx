@@ -2,7 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, ask, type Schemas } from "../api/client";
 import { besideQuery, buildsQuery, shopQuery, whatIfsQuery } from "../api/queries";
-import { day, days, inTen, money, percent, words } from "../format";
+import { day, days, inTen, money, percent, today, words } from "../format";
 import { Dab } from "../ui/Dab";
 import { Empty, Shown } from "../ui/States";
 import { useSend } from "../ui/useSend";
@@ -126,12 +126,17 @@ function Beside({ sandbox, onEdit }: { sandbox: Sandbox; onEdit: () => void }) {
   );
 }
 
-const move = (by: number | null) => (by === null ? "new" : by === 0 ? "stays" : `${days(Math.abs(by))} ${Math.abs(by) === 1 ? "day" : "days"} ${by > 0 ? "later" : "sooner"}`);
+const move = (by: number | null) =>
+  by === null ? "new" : by === 0 ? "stays" : `${days(Math.abs(by))} ${Math.abs(by) === 1 ? "day" : "days"} ${by > 0 ? "later" : "sooner"}`;
 
 function Moves({ beside }: { beside: Schemas["PlansBeside"] }) {
   const cards = useQuery(buildsQuery).data ?? [];
   const paint = (id: string) => cards.find((c) => c.id === id)?.colourHex ?? UNPAINTED;
-  const scale = scaleOf(beside.builds.flatMap((b) => [b.promised, b.likelyBefore, b.likelyAfter, b.p80Before, b.p80After]), WIDTH);
+  const scale = scaleOf(
+    today(),
+    beside.builds.flatMap((b) => [b.promised, b.likelyBefore, b.likelyAfter, b.p80Before, b.p80After]),
+    WIDTH,
+  );
   return (
     <>
       {beside.without.length > 0 && (
@@ -175,7 +180,9 @@ function Moves({ beside }: { beside: Schemas["PlansBeside"] }) {
                   words={`${b.number}: ${move(b.days)}`}
                 />
               </td>
-              <td className={`whitespace-nowrap ${b.days !== null && b.days > 0 ? "text-oxide font-[640]" : b.days ? "font-[640]" : "text-ink2"}`}>
+              <td
+                className={`whitespace-nowrap ${b.days !== null && b.days > 0 ? "text-oxide font-[640]" : b.days ? "font-[640]" : "text-ink2"}`}
+              >
                 {move(b.days)}
               </td>
               <td className="whitespace-nowrap">{pair(day(b.likelyBefore), day(b.likelyAfter), b.maybe)}</td>
@@ -235,11 +242,12 @@ function Cost({ beside: b }: { beside: Schemas["PlansBeside"] }) {
 
 function Use({ beside: b }: { beside: Schemas["PlansBeside"] }) {
   const before = new Map(b.before.used.map((u) => [u.id, u.share]));
+  const used = b.after.used.filter((u) => u.share > 0 || (before.get(u.id) ?? 0) > 0);
   return (
     <section aria-label="Use">
       <h2 className="border-t border-ink pt-2">Use of the next {b.weeks} weeks</h2>
       <ul className="columns-2 gap-x-8">
-        {b.after.used.map((u) => (
+        {used.map((u) => (
           <li key={u.id} className="grid grid-cols-[90px_1fr_96px] gap-x-2 items-center py-[3px] break-inside-avoid">
             <span>{u.isPerson ? u.name : words(u.name)}</span>
             <svg width="100%" height="10" viewBox="0 0 100 10" preserveAspectRatio="none" aria-hidden="true">

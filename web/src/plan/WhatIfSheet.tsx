@@ -67,13 +67,7 @@ export function WhatIfSheet(p: { sandbox: Schemas["WhatIfView"] | null; onClose:
       >
         {(c, change) => (
           <div className="flex-1 border-t border-p3 pt-2 grid grid-cols-2 gap-2">
-            <ChoiceField
-              className="col-span-2"
-              label="What if"
-              value={c.kind}
-              onChange={(kind) => change(fresh(kind))}
-              options={KINDS}
-            />
+            <ChoiceField className="col-span-2" label="What if" value={c.kind} onChange={(kind) => change(fresh(kind))} options={KINDS} />
             <ChangeFields change={c} onChange={change} problem={save.error} />
           </div>
         )}
@@ -131,7 +125,14 @@ function ChangeFields({ change: c, onChange, problem }: FieldsProps) {
   const people = useQuery(shopQuery).data?.people.filter((p) => p.active) ?? [];
   const builds = (useQuery(buildsQuery).data ?? []).map((b) => ({ id: b.id, name: `${b.number}, ${b.title}` }));
   const date = (label: string, name: "from" | "to" | "promised") => (
-    <TextField label={label} name={name} type="date" value={c[name] ?? ""} onChange={(v) => onChange({ [name]: v || null })} problem={problem} />
+    <TextField
+      label={label}
+      name={name}
+      type="date"
+      value={c[name] ?? ""}
+      onChange={(v) => onChange({ [name]: v || null })}
+      problem={problem}
+    />
   );
   const who = (nothing: string) => (
     <ChoiceField
@@ -182,7 +183,13 @@ function ChangeFields({ change: c, onChange, problem }: FieldsProps) {
             options={STATIONS.map((s) => [s, s] as const)}
             problem={problem}
           />
-          <NumberField label="How many more" name="count" value={c.count ?? 1} onChange={(v) => onChange({ count: v ?? 1 })} problem={problem} />
+          <NumberField
+            label="How many more"
+            name="count"
+            value={c.count ?? 1}
+            onChange={(v) => onChange({ count: v ?? 1 })}
+            problem={problem}
+          />
         </>
       );
     case "promise":
@@ -206,7 +213,9 @@ function ChangeFields({ change: c, onChange, problem }: FieldsProps) {
         </>
       );
     case "newBuild":
-      return c.build ? <BuildFields build={c.build} onChange={(to) => c.build && onChange({ build: { ...c.build, ...to } })} problem={problem} /> : null;
+      return c.build ? (
+        <BuildFields build={c.build} onChange={(to) => c.build && onChange({ build: { ...c.build, ...to } })} problem={problem} />
+      ) : null;
   }
 }
 

@@ -37,7 +37,9 @@ export function Ready({ page }: { page: Page }) {
   const cases = casesOf(page);
   const height = 72 + Math.max(1, cases.length) * ROW;
   const from = at(page.on);
-  const marks = [...cases.map((c) => c.on), page.inTenBy ?? null, page.promised, ...page.milestones.map((m) => m.on)].filter((d): d is string => d !== null);
+  const marks = [...cases.map((c) => c.on), page.inTenBy ?? null, page.promised, ...page.milestones.map((m) => m.on)].filter(
+    (d): d is string => d !== null,
+  );
   const to = Math.max(from + 14, ...marks.map(at)) + 7;
   const x = (date: string) => ((at(date) - from) / (to - from)) * (WIDTH - 40);
   const late = page.promised !== null && cases[0] !== undefined && cases[0].on > page.promised;
@@ -71,7 +73,12 @@ export function Ready({ page }: { page: Page }) {
           <Spindle key={c.words} of={c} x={x(c.on)} y={58 + i * ROW} paint={page.colourHex} />
         ))}
         {page.inTenBy && cases[0] && page.inTenBy > cases[0].on && (
-          <path d={`M${f(x(cases[0].on))},58H${f(x(page.inTenBy))}M${f(x(page.inTenBy))},52V64`} stroke={INK} strokeWidth="1.6" fill="none" />
+          <path
+            d={`M${f(x(cases[0].on))},58H${f(x(page.inTenBy))}M${f(x(page.inTenBy))},52V64`}
+            stroke={INK}
+            strokeWidth="1.6"
+            fill="none"
+          />
         )}
         {page.promised && (
           <g stroke={late ? OXIDE : INK} fill="none" strokeWidth="1.5">

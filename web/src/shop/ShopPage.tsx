@@ -305,7 +305,13 @@ function PlanRules({ shop: { plan }, edit }: Part) {
   const rows: [string, string][] = [
     ["Shared things", (plan.things ?? []).map((t) => `${t.count} ${t.name}`).join(", ") || "none"],
     ["Not in one air, or at once", (plan.air ?? []).map((a) => `${words(a.one)} and ${words(a.other)}`).join(", ") || "no rule"],
-    ["Rolls", (plan.supports ?? []).filter((s) => s.rolls).map((s) => supportName(s.state)).join(", ") || "nothing"],
+    [
+      "Rolls",
+      (plan.supports ?? [])
+        .filter((s) => s.rolls)
+        .map((s) => supportName(s.state))
+        .join(", ") || "nothing",
+    ],
     ["Under a door", `${size(plan.doorMarginMm ?? 0)} kept free`],
   ];
   return (

@@ -57,14 +57,7 @@ export function PersonTermsSheet({
       >
         {(h, change) => (
           <div className="flex-1 border-t border-p3 pt-2">
-            <TextField
-              label="From"
-              type="date"
-              name="hours"
-              value={h.from}
-              onChange={(v) => change({ from: v })}
-              problem={save.error}
-            />
+            <TextField label="From" type="date" name="hours" value={h.from} onChange={(v) => change({ from: v })} problem={save.error} />
             <ShiftsField week={h.week} onChange={(v) => change({ week: v })} />
           </div>
         )}
@@ -89,7 +82,13 @@ export function PersonTermsSheet({
               />
               <TextField label="From" type="time" value={hour(s.from)} onChange={(v) => change({ from: `${v}:00` })} />
               <TextField label="To" type="time" value={hour(s.to)} onChange={(v) => change({ to: `${v}:00` })} />
-              <ChoiceField className="col-span-3" label="Build" value={s.buildId} onChange={(v) => change({ buildId: v })} options={builds} />
+              <ChoiceField
+                className="col-span-3"
+                label="Build"
+                value={s.buildId}
+                onChange={(v) => change({ buildId: v })}
+                options={builds}
+              />
             </div>
           )}
         </ListField>
@@ -129,12 +128,7 @@ export function StationTermsSheet({ station, onClose }: { station: Schemas["Stat
       busy={save.isPending}
       clashes={clashes}
     >
-      <TextField
-        label="Inspected until"
-        type="date"
-        value={f.inspectedUntil ?? ""}
-        onChange={(v) => set("inspectedUntil")(v || null)}
-      />
+      <TextField label="Inspected until" type="date" value={f.inspectedUntil ?? ""} onChange={(v) => set("inspectedUntil")(v || null)} />
       <TextField
         label="What is inspected"
         name="inspected"
@@ -160,14 +154,7 @@ export function StationTermsSheet({ station, onClose }: { station: Schemas["Stat
       >
         {(c, change) => (
           <div className="flex-1 grid grid-cols-2 gap-2">
-            <TextField
-              label="From"
-              type="date"
-              name="closed"
-              value={c.from}
-              onChange={(v) => change({ from: v })}
-              problem={save.error}
-            />
+            <TextField label="From" type="date" name="closed" value={c.from} onChange={(v) => change({ from: v })} problem={save.error} />
             <TextField label="Last day, if known" type="date" value={c.to ?? ""} onChange={(v) => change({ to: v || null })} />
             <TextField className="col-span-2" label="Why" value={c.why} onChange={(v) => change({ why: v })} />
           </div>
@@ -179,7 +166,9 @@ export function StationTermsSheet({ station, onClose }: { station: Schemas["Stat
 
 /** Shared things, what may not share the air, and ways of holding a shell. */
 export function PlanRulesSheet({ shop, onClose }: { shop: Schemas["ShopView"]; onClose: () => void }) {
-  const [f, set, , clashes] = useForm({ things: [], air: [], supports: [], doorMarginMm: 40, ...shop.plan } as Required<Schemas["PlanRules"]>);
+  const [f, set, , clashes] = useForm({ things: [], air: [], supports: [], doorMarginMm: 40, ...shop.plan } as Required<
+    Schemas["PlanRules"]
+  >);
   const save = useSend(() => ask(api.PUT("/api/shop/plan-rules", { body: { plan: f, version: shop.settings.version } })), {
     says: "Saved",
     onDone: onClose,

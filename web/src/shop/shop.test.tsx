@@ -41,14 +41,16 @@ const wil = {
     { from: "2026-12-01", cost: 26, billing: 64 },
   ],
   absences: [],
+  terms: {},
   version: 2,
 } as unknown as Schemas["PersonView"];
 const shop = {
   settings,
   people: [wil],
   stations: [{ ...station("s1", "Lift", "lift", 0), doorHeightMm: 3200 }],
-  suppliers: [{ id: "mar", name: "Marram Finishers", what: "colour", freightDays: ["tuesday", "thursday"], version: 1 }],
+  suppliers: [{ id: "mar", name: "Marram Finishers", what: "colour", freightDays: ["tuesday", "thursday"], workDays: [], version: 1 }],
   closedDays: [{ date: "2026-12-25", reason: "Christmas" }],
+  plan: { things: [{ name: "carrier", count: 2 }], air: [], supports: [{ state: "cart", rolls: true, liftMm: 450 }], doorMarginMm: 40 },
 } as unknown as Schemas["ShopView"];
 
 beforeEach(() => {
@@ -153,9 +155,65 @@ describe("the shop", () => {
     const sent = server();
     draw(<ShopPage />);
     press("Edit Marram Finishers");
-    fireEvent.click(screen.getByLabelText("tuesday"));
+    fireEvent.click(screen.getAllByLabelText("tuesday")[0] as HTMLElement);
+    fireEvent.click(screen.getAllByLabelText("monday")[1] as HTMLElement);
     press("Save");
-    await waitFor(() => expect(bodyOf(sent)).toEqual({ name: "Marram Finishers", what: "colour", freightDays: ["thursday"], version: 1 }));
+    await waitFor(() =>
+      expect(bodyOf(sent)).toEqual({
+        name: "Marram Finishers",
+        what: "colour",
+        freightDays: ["thursday"],
+        workDays: ["monday"],
+        version: 1,
+      }),
+    );
+  });
+
+  it("keeps a person's pace, own hours and what they are not given", async () => {
+    const sent = server();
+    draw(<ShopPage />);
+    press("Hours and pace of Wil Aske");
+    type(/A likely hour takes/, "1.25");
+    press("Own hours");
+    fireEvent.click(screen.getByLabelText("hot work"));
+    press("Save");
+    await waitFor(() => expect(sent[0]?.url).toBe("/api/shop/people/wil/terms"));
+    expect(sent[0]?.body).toEqual({
+      terms: { pace: 1.25, hours: [{ from: "2026-10-13", week: settings.week }], notGiven: ["hotWork"], slots: [] },
+      version: 2,
+    });
+  });
+
+  it("closes a station past its inspection", async () => {
+    const sent = server();
+    draw(<ShopPage />);
+    press("Use of Lift");
+    type("Inspected until", "2026-11-30");
+    type("What is inspected", "lift");
+    press("Save");
+    await waitFor(() => expect(sent[0]?.url).toBe("/api/shop/stations/s1/terms"));
+    expect(sent[0]?.body).toMatchObject({ terms: { inspectedUntil: "2026-11-30", inspected: "lift", closed: [] } });
+  });
+
+  it("keeps shared things and the rules of the air", async () => {
+    const sent = server(problem("things", "Each shared thing stands once."));
+    draw(<ShopPage />);
+    expect(screen.getByText("2 carrier")).toBeTruthy();
+    fireEvent.click(within(screen.getByRole("region", { name: "The plan keeps to" })).getByRole("button", { name: "Change" }));
+    press("A shared thing");
+    press("Another rule");
+    press("Save");
+    expect((await screen.findAllByRole("alert"))[0]?.textContent).toBe("Each shared thing stands once.");
+    expect(sent[0]?.body).toMatchObject({
+      plan: {
+        things: [
+          { name: "carrier", count: 2 },
+          { name: "", count: 1 },
+        ],
+        air: [{ one: "grinding", other: "wetCoat", why: "" }],
+      },
+      version: 3,
+    });
   });
 
   it("closes a day and opens one again", async () => {

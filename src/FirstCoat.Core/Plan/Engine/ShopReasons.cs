@@ -188,7 +188,7 @@ internal sealed class ShopReasons
         return kind switch
         {
             WaitKind.Person => new(kind, same ? $"{name} does something else on it first" : $"{name} is on {who.Name}", id),
-            WaitKind.Station => new(kind, $"{name} holds {who.Name}", id),
+            WaitKind.Station => new(kind, $"{name} is taken by {who.Name}", id),
             WaitKind.Stock => new(kind, $"{name} is in use on {who.Name}", id),
             WaitKind.Air => new(kind, name.Split('\n')[0], id),
             WaitKind.Outside => new(WaitKind.Operation, "the body is away", id),

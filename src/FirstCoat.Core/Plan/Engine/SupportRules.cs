@@ -1,3 +1,5 @@
+using FirstCoat.Core.Sequence;
+
 namespace FirstCoat.Core.Plan.Engine;
 
 /// <summary>
@@ -9,6 +11,9 @@ internal sealed class SupportRules(PlanBuild build, IReadOnlyList<PlanStation> s
 {
     private readonly List<(PlanOperation Operation, string Why)> _outOfReach = [];
     private readonly List<OutOfReach> _told = [];
+
+    /// <summary>Where the vehicle stands; work there passes no door.</summary>
+    private string? _at;
 
     /// <param name="first">One operation comes before another; false: it cannot, because the other comes before it already.</param>
     /// <param name="cannot">An operation has no date, for a reason.</param>
@@ -23,6 +28,7 @@ internal sealed class SupportRules(PlanBuild build, IReadOnlyList<PlanStation> s
         var doors = stations.Where(s => s.Door is not null).ToDictionary(s => s.Kind, s => s.Door!);
         var here = new List<string>();
         string? changed = null;
+        _at = build.StandsAt;
         foreach (var o in build.Operations)
         {
             if (Against(o, now, doors) is { } why)
@@ -30,6 +36,8 @@ internal sealed class SupportRules(PlanBuild build, IReadOnlyList<PlanStation> s
                 _outOfReach.Add((o, why));
                 continue;
             }
+
+            _at = o.Body != BodyUse.Beside && o.Station is not null ? o.Station : _at;
 
             var asks = o.Needs.Count > 0 || o.Forbids.Count > 0 || (o.Station is not null && doors.ContainsKey(o.Station));
             if (asks && changed is not null)
@@ -101,7 +109,7 @@ internal sealed class SupportRules(PlanBuild build, IReadOnlyList<PlanStation> s
 
         foreach (var kind in new[] { o.Station, o.Hold?.Station })
         {
-            if (kind is null || !doors.TryGetValue(kind, out var door))
+            if (kind is null || kind == _at || !doors.TryGetValue(kind, out var door))
             {
                 continue;
             }

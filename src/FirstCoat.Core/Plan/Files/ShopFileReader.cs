@@ -80,6 +80,7 @@ public static class ShopFileReader
             SideLocks = b.ListOr("sideLocks", s => new PlanSideLock(s.Text("signOff"), s.Texts("reference"))),
             OneAtATime = b.ListOr("oneAtATime", g => g.AsTexts()),
             Support = b.Has("support") ? Support(b.Inner("support")) : null,
+            StandsAt = b.TextOr("standsAt"),
             HeightMm = b.WholeOr("heightMm", 1, 20_000),
         };
 

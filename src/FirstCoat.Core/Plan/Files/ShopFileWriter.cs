@@ -43,7 +43,7 @@ public static class ShopFileWriter
             ("covered", b.Covered is { } c ? List(c, x => Some(("from", At(x.From)), ("inAll", (double)x.InAll))) : null),
             ("sideLocks", ListOr(b.SideLocks, s => Some(("signOff", s.SignOff), ("reference", Texts(s.Reference))))),
             ("oneAtATime", b.OneAtATime.Count == 0 ? null : new JsonArray([.. b.OneAtATime.Select(g => Texts(g))])),
-            ("support", b.Support is { } s ? Support(s) : null), ("heightMm", b.HeightMm), ("operations", List(b.Operations, Operation)));
+            ("support", b.Support is { } s ? Support(s) : null), ("standsAt", b.StandsAt), ("heightMm", b.HeightMm), ("operations", List(b.Operations, Operation)));
 
         private static JsonObject Support(PlanSupport s) => Some(("state", s.State), ("rolls", True(s.Rolls)), ("dollyMm", s.DollyMm == 0 ? null : s.DollyMm));
 
