@@ -67,7 +67,7 @@ export function WhatIfSheet(p: { sandbox: Schemas["WhatIfView"] | null; onClose:
       >
         {(c, change) => (
           <div className="flex-1 border-t border-p3 pt-2 grid grid-cols-2 gap-2">
-            <ChoiceField className="col-span-2" label="What if" value={c.kind} onChange={(kind) => change(fresh(kind))} options={KINDS} />
+            <ChoiceField className="col-span-2" label="Suppose" value={c.kind} onChange={(kind) => change(fresh(kind))} options={KINDS} />
             <ChangeFields change={c} onChange={change} problem={save.error} />
           </div>
         )}
