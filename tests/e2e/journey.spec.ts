@@ -296,6 +296,56 @@ test("floor, clock and builds show what the plan says, with its reasons to the r
   await desk.getByRole("button", { name: "Close" }).click();
 });
 
+test("what an operation asks for moves the plan, and the plan is tried beside itself before it changes", async () => {
+  const seven = async () => (await (await desk.request.get("/api/builds")).json()).find((b: { number: number }) => b.number === 7);
+  const before = (await seven()).likely;
+  await desk.goto("/builds/7/sequence");
+  await desk.getByRole("button", { name: "Edit: Wash, hand back" }).click();
+  const sheet = desk.getByRole("dialog");
+  await sheet.getByText("Dates of its own").click();
+  await sheet.getByLabel("Not before").fill("2026-11-23");
+  await sheet.getByText("Spread and crew").click();
+  await sheet.getByLabel("One in five takes less than, h").fill("0.5");
+  await accessible(desk, "the operation's terms");
+  await sheet.getByRole("button", { name: "Save" }).click();
+  await expect(sheet.getByRole("alert").first()).toContainText("Give both");
+  await sheet.getByLabel("One in five takes more than, h").fill("3");
+  await sheet.getByRole("button", { name: "Save" }).click();
+  await expect(desk.getByRole("row", { name: /Wash, hand back/ })).toContainText("23 Nov");
+  expect((await seven()).likely).toBe("2026-11-23");
+  await desk.getByRole("button", { name: "Edit: Wash, hand back" }).click();
+  await sheet.getByText("Dates of its own").click();
+  await sheet.getByLabel("Not before").fill("");
+  await sheet.getByRole("button", { name: "Save" }).click();
+  await expect.poll(async () => (await seven()).likely).toBe(before);
+
+  await desk.getByRole("button", { name: "Plan again from a template" }).click();
+  await desk.getByRole("button", { name: "Show what would change" }).click();
+  await expect(sheet.getByText(/Stays as it is, \d/)).toBeVisible();
+  await accessible(desk, "planning again");
+  await desk.getByRole("button", { name: "Close" }).click();
+
+  await desk.getByRole("link", { name: "What if" }).click();
+  await desk.getByRole("button", { name: "Try something" }).click();
+  await desk.getByLabel("What it is called").fill("Three weeks away");
+  const who = desk.getByLabel("Who");
+  for (const name of await who.getByRole("option").allTextContents()) if (name !== "choose somebody") await who.selectOption(name);
+  await desk.getByLabel("Last day").fill("2026-11-06");
+  await accessible(desk, "what if, its sheet");
+  await desk.getByRole("button", { name: "Show it beside the plan" }).click();
+  await expect(desk.getByRole("region", { name: "Three weeks away" })).toBeVisible();
+  await expect(desk.getByRole("region", { name: "Cost" })).toBeVisible();
+  await accessible(desk, "what if");
+  expect((await seven()).likely).toBe(before);
+  await desk.getByRole("button", { name: "Drop it" }).click();
+  await expect(desk.getByText("Nothing is being tried", { exact: false })).toBeVisible();
+  expect((await seven()).likely).toBe(before);
+
+  await desk.goto("/builds/7/forecast");
+  await expect(desk.getByText(/Of a thousand futures/)).toBeVisible();
+  await accessible(desk, "forecast");
+});
+
 test("a report is drafted, edited, published and opened by the client through the link", async () => {
   await desk.goto("/builds/7/photos");
   await desk.getByRole("button", { name: /Photo|caption/ }).first().click();

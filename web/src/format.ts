@@ -33,6 +33,9 @@ export function day(date: string | null | undefined): string {
     .replace("Sept", "Sep");
 }
 
+/** "14 Oct", or in another year "Mar 2027": where there is little room. */
+export const shortDay = (date: string) => (date.slice(0, 4) === today().slice(0, 4) ? day(date) : day(date).replace(/^\d+ /, ""));
+
 export const weekday = (date: string) => dayFormat({ weekday: "short", day: "numeric", month: "short" }).format(asDay(date));
 export const longDay = (date: string) => dayFormat({ weekday: "long", day: "numeric", month: "long", year: "numeric" }).format(asDay(date));
 

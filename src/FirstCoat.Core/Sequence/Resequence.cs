@@ -1,8 +1,10 @@
+using FirstCoat.Core.Shop;
+
 namespace FirstCoat.Core.Sequence;
 
 /// <summary>What a template made anew does to a sequence.</summary>
 /// <param name="Kept">Done, begun, or added besides the template: as they were.</param>
-/// <param name="Changed">Not begun: as the template now has them.</param>
+/// <param name="Changed">Not begun, and not as they were: as the template now has them.</param>
 public sealed record Resequenced(IReadOnlyList<Operation> Kept, IReadOnlyList<Operation> Changed, IReadOnlyList<Operation> Added, IReadOnlyList<Operation> TakenOut);
 
 /// <summary>Plans a build again from a template without losing what was done, begun or added.</summary>
@@ -65,9 +67,13 @@ public sealed class Resequence
                 continue;
             }
 
-            changed.Add(there);
+            var was = Looks(there);
             Take(there, m);
             there.After = [.. Links(m), .. ofExtras];
+            if (Looks(there) != was)
+            {
+                changed.Add(there);
+            }
         }
 
         gone.ForEach(o => o.Remove(hasHours: false));
@@ -87,6 +93,10 @@ public sealed class Resequence
         Hold = t.Hold is { } h ? h with { Until = Mapped(h.Until) } : null,
         ClosedUntil = t.ClosedUntil is { } c ? Mapped(c) : null,
     };
+
+    /// <summary>What a reader of the sequence would see change.</summary>
+    private static (string, Stage, Trade?, int, StationKind?, int, string, (StationHold?, SupportState?, Guid?, string)) Looks(Operation o) =>
+        (o.Name, o.Stage, o.Trade, o.BudgetMinutes, o.Station, o.ClockMinutes, string.Join(' ', o.After.OrderBy(a => a.Operation)), (o.Terms.Hold, o.Terms.Sets, o.Terms.ClosedUntil, o.Terms.OneAtATime));
 
     /// <summary>What the template says now; who does it, its dates and what a finding gave it stay.</summary>
     private void Take(Operation there, Operation m)

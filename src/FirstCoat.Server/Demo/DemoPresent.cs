@@ -37,7 +37,7 @@ internal sealed class DemoPresent(DemoShop shop)
     {
         var day = shop.Day;
         await shop.As("sunniva", s => s.GetRequiredService<WhatIfDesk>().Put(Guid.CreateVersion7(), "Teodor ill in November", [new(WhatIfKind.Absence) { PersonId = shop.Person("teodor"), From = day.PlusDays(20), To = day.PlusDays(33) }], null, cancel));
-        await shop.As("sunniva", s => s.GetRequiredService<WhatIfDesk>().Put(Guid.CreateVersion7(), "Second jig, Saturdays", [new(WhatIfKind.MoreStations) { Station = StationKind.Jig }, new(WhatIfKind.Saturdays) { From = day, To = day.PlusWeeks(8), PersonId = shop.Person("bram") }], null, cancel));
+        await shop.As("sunniva", s => s.GetRequiredService<WhatIfDesk>().Put(Guid.CreateVersion7(), "A third bay, Saturdays", [new(WhatIfKind.MoreStations) { Station = StationKind.Bay }, new(WhatIfKind.Saturdays) { From = day, To = day.PlusWeeks(8), PersonId = shop.Person("bram") }], null, cancel));
     }
 
     private async Task Places(CancellationToken cancel)

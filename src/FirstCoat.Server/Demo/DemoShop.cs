@@ -232,7 +232,7 @@ internal sealed class DemoShop(ServiceProvider services, Instant now, Action<str
             new(b.Grade, b.Grade == FinishGrade.Concours ? OriginalityPolicy.Original : OriginalityPolicy.OriginalLook, promised, b.Estimate.Total, b.Template == Templates.SmallWork ? [] : [new("rolling", promised.PlusWeeks(-6)), new("drivable", promised.PlusWeeks(-2))]),
             cap, b.Estimate, b.Template, b.Scale, Array.IndexOf(DemoCast.Builds, b) + 1, b.FillIn, null,
             // Only a shell without a chassis of its own is worth the one jig.
-            Choices: new(Hold: b.Construction == Construction.Unitary || b.Station == "Jig" ? SupportState.Jig : SupportState.OwnChassis)), cancel);
+            Choices: new(Hold: b.Construction == Construction.Unitary ? SupportState.Jig : SupportState.OwnChassis)), cancel);
         await desk.Stand(id, _stations["Yard"], "", cancel);
         if (b.Deposit > 0)
         {

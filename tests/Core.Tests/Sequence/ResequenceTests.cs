@@ -31,6 +31,7 @@ public sealed class ResequenceTests
 
         done.Kept.Select(o => o.Name).ShouldBe(["Arrival round, record, photos", "Floor and inner structure", "New cross member"]);
         done.Added.Select(o => o.TemplateKey).ShouldBe(["rough", "g-bare", "shake", "apart"]);
+        done.Changed.Select(o => o.TemplateKey).ShouldBe(["epoxy"]);
         done.TakenOut.ShouldBeEmpty();
         floor.BudgetMinutes.ShouldBe(4321);
         skins.PersonId.ShouldNotBeNull();
@@ -66,6 +67,7 @@ public sealed class ResequenceTests
         var done = new Resequence(present, Make(Templates.PaintThenAssemble), new HashSet<Guid>(), new HashSet<Guid>()).Apply();
         done.Added.ShouldBeEmpty();
         done.TakenOut.ShouldBeEmpty();
+        done.Changed.ShouldBeEmpty();
         present.ToDictionary(o => o.Id, o => (o.Name, o.Position, o.BudgetMinutes, Links: string.Join(',', o.After))).ShouldBe(before);
     }
 

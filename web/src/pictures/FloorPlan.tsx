@@ -1,7 +1,7 @@
 import { useQueries, useQuery } from "@tanstack/react-query";
 import type { Schemas } from "../api/client";
 import { chancesQuery, styleQuery } from "../api/queries";
-import { addDays, day, hm, percent, scaleMark, today, weekday } from "../format";
+import { addDays, day, hm, percent, scaleMark, shortDay, today, weekday } from "../format";
 import { GUIDE, INK2, OXIDE, P0, P2, P3, seeded } from "../tokens";
 import { DabMark } from "../ui/Dab";
 import { CarAbove, PersonAbove, PLAN_LENGTH } from "./CarAbove";
@@ -306,7 +306,7 @@ function Standing({
           </text>
           {by && (
             <text x={x + w - 52} y={textTop + 28} className="wt">
-              {day(by)}
+              {shortDay(by)}
             </text>
           )}
         </>

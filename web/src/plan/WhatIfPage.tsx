@@ -181,7 +181,7 @@ function Moves({ beside }: { beside: Schemas["PlansBeside"] }) {
                 />
               </td>
               <td
-                className={`whitespace-nowrap ${b.days !== null && b.days > 0 ? "text-oxide font-[640]" : b.days ? "font-[640]" : "text-ink2"}`}
+                className={`whitespace-nowrap ${b.days !== null && b.days >= 1 ? "text-oxide font-[640]" : b.days && Math.abs(b.days) >= 1 ? "font-[640]" : "text-ink2"}`}
               >
                 {move(b.days)}
               </td>
