@@ -19,9 +19,12 @@ internal sealed class PlanRun
     /// <summary>Windows that are given up at most; with that many the problem is not worth more trying.</summary>
     private const int MostLapses = 30;
 
+    private readonly string[]?[] _alone;
+
     public PlanRun(PlanProblem problem)
     {
         Problem = problem;
+        _alone = new string[problem.People.Count][];
         var lapsed = new HashSet<(string, string)>();
         Shop = new(problem, lapsed);
         for (var i = 0; i < MostLapses && Broken(Shop) is { } windows; i++)
@@ -96,7 +99,7 @@ internal sealed class PlanRun
     public ShopPlan Say(Schedule schedule)
     {
         var reasons = new ShopReasons(Problem, Shop, schedule);
-        var planned = new Dictionary<string, PlannedOperation>();
+        var planned = new Dictionary<string, PlannedOperation>(Shop.Model.Count);
         var unplanned = new List<Unplanned>();
         for (var o = 0; o < Shop.Model.Count; o++)
         {
@@ -143,15 +146,27 @@ internal sealed class PlanRun
         var (start, finish) = (Problem.Now + schedule.Start[o], Problem.Now + schedule.Finish[o]);
         IReadOnlyList<Span> worked = schedule.Pieces.TryGetValue(o, out var pieces) ? pieces.Select(p => new Span(Problem.Now + p.From, Problem.Now + p.To)).ToList()
             : start == finish ? [] : people.Count == 0 || Shop.Model.Run[o] is Run.Nonstop or Run.ThroughBreaks ? [new(start, finish)]
-            : people.Select(p => Shop.Model.ClassHours!(p, Shop.Model.Build[o])).Aggregate(Hours.Both).Pieces(schedule.Start[o], schedule.Finish[o]).Select(s => new Span(Problem.Now + s.Start, Problem.Now + s.End)).ToList();
-        var names = people.Select(p => Problem.People[p].Id).ToList();
-        return new(operation.Id, Shop.BuildOf(o).Id, start, finish, names.FirstOrDefault(), worked, reasons.Of(o))
+            : Shift(HoursOf(people, o).Pieces(schedule.Start[o], schedule.Finish[o]));
+        return new(operation.Id, Shop.BuildOf(o).Id, start, finish, people.Count == 0 ? null : Problem.People[people[0]].Id, worked, reasons.Of(o))
         {
-            People = names,
+            People = Names(people),
             Station = operation.Station,
             MissesDeadline = operation.Deadline < finish,
         };
     }
+
+    private Hours HoursOf(IReadOnlyList<int> people, int o) =>
+        people.Count == 1 ? Shop.Model.ClassHours!(people[0], Shop.Model.Build[o]) : people.Select(p => Shop.Model.ClassHours!(p, Shop.Model.Build[o])).Aggregate(Hours.Both);
+
+    private Span[] Shift(IEnumerable<Span> pieces) => [.. pieces.Select(s => new Span(Problem.Now + s.Start, Problem.Now + s.End))];
+
+    /// <summary>Who they are; one person alone is one list, however much they do.</summary>
+    private string[] Names(IReadOnlyList<int> people) => people.Count switch
+    {
+        0 => [],
+        1 => _alone[people[0]] ??= [Problem.People[people[0]].Id],
+        _ => [.. people.Select(p => Problem.People[p].Id)],
+    };
 
     private PlannedBuild Build(PlanBuild build, List<PlannedOperation> mine, List<Unplanned> without)
     {

@@ -125,11 +125,12 @@ internal sealed class Model
     public int[] Tail { get; private set; } = [];
 
     /// <summary>Works out what follows from the links.</summary>
+    /// <param name="before">The links from the other end and the order of all, where they are known already.</param>
     /// <exception cref="CycleException">Operations that wait for each other.</exception>
-    public Model Prepare()
+    public Model Prepare((Link[][] Before, int[] Order)? before = null)
     {
-        Before = Follow(After);
-        var order = Order();
+        Before = before?.Before ?? Follow(After);
+        var order = before?.Order ?? Order();
         (Clusters, ClusterOf) = Tying.Make(this, order);
         ClusterAfter = new int[Clusters.Length][];
         for (var i = 0; i < Clusters.Length; i++)

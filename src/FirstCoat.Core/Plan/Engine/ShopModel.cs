@@ -38,6 +38,8 @@ internal sealed class ShopModel
     {
         _problem = problem;
         Hours = new(problem);
+        var count = problem.Builds.Sum(b => b.Operations.Count);
+        _index.EnsureCapacity(count);
         _people = problem.People.Select((p, i) => (p.Id, i)).ToDictionary(x => x.Id, x => x.i);
         foreach (var p in problem.People)
         {
@@ -70,9 +72,9 @@ internal sealed class ShopModel
 
         GoOn();
         Batches();
-        BreakCircles();
-        FindHeld();
-        Model = Compile().Prepare();
+        var sorted = BreakCircles();
+        FindHeld(sorted.Before);
+        Model = Compile().Prepare(sorted);
     }
 
     public Model Model { get; }
@@ -100,16 +102,16 @@ internal sealed class ShopModel
         _index[o.Id] = _operations.Count;
         _operations.Add(o);
         _build.Add(build);
-        _after.Add([]);
-        var since = new List<Since>();
+        _after.Add(new(o.After.Count));
+        var since = new List<Since>(o.Waits.Count);
         foreach (var wait in o.Waits)
         {
             since.Add(new(wait.Until is { } until ? Clip(until - _problem.Now) : Model.Parked, new(wait.Kind, wait.Until is null ? $"{wait.Text}: no date yet" : wait.Text, wait.Ref)));
         }
 
         _since.Add(since);
-        var crew = Candidates(o);
-        _crew.Add([.. crew ?? []]);
+        var crew = o is { With.Count: 0, Person: null, Trade: { } trade } ? Alone(trade, o) : Candidates(o);
+        _crew.Add(crew is null ? [] : [.. crew]);
         if (crew is null)
         {
             Cannot(o.Id, new(WaitKind.Fault, $"nobody in the shop can do it: {string.Join(", ", o.With.Select(w => w.Trade).Prepend(o.Trade!))}"));
@@ -126,8 +128,11 @@ internal sealed class ShopModel
 
     private void Cannot(string operation, PlanReason reason) => _since[_index[operation]].Add(new(Model.Parked, reason));
 
+    /// <summary>The usual case: one of those who have the trade.</summary>
+    private IReadOnlyList<Need>? Alone(string trade, PlanOperation o) => Able(trade, o) is { Length: > 0 } able ? [new(1, able)] : null;
+
     /// <summary>Who could do it, as needs; null: nobody.</summary>
-    private List<Need>? Candidates(PlanOperation o)
+    private IReadOnlyList<Need>? Candidates(PlanOperation o)
     {
         if (o.Trade is null)
         {
@@ -190,13 +195,14 @@ internal sealed class ShopModel
 
     private void Link(IReadOnlySet<(string Operation, string After)> lapsed)
     {
-        foreach (var o in _problem.Builds.SelectMany(b => b.Operations).ToList())
+        for (var (i, count) = (0, _operations.Count); i < count; i++)
         {
+            var o = _operations[i];
             foreach (var link in o.After)
             {
                 if (link.DoneAt is { } done)
                 {
-                    Done(o, link, Clip(done - _problem.Now));
+                    Done(o, i, link, Clip(done - _problem.Now));
                 }
                 else if (!_index.TryGetValue(link.Operation, out var other))
                 {
@@ -204,32 +210,32 @@ internal sealed class ShopModel
                 }
                 else
                 {
-                    Follow(o, link, other, lapsed.Contains((o.Id, link.Operation)));
+                    Follow(o, i, link, other, lapsed.Count > 0 && lapsed.Contains((o.Id, link.Operation)));
                 }
             }
         }
     }
 
-    private void Done(PlanOperation o, PlanLink link, int done)
+    private void Done(PlanOperation o, int at, PlanLink link, int done)
     {
         if (link.LagMinutes > 0)
         {
             var hours = link.Working ? Hours.Shop : Engine.Hours.Always;
-            _since[_index[o.Id]].Add(new(hours.Finish(done, (int)link.LagMinutes), new(WaitKind.Cure, "cures first", link.Operation)));
+            _since[at].Add(new(hours.Finish(done, (int)link.LagMinutes), new(WaitKind.Cure, "cures first", link.Operation)));
         }
 
         // A window that is over already, or that the earliest start misses, has lapsed.
-        if (link.AtMost is { } most && link.Lapse is { } lapse && Math.Max(0, _since[_index[o.Id]].Select(s => s.At).DefaultIfEmpty(0).Max()) > done + most)
+        if (link.AtMost is { } most && link.Lapse is { } lapse && Math.Max(0, _since[at].Select(s => s.At).DefaultIfEmpty(0).Max()) > done + most)
         {
             Insert(o, link.Operation, lapse, "its window is over");
         }
     }
 
-    private void Follow(PlanOperation o, PlanLink link, int other, bool lapsed)
+    private void Follow(PlanOperation o, int at, PlanLink link, int other, bool lapsed)
     {
         var hours = link.Working ? Hours.Shop : Engine.Hours.Always;
         var most = link.AtMost is { } m && !lapsed ? (int)m : Engine.Link.NoLimit;
-        _after[_index[o.Id]].Add(new(other, (int)link.LagMinutes, most, link.FromStart, hours));
+        _after[at].Add(new(other, (int)link.LagMinutes, most, link.FromStart, hours));
         if (lapsed && link.Lapse is { } lapse)
         {
             Insert(o, link.Operation, lapse, "its window cannot be kept");
@@ -293,9 +299,9 @@ internal sealed class ShopModel
     }
 
     /// <summary>A build's own work on the place that it holds goes on in that place.</summary>
-    private void FindHeld()
+    private void FindHeld(Link[][] before)
     {
-        var next = new Lazy<Link[][]>(() => Model.Follow(_after));
+        var (down, up) = (new Reach(_operations.Count), new Reach(_operations.Count));
         for (var o = 0; o < _operations.Count; o++)
         {
             if (_operations[o].Body == BodyUse.TakesAway)
@@ -308,28 +314,47 @@ internal sealed class ShopModel
                 continue;
             }
 
-            var before = Reach(close, at => _after[at].Select(l => l.Other));
-            var after = Reach(o, at => next.Value[at].Select(l => l.Other));
-            _onHeldPlace.UnionWith(before.Intersect(after).Where(x => _operations[x].Station == hold.Station && _build[x] == _build[o]));
-        }
-    }
-
-    private static HashSet<int> Reach(int from, Func<int, IEnumerable<int>> next)
-    {
-        var seen = new HashSet<int> { from };
-        var open = new Stack<int>([from]);
-        while (open.TryPop(out var at))
-        {
-            foreach (var other in next(at))
+            down.From(close, at => _after[at]);
+            foreach (var x in up.From(o, at => before[at]))
             {
-                if (seen.Add(other))
+                if (down.Has(x) && _operations[x].Station == hold.Station && _build[x] == _build[o])
                 {
-                    open.Push(other);
+                    _onHeldPlace.Add(x);
                 }
             }
         }
+    }
 
-        return seen;
+    /// <summary>What can be reached over links; the marks are used again.</summary>
+    private sealed class Reach(int count)
+    {
+        private readonly int[] _mark = new int[count];
+        private readonly List<int> _found = [];
+        private int _round;
+
+        public bool Has(int o) => _mark[o] == _round;
+
+        public List<int> From(int start, Func<int, IReadOnlyList<Link>> next)
+        {
+            _round++;
+            _found.Clear();
+            _found.Add(start);
+            _mark[start] = _round;
+            for (var i = 0; i < _found.Count; i++)
+            {
+                var links = next(_found[i]);
+                for (var k = 0; k < links.Count; k++)
+                {
+                    if (_mark[links[k].Other] != _round)
+                    {
+                        _mark[links[k].Other] = _round;
+                        _found.Add(links[k].Other);
+                    }
+                }
+            }
+
+            return _found;
+        }
     }
 
     /// <summary>Whether <paramref name="late"/> already follows <paramref name="early"/>.</summary>
@@ -366,14 +391,16 @@ internal sealed class ShopModel
     }
 
     /// <summary>Operations that wait for each other are left out, each with the names of all.</summary>
-    private void BreakCircles()
+    /// <returns>The links from the other end, and all operations each after what it follows.</returns>
+    private (Link[][] Before, int[] Order) BreakCircles()
     {
         while (true)
         {
-            Model.Sort(_after, Model.Follow(_after), out var circle);
+            var before = Model.Follow(_after);
+            var order = Model.Sort(_after, before, out var circle);
             if (circle is null)
             {
-                return;
+                return (before, order);
             }
 
             var names = string.Join(" > ", circle.Append(circle[0]).Select(o => _operations[o].Name));

@@ -3,18 +3,25 @@ namespace FirstCoat.Core.Plan.Engine;
 /// <summary>Finds why each operation of a schedule does not start earlier.</summary>
 internal sealed class ShopReasons
 {
+    /// <summary>More people of a trade than this are not all asked by the decoder.</summary>
+    private const int MostAsked = 6;
+
     private readonly PlanProblem _problem;
     private readonly ShopModel _shop;
     private readonly Model _model;
     private readonly Schedule _schedule;
     private readonly List<(int From, int To, int Operation)>[] _busy;
     private readonly ILookup<int, int> _opens;
+    private readonly Dictionary<(int Resource, int Build), string> _said = [];
+    private readonly List<(int To, int Who, (int From, int To, int Operation)? Use)> _ends = [];
+    private readonly int[][] _alone;
 
     public ShopReasons(PlanProblem problem, ShopModel shop, Schedule schedule)
     {
         (_problem, _shop, _model, _schedule) = (problem, shop, shop.Model, schedule);
         _opens = _model.Holds.ToLookup(h => h.Open, h => h.Resource);
         _busy = _model.Capacity.Select(_ => new List<(int, int, int)>()).ToArray();
+        _alone = _problem.People.Select((_, i) => new[] { i }).ToArray();
         for (var o = 0; o < _model.Count; o++)
         {
             if (schedule.Start[o] >= Model.Parked)
@@ -22,18 +29,15 @@ internal sealed class ShopReasons
                 continue;
             }
 
-            var stretches = schedule.Pieces.TryGetValue(o, out var pieces) ? pieces : [(schedule.Start[o], schedule.Finish[o])];
-            foreach (var (from, to) in stretches)
+            if (!schedule.Pieces.TryGetValue(o, out var pieces))
             {
-                foreach (var use in _model.Uses[o].Where(u => u.Take > 0))
-                {
-                    _busy[use.Resource].Add((from, to, o));
-                }
+                Busy(o, schedule.Start[o], schedule.Finish[o]);
+                continue;
+            }
 
-                foreach (var p in People(o))
-                {
-                    _busy[p].Add((from, to, o));
-                }
+            foreach (var (from, to) in pieces)
+            {
+                Busy(o, from, to);
             }
         }
 
@@ -45,11 +49,38 @@ internal sealed class ShopReasons
         Array.ForEach(_busy, b => b.Sort((x, y) => (x.To, x.Operation).CompareTo((y.To, y.Operation))));
     }
 
-    /// <summary>Who does an operation, by number.</summary>
-    public List<int> People(int o)
+    private void Busy(int o, int from, int to)
     {
-        var people = new List<int>(1);
-        for (var i = _model.CrewAt[o]; i < _model.CrewAt[o + 1]; i++)
+        foreach (var use in _model.Uses[o])
+        {
+            if (use.Take > 0)
+            {
+                _busy[use.Resource].Add((from, to, o));
+            }
+        }
+
+        foreach (var p in People(o))
+        {
+            _busy[p].Add((from, to, o));
+        }
+    }
+
+    /// <summary>Who does an operation, by number.</summary>
+    public IReadOnlyList<int> People(int o)
+    {
+        var (from, to) = (_model.CrewAt[o], _model.CrewAt[o + 1]);
+        if (to == from)
+        {
+            return [];
+        }
+
+        if (to == from + 1)
+        {
+            return _schedule.Crew[from].Count > 0 ? _alone[_schedule.Crew[from].Class] : [];
+        }
+
+        var people = new List<int>(to - from);
+        for (var i = from; i < to; i++)
         {
             if (_schedule.Crew[i].Count > 0)
             {
@@ -155,20 +186,24 @@ internal sealed class ShopReasons
         foreach (var need in _model.Crew[o])
         {
             // With several who could do it, it waits until as many as it needs have come free.
-            var (person, use) = NthFree(need, o, start);
+            var (person, use) = NthFree(need, o, at, start);
             if (use is { } busy && busy.To > at)
             {
                 (last, at, held) = (busy.Operation, busy.To, person);
             }
         }
 
-        var resources = new List<int>(_opens[o]);
         foreach (var use in _model.Uses[o])
         {
-            resources.Add(use.Resource);
+            Later(use.Resource);
         }
 
-        foreach (var resource in resources)
+        foreach (var resource in _opens[o])
+        {
+            Later(resource);
+        }
+
+        void Later(int resource)
         {
             if (LastEnd(resource, o, start) is { } use && use.To > at)
             {
@@ -178,7 +213,7 @@ internal sealed class ShopReasons
 
         if (last < 0)
         {
-            var closed = _model.Closed.FirstOrDefault(c => resources.Contains(c.Resource) && c.From < start && c.To > ready);
+            var closed = _model.Closed.FirstOrDefault(c => c.From < start && c.To > ready && (_opens[o].Contains(c.Resource) || _model.Uses[o].Any(u => u.Resource == c.Resource)));
             return closed.Amount == 0 ? null : new(WaitKind.Station, $"{_shop.NameOf(closed.Resource).Name} is closed");
         }
 
@@ -187,32 +222,44 @@ internal sealed class ShopReasons
         var same = who.Id == _shop.BuildOf(o).Id;
         return kind switch
         {
-            WaitKind.Person => new(kind, same ? $"{name} does something else on it first" : $"{name} is on {who.Name}", id),
-            WaitKind.Station => new(kind, $"{name} is taken by {who.Name}", id),
-            WaitKind.Stock => new(kind, $"{name} is in use on {who.Name}", id),
+            WaitKind.Person => new(kind, same ? Said(held, -1, () => $"{name} does something else on it first") : Said(held, _model.Build[last], () => $"{name} is on {who.Name}"), id),
+            WaitKind.Station => new(kind, Said(held, _model.Build[last], () => $"{name} is taken by {who.Name}"), id),
+            WaitKind.Stock => new(kind, Said(held, _model.Build[last], () => $"{name} is in use on {who.Name}"), id),
             WaitKind.Air => new(kind, name.Split('\n')[0], id),
             WaitKind.Outside => new(WaitKind.Operation, "the body is away", id),
             _ => new(WaitKind.Operation, "one at a time", id),
         };
     }
 
+    /// <summary>The same words are one text: a large shop says the same a thousand times.</summary>
+    private string Said(int resource, int build, Func<string> words) =>
+        _said.TryGetValue((resource, build), out var said) ? said : _said[(resource, build)] = words();
+
     /// <summary>Of those who could fill a need, the one whose last work ends as the last of those it takes; none: enough are free.</summary>
-    private (int Who, (int From, int To, int Operation)? Use) NthFree(Need need, int o, int start)
+    private (int Who, (int From, int To, int Operation)? Use) NthFree(Need need, int o, int ready, int start)
     {
-        if (need.Count == 1 && need.Classes.Length == 1)
+        if (need.Count == 1 && (need.Classes.Length == 1 || need.Classes.Length > MostAsked))
         {
-            return (need.Classes[0], LastEnd(need.Classes[0], o, start));
+            // Of many only a few were asked, so what held is what held whoever does it.
+            var who = need.Classes.Length == 1 ? need.Classes[0] : People(o).FirstOrDefault(p => Array.IndexOf(need.Classes, p) >= 0, need.Classes[0]);
+            return (who, LastEnd(who, o, start));
         }
 
-        var ends = new List<(int To, int Who, (int From, int To, int Operation)? Use)>(need.Classes.Length);
+        _ends.Clear();
+        var free = 0;
         foreach (var c in need.Classes)
         {
             var use = LastEnd(c, o, start);
-            ends.Add((use?.To ?? int.MinValue, c, use));
+            if ((use is null || use.Value.To <= ready) && ++free == need.Count)
+            {
+                return (c, null);
+            }
+
+            _ends.Add((use?.To ?? int.MinValue, c, use));
         }
 
-        ends.Sort((x, y) => (x.To, x.Who).CompareTo((y.To, y.Who)));
-        var nth = ends[Math.Min(need.Count, ends.Count) - 1];
+        _ends.Sort(static (x, y) => (x.To, x.Who).CompareTo((y.To, y.Who)));
+        var nth = _ends[Math.Min(need.Count, _ends.Count) - 1];
         return (nth.Who, nth.Use);
     }
 
