@@ -42,6 +42,9 @@ export function Ready({ page }: { page: Page }) {
   );
   const to = Math.max(from + 14, ...marks.map(at)) + 7;
   const x = (date: string) => ((at(date) - from) / (to - from)) * (WIDTH - 40);
+  // The futures were drawn with what is open left open.
+  const asItStands = cases.at(-1);
+  const whisker = 58 + (cases.length - 1) * ROW;
   const late = page.promised !== null && cases[0] !== undefined && cases[0].on > page.promised;
   const words = [
     ...(cases.length === 0
@@ -72,13 +75,8 @@ export function Ready({ page }: { page: Page }) {
         {cases.map((c, i) => (
           <Spindle key={c.words} of={c} x={x(c.on)} y={58 + i * ROW} paint={page.colourHex} />
         ))}
-        {page.inTenBy && cases[0] && page.inTenBy > cases[0].on && (
-          <path
-            d={`M${f(x(cases[0].on))},58H${f(x(page.inTenBy))}M${f(x(page.inTenBy))},52V64`}
-            stroke={INK}
-            strokeWidth="1.6"
-            fill="none"
-          />
+        {page.inTenBy && asItStands && page.inTenBy > asItStands.on && (
+          <path d={`M${f(x(asItStands.on))},${whisker}H${f(x(page.inTenBy))}m0,-6v12`} stroke={INK} strokeWidth="1.6" fill="none" />
         )}
         {page.promised && (
           <g stroke={late ? OXIDE : INK} fill="none" strokeWidth="1.5">
