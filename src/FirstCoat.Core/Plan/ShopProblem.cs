@@ -212,7 +212,7 @@ internal sealed class ShopProblem
             Low = t.LowMinutes * left,
             High = t.HighMinutes * left,
             Trade = trade?.ToString(),
-            With = trade is null ? [] : [.. t.With.Where(w => _trades.Contains(w.Trade)).Select(w => new PlanHands(w.Trade.ToString(), w.Count))],
+            With = trade is { } main ? [.. t.With.Where(w => AreThere(main, w)).Select(w => new PlanHands(w.Trade.ToString(), w.Count))] : [],
             Person = Who(o),
             Preferred = [.. t.Preferred.Select(p => p.ToString())],
             Kinds = t.Kinds.Select(k => k.ToString()).ToHashSet(),
@@ -234,6 +234,13 @@ internal sealed class ShopProblem
             Sets = t.Sets is { } sets ? Support(b.Id, sets) : null,
             Body = sent ? BodyUse.Beside : t.Body,
         };
+    }
+
+    /// <summary>Whether the shop has so many more; a shop that has not lends a hand from elsewhere, and the plan goes on.</summary>
+    private bool AreThere(Trade main, OperationHands more)
+    {
+        var able = _f.People.Count(p => p.Trades.Contains(more.Trade));
+        return able >= more.Count && _f.People.Count(p => p.Trades.Contains(main) || p.Trades.Contains(more.Trade)) > more.Count;
     }
 
     /// <summary>Whoever was named for it, else whoever worked on it last.</summary>

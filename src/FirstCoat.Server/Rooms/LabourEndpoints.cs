@@ -77,7 +77,7 @@ public static class LabourEndpoints
         var mine = await db.TimeEntries.AsNoTracking().Where(e => e.PersonId == id && e.ReplacedBy == null && !e.Void && (e.Stop == null || e.Start >= today)).ToListAsync(cancel);
         var running = mine.SingleOrDefault(e => e.IsRunning);
         var view = await plan.Look(cancel);
-        var planned = view.Operations.Values.Where(o => o.PersonId == id && o.Id != running?.OperationId).OrderBy(o => o.Start).Select(o => o.Id).Take(8).ToList();
+        var planned = view.Operations.Values.Where(o => o.People.Contains(id) && o.Id != running?.OperationId).OrderBy(o => o.Start).Select(o => o.Id).Take(8).ToList();
         var wanted = running is null ? planned : [.. planned, running.OperationId];
         var operations = await db.Operations.AsNoTracking().Where(o => wanted.Contains(o.Id)).ToDictionaryAsync(o => o.Id, cancel);
         var buildIds = operations.Values.Select(o => o.BuildId).Distinct().ToList();

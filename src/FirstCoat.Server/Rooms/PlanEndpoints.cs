@@ -69,7 +69,8 @@ public static class PlanEndpoints
     /// <param name="Before">Weight x days late as it stands.</param>
     /// <param name="Least">No plan can do better; null until the search has ended.</param>
     /// <param name="Moves">Null until the search has ended.</param>
-    public sealed record ImprovementView(Guid? Id, double Share, decimal Before, decimal Best, decimal? Least, List<MoveRow>? Moves, AcceptedRow? Accepted);
+    /// <param name="Failed">The search broke off; nothing was changed.</param>
+    public sealed record ImprovementView(Guid? Id, double Share, decimal Before, decimal Best, decimal? Least, List<MoveRow>? Moves, AcceptedRow? Accepted, bool Failed);
 
     public static void MapPlan(this RouteGroupBuilder api)
     {
@@ -102,12 +103,12 @@ public static class PlanEndpoints
         var accepted = await db.Turns.AsNoTracking().Where(t => !t.Undone).OrderByDescending(t => t.Seq).Select(t => new AcceptedRow(t.AcceptedBy, t.RecordedAt)).FirstOrDefaultAsync(cancel);
         if (runs.Current is not { } run)
         {
-            return new(null, 0, 0, 0, null, null, accepted);
+            return new(null, 0, 0, 0, null, null, accepted, false);
         }
 
         var numbers = await db.Builds.AsNoTracking().ToDictionaryAsync(b => b.Id.ToString(), b => b.Number, cancel);
         List<MoveRow>? moves = run.Found is { } found ? PlanComparison.Of(run.Before, found.Plan).Moves.Where(m => numbers.ContainsKey(m.Build)).Select(m => new MoveRow(numbers[m.Build], Tenth(m.Days), Tenth(m.LateBefore), Tenth(m.LateAfter))).ToList() : null;
-        return new(run.Id, Math.Round(run.Share, 3), Tenth(run.Before.WeightedDaysLate), Tenth(Math.Min(run.Best, run.Before.WeightedDaysLate)), run.Found is { } f ? Tenth(f.LeastWeightedDaysLate) : null, moves, accepted);
+        return new(run.Id, Math.Round(run.Share, 3), Tenth(run.Before.WeightedDaysLate), Tenth(Math.Min(run.Best, run.Before.WeightedDaysLate)), run.Found is { } f ? Tenth(f.LeastWeightedDaysLate) : null, moves, accepted, run.Failed);
     }
 
     private static decimal Tenth(double days) => Math.Round((decimal)days, 1, MidpointRounding.AwayFromZero);

@@ -24,17 +24,28 @@ public sealed class ImprovementRun(Guid id, PlanProblem problem, double seconds)
     /// <summary>Null until it has ended.</summary>
     public Improvement? Found { get; private set; }
 
+    /// <summary>It broke off by a fault of its own; nothing was changed.</summary>
+    public bool Failed { get; private set; }
+
     public bool IsStopped => _stop.IsCancellationRequested;
 
     private readonly System.Diagnostics.Stopwatch _watch = System.Diagnostics.Stopwatch.StartNew();
 
-    /// <summary>Searches; returns when it is done or stopped.</summary>
+    /// <summary>Searches; returns when it is done, stopped, or has failed: then it throws what made it fail.</summary>
     public void Work()
     {
         Best = Before.WeightedDaysLate;
-        var found = PlanImprovement.Search(problem, Seconds, threads: 2, told: p => Best = Math.Min(Best, p.WeightedDaysLate), stop: _stop.Token);
-        Best = found.Plan.WeightedDaysLate;
-        Found = found;
+        try
+        {
+            var found = PlanImprovement.Search(problem, Seconds, threads: 2, told: p => Best = Math.Min(Best, p.WeightedDaysLate), stop: _stop.Token);
+            Best = found.Plan.WeightedDaysLate;
+            Found = found;
+        }
+        catch
+        {
+            Failed = true;
+            throw;
+        }
     }
 
     public void Stop() => _stop.Cancel();
@@ -43,7 +54,7 @@ public sealed class ImprovementRun(Guid id, PlanProblem problem, double seconds)
 }
 
 /// <summary>The search that runs now, one at a time for the shop.</summary>
-public sealed class ImprovementRuns
+public sealed partial class ImprovementRuns(Microsoft.Extensions.Logging.ILogger<ImprovementRuns> log)
 {
     private readonly Lock _lock = new();
 
@@ -54,12 +65,15 @@ public sealed class ImprovementRuns
     {
         lock (_lock)
         {
-            Core.Refusal.When(Current is { Found: null }, "id", "A better order is being looked for already.");
+            Core.Refusal.When(Current is { Found: null, Failed: false }, "id", "A better order is being looked for already.");
             Current = new(id, problem, seconds);
-            _ = Task.Factory.StartNew(Current.Work, TaskCreationOptions.LongRunning);
+            _ = Task.Factory.StartNew(Current.Work, TaskCreationOptions.LongRunning).ContinueWith(t => Broke(log, t.Exception!), TaskContinuationOptions.OnlyOnFaulted);
             return Current;
         }
     }
+
+    [Microsoft.Extensions.Logging.LoggerMessage(Level = Microsoft.Extensions.Logging.LogLevel.Error, Message = "The search for a better order broke off; the plan stands.")]
+    private static partial void Broke(Microsoft.Extensions.Logging.ILogger log, Exception fault);
 
     /// <summary>Stops it and forgets what it found.</summary>
     public void Drop()

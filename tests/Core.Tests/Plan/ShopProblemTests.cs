@@ -24,6 +24,11 @@ public sealed class ShopProblemTests
         _shop.Starts(plan, hang, 5, 10);
         plan.Operations[hang.Id.ToString()].People.ShouldBe([_shop.Ada.Id.ToString(), cy.Id.ToString()]);
         plan.Operations[hang.Id.ToString()].Reason.Kind.ShouldBe(WaitKind.Absence);
+
+        // One person who is a pair of hands too cannot be two.
+        _shop.People.Remove(cy);
+        _shop.Ada.Trades = [Trade.Metal, Trade.Hand];
+        _shop.Starts(_shop.Plan(), hang, 5, 8);
     }
 
     [Fact]

@@ -10,7 +10,10 @@ const SECONDS = 20;
 
 /** Looks for a better order of who goes first; nothing changes until it is taken. */
 export function ImproveSheet({ onClose }: { onClose: () => void }) {
-  const view = useQuery({ ...improvementQuery, refetchInterval: (q) => (q.state.data?.id && !q.state.data.moves ? 1000 : false) });
+  const view = useQuery({
+    ...improvementQuery,
+    refetchInterval: (q) => (q.state.data?.id && !q.state.data.moves && !q.state.data.failed ? 1000 : false),
+  });
   const start = useSend(() => ask(api.POST("/api/plan/improvement", { body: { id: crypto.randomUUID(), seconds: SECONDS } })));
   const drop = useSend(() => ask(api.DELETE("/api/plan/improvement")));
   const accept = useSend((id: string) => ask(api.POST("/api/plan/improvement/{id}/accept", { params: { path: { id } } })), {
@@ -26,6 +29,13 @@ export function ImproveSheet({ onClose }: { onClose: () => void }) {
               <button type="button" className="btn" onClick={() => start.mutate(undefined)}>
                 Look for {SECONDS} seconds
               </button>
+            ) : v.failed ? (
+              <>
+                <p className="text-oxide">The search broke off. Nothing was changed; the shop's log says why.</p>
+                <button type="button" className="btn mt-2" onClick={() => drop.mutate(undefined)}>
+                  Good
+                </button>
+              </>
             ) : v.moves === null ? (
               <>
                 <p>
