@@ -18,17 +18,7 @@ public sealed class PlanJoinTests : IClassFixture<ShopFixture>, IAsyncLifetime
     public async ValueTask InitializeAsync()
     {
         _shop.At(new LocalDate(2026, 3, 2), 8, 0);
-        foreach (var build in (await _shop.Manager.GetAsync("/api/builds").Json()).EnumerateArray())
-        {
-            await _shop.Manager.PutAsJsonAsync($"/api/builds/{build.GetProperty("id").GetGuid()}/status", new { status = "closed", leftAt = "", firstMove = "" }).Json();
-        }
-
-        (_first, _second) = (await TestBuild.Open(_shop, priority: 1), await TestBuild.Open(_shop, priority: 2));
-        foreach (var operation in (await _first.Operations()).Concat(await _second.Operations()))
-        {
-            await _shop.Manager.DeleteAsync($"/api/operations/{operation.GetProperty("id").GetGuid()}");
-        }
-
+        (_first, _second) = await TestBuild.OpenPair(_shop);
         _firstWork = await _first.Add(TestBuild.Work("Long job", 960));
         _secondWork = await _second.Add(TestBuild.Work("Waiting job", 480));
         (await _second.Card()).GetProperty("likely").GetString().ShouldBe("2026-03-04");

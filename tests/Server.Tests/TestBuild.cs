@@ -34,6 +34,23 @@ public sealed class TestBuild(ShopFixture shop, Guid id)
         return new(shop, id);
     }
 
+    /// <summary>Closes whatever is open and opens two builds without any work, the first before the second in the queue.</summary>
+    public static async Task<(TestBuild First, TestBuild Second)> OpenPair(ShopFixture shop)
+    {
+        foreach (var build in (await shop.Manager.GetAsync("/api/builds").Json()).EnumerateArray())
+        {
+            await shop.Manager.PutAsJsonAsync($"/api/builds/{build.GetProperty("id").GetGuid()}/status", new { status = "closed", leftAt = "", firstMove = "" }).Json();
+        }
+
+        var (first, second) = (await Open(shop, priority: 1), await Open(shop, priority: 2));
+        foreach (var operation in (await first.Operations()).Concat(await second.Operations()))
+        {
+            await shop.Manager.DeleteAsync($"/api/operations/{operation.GetProperty("id").GetGuid()}");
+        }
+
+        return (first, second);
+    }
+
     public async Task<List<JsonElement>> Operations() => [.. (await shop.Manager.GetAsync($"/api/builds/{Id}/operations").Json()).EnumerateArray()];
 
     public async Task<Guid> Operation(string start) => (await Operations()).First(o => o.GetProperty("name").GetString()!.StartsWith(start, StringComparison.Ordinal)).GetProperty("id").GetGuid();

@@ -200,9 +200,12 @@ internal sealed class ShopProblem
         var (t, job) = (o.Terms, JobOf(o));
         var sent = job is not null && o.Kind == OperationKind.Outside;
         var likely = o.Kind == OperationKind.Work ? o.BudgetMinutes : o.ClockMinutes;
-        var minutes = o.Kind == OperationKind.Work ? o.LeftMinutes : sent ? 0 : o.ClockMinutes;
         // Work for a trade that nobody has is planned on the clock, so that one gap does not take the plan away.
         var trade = o is { Kind: OperationKind.Work, Trade: { } asked } && _trades.Contains(asked) ? asked : (Trade?)null;
+        var with = trade is { } main ? t.With.Where(w => AreThere(main, w)).ToList() : [];
+        var hands = 1 + with.Sum(w => w.Count);
+        // Hours are of all hands together, as they are booked: two get through them in half the time.
+        var minutes = o.Kind == OperationKind.Work ? (o.LeftMinutes + hands - 1) / hands : sent ? 0 : o.ClockMinutes;
         var left = likely == 0 ? 0 : (double)minutes / likely;
         return new()
         {
@@ -212,7 +215,7 @@ internal sealed class ShopProblem
             Low = t.LowMinutes * left,
             High = t.HighMinutes * left,
             Trade = trade?.ToString(),
-            With = trade is { } main ? [.. t.With.Where(w => AreThere(main, w)).Select(w => new PlanHands(w.Trade.ToString(), w.Count))] : [],
+            With = [.. with.Select(w => new PlanHands(w.Trade.ToString(), w.Count))],
             Person = Who(o),
             Preferred = [.. t.Preferred.Select(p => p.ToString())],
             Kinds = t.Kinds.Select(k => k.ToString()).ToHashSet(),
@@ -221,14 +224,14 @@ internal sealed class ShopProblem
             Hold = t.Hold is { } h && all.TryGetValue(h.Until, out var until) && !until.IsDone ? new(h.Station.ToString(), h.Until.ToString()) : null,
             Uses = [.. t.Uses.Where(u => _things.Contains(u.Name)).Select(u => new PlanStock(u.Name, u.Count))],
             // Longer than any shift cannot go without a stop: then it is planned like other work.
-            WithoutStop = o.WithoutStop && o.LeftMinutes <= _f.Calendar.LongestShift,
+            WithoutStop = o.WithoutStop && minutes <= _f.Calendar.LongestShift,
             ThroughBreak = true,
             Supplier = o.Kind == OperationKind.Outside && !sent ? t.SupplierId?.ToString() : null,
             Batch = t.Batch.Length > 0 && o.Kind == OperationKind.Outside && !sent ? t.Batch : null,
             After = [.. o.After.Where(a => all.ContainsKey(a.Operation)).Select(a => Link(a, all[a.Operation])).OfType<PlanLink>(), .. orders.Where(x => x.For == o.Id).Select(x => new PlanLink(x.Order.Id, 0))],
             Waits = [.. Waits(o, all, job)],
             Deadline = t.Deadline is { } d ? Midnight(d.PlusDays(1)) : null,
-            Cost = trade is { } of ? Cost(of, minutes, t) : 0,
+            Cost = trade is { } of ? Cost(of, minutes, with) : 0,
             Needs = [.. t.Needs.Select(Words)],
             Forbids = [.. t.Forbids.Select(Words)],
             Sets = t.Sets is { } sets ? Support(b.Id, sets) : null,
@@ -251,9 +254,9 @@ internal sealed class ShopProblem
     }
 
     /// <summary>What it comes to at the trades' rates, tax included, as cover is counted.</summary>
-    private decimal Cost(Trade trade, int minutes, OperationTerms terms)
+    private decimal Cost(Trade trade, int minutes, List<OperationHands> with)
     {
-        var perHour = _rates[trade] + terms.With.Sum(w => w.Count * _rates[w.Trade]);
+        var perHour = _rates[trade] + with.Sum(w => w.Count * _rates[w.Trade]);
         return Cents.Round(minutes * perHour / 60 * (1 + _f.Shop.TaxRates.GetValueOrDefault(TaxCategory.Labour) / 100));
     }
 

@@ -30,6 +30,7 @@ public sealed record OperationTerms
     /// <summary>One in five takes more; minutes.</summary>
     public int? HighMinutes { get; init; }
 
+    /// <summary>Who is there at the same time; the operation's hours are of all hands together, as they are booked.</summary>
     public List<OperationHands> With { get; init; } = [];
 
     /// <summary>Whom it suits best, of those who can.</summary>

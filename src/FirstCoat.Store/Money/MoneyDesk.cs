@@ -72,7 +72,7 @@ public sealed class MoneyDesk(ShopDb db, ShopClock clock, CurrentActor current, 
         var view = await plan.Look(cancel);
         var tax = 1 + shop.TaxRates.GetValueOrDefault(TaxCategory.Labour) / 100;
         return view.Operations.Values.Where(o => o.BuildId == build.Id && operations[o.Id].LeftMinutes > 0)
-            .SelectMany(o => o.People.Select(p => (Day: o.Finish.InZone(zone).Date, Rate: people[p].RateOn(o.Start.InZone(zone).Date)?.Billing ?? 0, Minutes: operations[o.Id].LeftMinutes)))
+            .SelectMany(o => o.People.Select(p => (Day: o.Finish.InZone(zone).Date, Rate: people[p].RateOn(o.Start.InZone(zone).Date)?.Billing ?? 0, Minutes: operations[o.Id].LeftMinutes / (decimal)o.People.Count)))
             .GroupBy(o => o.Day).Select(g => new DatedAmount(g.Key, Cents.Round(g.Sum(o => o.Minutes * o.Rate / 60) * tax))).ToList();
     }
 }

@@ -345,7 +345,10 @@ public sealed class PapersDesk(ShopDb db, ShopClock clock, CurrentActor current,
         {
             var operations = await sequence.Of(build.Id, cancel);
             var people = await Db.People.AsNoTracking().ToListAsync(cancel);
-            var work = operations.Where(o => o is { Kind: OperationKind.Work, Trade: not null, BudgetMinutes: > 0 }).Select(o => new EstimateWork(o.Name, o.Stage, o.Trade!.Value, o.BudgetMinutes)).ToList();
+            var work = operations.Where(o => o is { Kind: OperationKind.Work, Trade: not null, BudgetMinutes: > 0 }).Select(o => new EstimateWork(o.Name, o.Stage, o.Trade!.Value, o.BudgetMinutes)
+            {
+                Own = o.Terms is { LowMinutes: { } low, HighMinutes: { } high } ? new(Math.Min(low, o.BudgetMinutes), o.BudgetMinutes, Math.Max(high, o.BudgetMinutes)) : null,
+            }).ToList();
             figures = EstimateFigures.Of(new(work, w.Goods, await history.Look(cancel), TradeRates.On(await Today(cancel), people), build.Id));
             adds = new(figures.Of(CostKind.Labour), figures.Of(CostKind.Parts), figures.Of(CostKind.Outside), figures.Of(CostKind.Materials));
         }

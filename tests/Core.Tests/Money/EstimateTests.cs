@@ -33,6 +33,15 @@ public sealed class EstimateTests
     }
 
     [Fact]
+    public void What_somebody_said_of_a_piece_counts_instead_of_its_trades_spread()
+    {
+        // Own spread 9, 10, 11 h: ln sd 0.1132 above, with the bias's 0.35 together 0.3679; P80 = 600 x exp(0.8416 x 0.3679) = 818.
+        var row = Of([Work("Sill", 10) with { Own = new(540, 600, 660) }]).Rows.ShouldHaveSingleItem();
+        row.Likely.ShouldBeInRange(585m, 615m);
+        row.High.ShouldBeInRange(785m, 850m);
+    }
+
+    [Fact]
     public void A_trade_that_runs_over_is_estimated_higher()
     {
         // 180 for 120 and 150 for 100: the multiplier is 1.2222 (learning, by hand).

@@ -24,6 +24,8 @@ public sealed class ShopProblemTests
         _shop.Starts(plan, hang, 5, 10);
         plan.Operations[hang.Id.ToString()].People.ShouldBe([_shop.Ada.Id.ToString(), cy.Id.ToString()]);
         plan.Operations[hang.Id.ToString()].Reason.Kind.ShouldBe(WaitKind.Absence);
+        // Two hours of two pairs of hands are one on the clock.
+        _shop.Calendar.Local(plan.Operations[hang.Id.ToString()].Finish).ShouldBe(new(2026, 3, 5, 11, 0));
 
         // One person who is a pair of hands too cannot be two.
         _shop.People.Remove(cy);

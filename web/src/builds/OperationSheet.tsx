@@ -171,7 +171,7 @@ export function OperationSheet({
             options={none(TRADES)}
           />
           <NumberField
-            label="Hours"
+            label={form.terms.with.length > 0 ? "Hours of all hands together" : "Hours"}
             name="budgetMinutes"
             problem={error}
             value={form.budgetMinutes / 60}

@@ -92,6 +92,7 @@ describe("the chances in the list of builds", () => {
         { buildNumber: 39, days: 2, lateBefore: 0, lateAfter: 0 },
       ],
       accepted: { by: "Ada", at: "2026-10-12T09:00:00Z" },
+      failed: false,
     });
     const sent = server();
     draw(<BuildsPage />);

@@ -94,6 +94,21 @@ function Section({
   );
 }
 
+function Facts({ rows }: { rows: [string, string][] }) {
+  return (
+    <table className="rows">
+      <tbody>
+        {rows.map(([k, v]) => (
+          <tr key={k}>
+            <td className="text-ink2 w-[170px]">{k}</td>
+            <td>{v}</td>
+          </tr>
+        ))}
+      </tbody>
+    </table>
+  );
+}
+
 function Settings({ shop: { settings: s }, edit }: Part) {
   const rows: [string, string][] = [
     ["Name", [s.name, s.place].filter(Boolean).join(", ")],
@@ -115,16 +130,7 @@ function Settings({ shop: { settings: s }, edit }: Part) {
   ];
   return (
     <Section title="Settings" action="Change" onAction={() => edit({ what: "settings" })}>
-      <table className="rows">
-        <tbody>
-          {rows.map(([k, v]) => (
-            <tr key={k}>
-              <td className="text-ink2 w-[170px]">{k}</td>
-              <td>{v}</td>
-            </tr>
-          ))}
-        </tbody>
-      </table>
+      <Facts rows={rows} />
     </Section>
   );
 }
@@ -316,16 +322,7 @@ function PlanRules({ shop: { plan }, edit }: Part) {
   ];
   return (
     <Section title="The plan keeps to" action="Change" onAction={() => edit({ what: "planRules" })}>
-      <table className="rows">
-        <tbody>
-          {rows.map(([k, v]) => (
-            <tr key={k}>
-              <td className="text-ink2 w-[170px]">{k}</td>
-              <td>{v}</td>
-            </tr>
-          ))}
-        </tbody>
-      </table>
+      <Facts rows={rows} />
     </Section>
   );
 }

@@ -6,7 +6,11 @@ using FirstCoat.Core.Shop;
 namespace FirstCoat.Core.Money.Papers;
 
 /// <summary>A piece of work to be estimated, as first thought.</summary>
-public sealed record EstimateWork(string Name, Stage Stage, Trade Trade, int Minutes);
+public sealed record EstimateWork(string Name, Stage Stage, Trade Trade, int Minutes)
+{
+    /// <summary>How far it may go, where somebody said so; null: as the trade's record spreads.</summary>
+    public Spread? Own { get; init; }
+}
 
 /// <summary>Likely hours of one trade in a stage, to a quarter hour, at its rate.</summary>
 public sealed record EstimateCell(Trade Trade, decimal Hours, decimal Rate)
@@ -122,12 +126,15 @@ public sealed record EstimateFigures(IReadOnlyList<EstimateRow> Rows, IReadOnlyL
             var sums = new double[stages.Count];
             foreach (var w in work)
             {
-                sums[place[w.Stage]] += w.Minutes / 60.0 * (double)facts.Rates[w.Trade] * Math.Exp(bias[w.Trade] + trades[w.Trade].Spread * deviates.Next());
+                sums[place[w.Stage]] += w.Minutes / 60.0 * (double)facts.Rates[w.Trade] * Math.Exp(bias[w.Trade]) * Drawn(w, trades[w.Trade].Spread, deviates.Next());
             }
 
             return (sums, goods.Sum(g => g.At(deviates.Next())));
         }).ToList();
     }
+
+    /// <summary>A piece of work over its estimate, apart from its trade's bias.</summary>
+    private static double Drawn(EstimateWork w, double spread, double z) => w.Own is { } own ? own.At(z) / own.Likely : Math.Exp(spread * z);
 
     /// <summary>Mean of a piece of work over its estimate: that of a lognormal.</summary>
     private static double MeanFactor(TradeBias b) => Math.Exp(b.Learned.Mean + (b.Learned.Sd * b.Learned.Sd + b.Spread * b.Spread) / 2);
