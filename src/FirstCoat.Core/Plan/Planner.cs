@@ -156,7 +156,7 @@ internal sealed class PlanRun
     }
 
     private Hours HoursOf(IReadOnlyList<int> people, int o) =>
-        people.Count == 1 ? Shop.Model.ClassHours!(people[0], Shop.Model.Build[o]) : people.Select(p => Shop.Model.ClassHours!(p, Shop.Model.Build[o])).Aggregate(Hours.Both);
+        people.Count == 1 ? Shop.Model.ClassHours!(people[0], Shop.Model.Build[o]) : people.Select(p => Shop.Model.ClassHours!(p, Shop.Model.Build[o])).Aggregate(Shop.Hours.Both);
 
     private Span[] Shift(IEnumerable<Span> pieces) => [.. pieces.Select(s => new Span(Problem.Now + s.Start, Problem.Now + s.End))];
 

@@ -125,7 +125,7 @@ internal sealed class DemoShop(ServiceProvider services, Instant now, Action<str
     /// <summary>The forecast of the evening, over the last weeks.</summary>
     private async Task Night(CancellationToken cancel)
     {
-        if (_today >= LastDay || _today < LastDay.PlusDays(-NightsTold))
+        if (_today >= LastDay || _today < LastDay.PlusDays(-NightsTold) || _today.DayOfWeek is IsoDayOfWeek.Tuesday or IsoDayOfWeek.Thursday)
         {
             return;
         }

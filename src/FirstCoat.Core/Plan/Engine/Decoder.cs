@@ -912,7 +912,7 @@ internal sealed class Decoder
             var key = (hours, people[i], build);
             if (!_together.TryGetValue(key, out var both))
             {
-                both = _together[key] = Hours.Both(hours, _model.ClassHours?.Invoke(people[i], build) ?? Hours.Always);
+                both = _together[key] = _model.Both(hours, _model.ClassHours?.Invoke(people[i], build) ?? Hours.Always);
             }
 
             hours = both;

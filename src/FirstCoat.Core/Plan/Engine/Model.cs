@@ -103,6 +103,9 @@ internal sealed class Model
 
     public int Builds => Due.Length;
 
+    /// <summary>The time that two have, where it need not be made anew each time.</summary>
+    public Func<Hours, Hours, Hours> Both { get; init; } = Hours.Both;
+
     public Link[][] Before { get; private set; } = [];
     public Cluster[] Clusters { get; private set; } = [];
     public int[] ClusterOf { get; private set; } = [];

@@ -7,6 +7,7 @@ internal sealed class ShopHours
     private readonly Hours[] _own;
     private readonly Dictionary<(int Person, string Build), Hours> _byBuild = [];
     private readonly Dictionary<string, Hours> _suppliers;
+    private readonly Dictionary<(Hours, Hours), Hours> _both = [];
 
     public ShopHours(PlanProblem problem)
     {
@@ -44,6 +45,20 @@ internal sealed class ShopHours
             }
 
             return hours;
+        }
+    }
+
+    /// <summary>The time that two have; the same two give the same hours, which are only compiled once.</summary>
+    public Hours Both(Hours one, Hours other)
+    {
+        if (ReferenceEquals(one, other))
+        {
+            return one;
+        }
+
+        lock (_both)
+        {
+            return _both.TryGetValue((one, other), out var both) ? both : _both[(one, other)] = Hours.Both(one, other);
         }
     }
 

@@ -520,6 +520,7 @@ internal sealed class ShopModel
             Covers = covers,
             Cost = covers.Any(c => c is not null) ? _operations.Select(o => (long)(o.Cost * 100)).ToArray() : null,
             Parks = true,
+            Both = Hours.Both,
         };
     }
 

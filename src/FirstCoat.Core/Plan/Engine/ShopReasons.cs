@@ -171,7 +171,7 @@ internal sealed class ShopReasons
             return _model.OwnHours[o].Next(ready);
         }
 
-        var hours = people.Count == 1 ? HoursOf(people[0], o) : people.Select(p => HoursOf(p, o)).Aggregate(Hours.Both);
+        var hours = people.Count == 1 ? HoursOf(people[0], o) : people.Select(p => HoursOf(p, o)).Aggregate(_shop.Hours.Both);
         return _model.Run[o] is Run.Nonstop or Run.ThroughBreaks ? hours.NextWithoutStop(ready, _schedule.Finish[o] - _schedule.Start[o], _model.Run[o] == Run.ThroughBreaks) : hours.Next(ready);
     }
 
