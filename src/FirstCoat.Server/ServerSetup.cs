@@ -8,6 +8,7 @@ using FirstCoat.Server.Live;
 using FirstCoat.Server.Reports;
 using FirstCoat.Server.Rooms;
 using FirstCoat.Server.Web;
+using FirstCoat.Store.Plan;
 using Microsoft.AspNetCore.Authorization;
 using Microsoft.AspNetCore.DataProtection;
 using Microsoft.AspNetCore.HttpOverrides;
@@ -37,6 +38,7 @@ public static class ServerSetup
     private static void Services(IServiceCollection services, ConfigurationManager settings)
     {
         services.AddSingleton(ClockFrom(settings["now"], settings.GetValue<bool>("Shop:StillClock")));
+        services.AddSingleton(p => new FutureCount(p.GetRequiredService<IConfiguration>().GetValue("Shop:Futures", Core.Plan.Outlook.Futures)));
         services.AddStore(
             p => p.GetRequiredService<IConfiguration>()["Shop:Connection"] ?? "Host=127.0.0.1;Database=firstcoat",
             p => p.GetRequiredService<IConfiguration>()["Shop:Photos"] ?? Path.Combine(AppContext.BaseDirectory, "photos"),

@@ -14,6 +14,7 @@ using FirstCoat.Store.Survey;
 using FirstCoat.Store.Teardown;
 using Microsoft.EntityFrameworkCore;
 using Microsoft.Extensions.DependencyInjection;
+using Microsoft.Extensions.DependencyInjection.Extensions;
 
 namespace FirstCoat.Store;
 
@@ -32,6 +33,7 @@ public static class StoreSetup
         services.AddSingleton<ShopClock>();
         services.AddSingleton<IPlanner, Planner>();
         services.AddSingleton<PlanCache>();
+        services.TryAddSingleton(new FutureCount());
         services.AddSingleton(provider => new PhotoFiles(photoFolder(provider)));
         services.AddSingleton<IMail>(provider => new MailFolder(mailFolder(provider), provider.GetRequiredService<ShopClock>()));
         services.AddScoped<CurrentActor>();

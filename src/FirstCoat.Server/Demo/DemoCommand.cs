@@ -1,3 +1,4 @@
+using FirstCoat.Store.Plan;
 using Microsoft.AspNetCore.Identity;
 
 namespace FirstCoat.Server.Demo;
@@ -17,12 +18,14 @@ public static class DemoCommand
     }
 
     /// <summary>The store and its desks over a clock that is set while the history is told.</summary>
-    public static ServiceProvider Services(string connection, string photos, string mail, SetClock clock)
+    /// <param name="futures">Sampled for each evening's forecast.</param>
+    public static ServiceProvider Services(string connection, string photos, string mail, SetClock clock, int futures = Core.Plan.Outlook.Futures)
     {
         var services = new ServiceCollection();
         services.AddLogging();
         services.AddSingleton<TimeProvider>(clock);
         services.AddSingleton(clock);
+        services.AddSingleton(new FutureCount(futures));
         services.AddStore(_ => connection, _ => photos, _ => mail);
         services.AddIdentityCore<Account>(o =>
         {

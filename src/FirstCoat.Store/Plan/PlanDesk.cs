@@ -99,8 +99,11 @@ public sealed class PlanCache
     }
 }
 
+/// <summary>How many futures are sampled: a thousand, unless whoever sets the server up wants it quicker and rougher.</summary>
+public sealed record FutureCount(int Of = Outlook.Futures);
+
 /// <summary>Makes the plan of all builds from what is recorded.</summary>
-public sealed class PlanDesk(ShopDb db, ShopClock clock, CurrentActor current, IPlanner planner, PlanCache cache, HistoryDesk history) : Desk(db, clock, current)
+public sealed class PlanDesk(ShopDb db, ShopClock clock, CurrentActor current, IPlanner planner, PlanCache cache, HistoryDesk history, FutureCount futures) : Desk(db, clock, current)
 {
     /// <summary>The chances of every build, from a thousand sampled futures; today's are kept with the first look of a day.</summary>
     public async Task<List<BuildChance>> Chances(CancellationToken cancel)
@@ -112,7 +115,7 @@ public sealed class PlanDesk(ShopDb db, ShopClock clock, CurrentActor current, I
         }
 
         var facts = await Read(cancel);
-        var outlook = Outlook.Of(facts.Problem(), await Believed(cancel));
+        var outlook = Outlook.Of(facts.Problem(), await Believed(cancel), futures.Of);
         var chances = outlook.Builds.Values.Select(b => new BuildChance(
             Guid.Parse(b.Build), DayOf(facts, b.P50), DayOf(facts, b.P80), DayOf(facts, b.P90), b.Kept is { } kept ? Math.Round((decimal)kept, 3) : null,
             b.Risks.Where(r => Guid.TryParse(r.Operation, out _)).Select(r => new RiskRow(Guid.Parse(r.Operation), (decimal)r.Days)).ToList(), b.Partly)).ToList();

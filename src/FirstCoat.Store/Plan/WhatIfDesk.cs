@@ -21,7 +21,7 @@ public sealed record BuildBeside(Guid Id, int Number, string Title, bool Maybe, 
 public sealed record PlansBeside(List<BuildBeside> Builds, PlanFigures Before, PlanFigures After, decimal LateCostBefore, decimal LateCostAfter, int Weeks, List<string> Without);
 
 /// <summary>Commands of the plan room for what is tried beside the real plan.</summary>
-public sealed class WhatIfDesk(ShopDb db, ShopClock clock, CurrentActor current, PlanDesk plan, IPlanner planner, ShopDesk shops, BuildsDesk builds, SequenceDesk sequence) : Desk(db, clock, current)
+public sealed class WhatIfDesk(ShopDb db, ShopClock clock, CurrentActor current, PlanDesk plan, IPlanner planner, ShopDesk shops, BuildsDesk builds, SequenceDesk sequence, FutureCount futures) : Desk(db, clock, current)
 {
     /// <summary>How far ahead use is told.</summary>
     private const int Weeks = 8;
@@ -75,7 +75,7 @@ public sealed class WhatIfDesk(ShopDb db, ShopClock clock, CurrentActor current,
         var (before, after) = (real.Problem(), tried.Problem());
         var (planBefore, planAfter) = (planner.Plan(before), planner.Plan(after));
         var beliefs = await plan.Believed(cancel);
-        var (chancesBefore, chancesAfter) = (Outlook.Of(before, beliefs), Outlook.Of(after, beliefs));
+        var (chancesBefore, chancesAfter) = (Outlook.Of(before, beliefs, futures.Of), Outlook.Of(after, beliefs, futures.Of));
         LocalDate Day(long minute) => real.Calendar.Local(minute).Date;
         static decimal? Share(double? kept) => kept is { } k ? Math.Round((decimal)k, 3) : null;
         var rows = tried.Builds.Select(b =>
