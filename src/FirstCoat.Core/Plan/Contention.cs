@@ -9,7 +9,7 @@ namespace FirstCoat.Core.Plan;
 /// <param name="FirstLoses">Days by which the first one's finish moves if the other goes first; negative: sooner.</param>
 /// <param name="SecondGains">Days by which the second one is sooner then.</param>
 /// <param name="Ranks">The places in the queue that would turn them round, by build.</param>
-public sealed record Contention(string First, string Second, string Operation, WaitKind Kind, string Over, double FirstLoses, double SecondGains, IReadOnlyDictionary<string, int> Ranks)
+public sealed record Contention(string First, string Second, string Operation, WaitKind Kind, string Over, decimal FirstLoses, decimal SecondGains, IReadOnlyDictionary<string, int> Ranks)
 {
     /// <summary>Pairs that are looked at most, those that come soonest first.</summary>
     private const int MostPairs = 8;
@@ -38,7 +38,7 @@ public sealed record Contention(string First, string Second, string Operation, W
                 continue;
             }
 
-            var (loses, gains) = (Days(other.Builds[first.Id].Finish - plan.Builds[first.Id].Finish), Days(plan.Builds[second.Id].Finish - other.Builds[second.Id].Finish));
+            var (loses, gains) = (InDays.Of(other.Builds[first.Id].Finish - plan.Builds[first.Id].Finish), InDays.Of(plan.Builds[second.Id].Finish - other.Builds[second.Id].Finish));
             // Where turning round helps neither there is nothing to decide.
             return gains > 0 && (Math.Abs(loses) >= 1 || gains >= 1) ? new(first.Id, second.Id, waits.Id, waits.Reason.Kind, waits.Reason.Text, loses, gains, ranks) : null;
         }
@@ -52,8 +52,6 @@ public sealed record Contention(string First, string Second, string Operation, W
         var (ahead, behind) = (Math.Min(first.Rank, second.Rank), Math.Max(first.Rank, second.Rank));
         return new() { [second.Id] = ahead, [first.Id] = Math.Max(behind, ahead + 1) + step };
     }
-
-    private static double Days(long minutes) => Math.Round(minutes / 1440.0, 1);
 }
 
 /// <summary>Who goes first of two builds, as a manager said it.</summary>

@@ -1,4 +1,5 @@
 using FirstCoat.Core.Plan.Engine;
+using NodaTime;
 
 namespace FirstCoat.Core.Plan;
 
@@ -13,6 +14,17 @@ public sealed record Utilisation(string Id, string Name, bool IsPerson, double S
 /// <param name="DaysLate">Sum over builds, unweighted.</param>
 public sealed record PlanFigures(long Minutes, decimal Wages, decimal Overtime, double DaysLate, IReadOnlyList<Utilisation> Used)
 {
+    /// <summary>Reckons a plan of the shop at today's rates; a Saturday that the shop's week does not have is paid as overtime.</summary>
+    public static PlanFigures Of(PlanFacts facts, PlanProblem problem, ShopPlan plan, int weeks)
+    {
+        var today = facts.Calendar.Local(facts.Now).Date;
+        var usual = facts.Shop.Week.Any(d => d.Day == IsoDayOfWeek.Saturday);
+        return Of(problem, plan, facts.People.ToDictionary(p => p.Id.ToString(), p => p.RateOn(today)?.Cost ?? 0), minute => !usual && facts.Calendar.Local(minute).DayOfWeek == IsoDayOfWeek.Saturday, facts.Shop.OvertimeMultiplier, weeks);
+    }
+
+    /// <summary>What the days late cost the shop at so much a day.</summary>
+    public decimal LateCost(decimal perDay) => Money.Cents.Round((decimal)DaysLate * perDay);
+
     /// <summary>Reckons a plan. Use is told for so many weeks ahead.</summary>
     /// <param name="costs">What an hour of each person costs the shop.</param>
     /// <param name="isOvertime">Whether what somebody works at a minute is paid as overtime.</param>

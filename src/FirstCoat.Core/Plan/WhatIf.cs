@@ -107,7 +107,7 @@ public sealed class WhatIf : Recorded
     /// <param name="facts">Read for this alone: people and builds in it are changed.</param>
     public PlanFacts Apply(PlanFacts facts) => Changes.Aggregate(facts, Apply);
 
-    private static PlanFacts Apply(PlanFacts f, WhatIfChange c)
+    private PlanFacts Apply(PlanFacts f, WhatIfChange c)
     {
         switch (c.Kind)
         {
@@ -147,8 +147,8 @@ public sealed class WhatIf : Recorded
         }
     }
 
-    /// <summary>The absence that is tried: whole days.</summary>
-    public static Absence Absence(WhatIfChange c) => new(c.From!.Value.AtMidnight(), c.To!.Value.PlusDays(1).AtMidnight(), "what if");
+    /// <summary>The absence that is tried: whole days, for the reason that the sandbox is called by.</summary>
+    public Absence Absence(WhatIfChange c) => new(c.From!.Value.AtMidnight(), c.To!.Value.PlusDays(1).AtMidnight(), Name);
 
     /// <summary>A build that may come, as it would be opened: its first work is not before it arrives.</summary>
     public static (Build Build, IReadOnlyList<Operation> Operations) Open(MaybeBuild m, int number, int priority, Func<Guid> newId)

@@ -203,7 +203,7 @@ public sealed class PlanDesk(ShopDb db, ShopClock clock, CurrentActor current, I
         var settled = (await Db.SettledContentions.AsNoTracking().Where(c => c.RecordedAt > since).Select(c => new { c.First, c.Second }).ToListAsync(cancel)).SelectMany(c => new[] { (c.First, c.Second), (c.Second, c.First) }).ToHashSet();
         var problem = (await Read(cancel)).Problem();
         return cache.Set(change, minute, Contention.Of(problem, planner.Plan(problem), planner).Where(c => !settled.Contains((Guid.Parse(c.First), Guid.Parse(c.Second)))).Select(c => new ContentionRow(
-            Guid.Parse(c.First), Guid.Parse(c.Second), Guid.Parse(c.Operation), c.Kind, c.Over, (decimal)c.FirstLoses, (decimal)c.SecondGains, c.Ranks.ToDictionary(r => Guid.Parse(r.Key), r => r.Value))).ToList());
+            Guid.Parse(c.First), Guid.Parse(c.Second), Guid.Parse(c.Operation), c.Kind, c.Over, c.FirstLoses, c.SecondGains, c.Ranks.ToDictionary(r => Guid.Parse(r.Key), r => r.Value))).ToList());
     }
 
     /// <summary>What was recorded last, and the five minutes that it is.</summary>
@@ -230,7 +230,7 @@ public sealed class PlanDesk(ShopDb db, ShopClock clock, CurrentActor current, I
             }
         }
 
-        return Days(with.Finish - planner.Plan((facts with { Operations = left }).Problem(others)).Builds[key].Finish);
+        return InDays.Of(with.Finish - planner.Plan((facts with { Operations = left }).Problem(others)).Builds[key].Finish);
     }
 
     /// <summary>What is recorded, read for this alone.</summary>
@@ -296,7 +296,7 @@ public sealed class PlanDesk(ShopDb db, ShopClock clock, CurrentActor current, I
         {
             var taken = planner.Plan(facts.Problem([.. facts.Decisions.Where(d => d.Id != decision.Id)]));
             var (worst, minutes) = facts.Builds.Select(b => (b.Id, Late: open.Builds[b.Id.ToString()].Finish - taken.Builds[b.Id.ToString()].Finish)).MaxBy(x => x.Late);
-            ranked.Add(new(decision, Days(Math.Max(0, minutes)), minutes > 0 ? worst : decision.BuildId, facts.Builds.ToDictionary(b => b.Id, b => At(taken.Builds[b.Id.ToString()].Finish))));
+            ranked.Add(new(decision, InDays.Of(Math.Max(0, minutes)), minutes > 0 ? worst : decision.BuildId, facts.Builds.ToDictionary(b => b.Id, b => At(taken.Builds[b.Id.ToString()].Finish))));
         }
 
         var allTaken = facts.Decisions.Count == 0 ? open : planner.Plan(facts.Problem([]));
@@ -311,7 +311,7 @@ public sealed class PlanDesk(ShopDb db, ShopClock clock, CurrentActor current, I
             }),
             open.Builds.Values.ToDictionary(b => Guid.Parse(b.Id), b => new BuildForecast(Guid.Parse(b.Id), At(b.Finish), Guid.TryParse(b.First, out var first) ? first : null, Shown(b.Holds), b.Partly)),
             ranked.OrderByDescending(r => r.Days).ThenBy(r => r.Decision.DueOn).ThenBy(r => r.Decision.Seq).ToList(),
-            Days(waiting))
+            InDays.Of(waiting))
         {
             Without = open.Unplanned.Where(u => Guid.TryParse(u.Operation, out _)).Select(u => new WithoutDate(Guid.Parse(u.Operation), Guid.Parse(u.Build), Shown(u.Reason))).ToList(),
             OutOfReach = [.. open.OutOfReach.Select(r => new ReachRow(Guid.Parse(r.Operation), Guid.Parse(r.Build), r.Why, Guid.TryParse(r.Until, out var until) ? until : null))],
@@ -345,8 +345,6 @@ public sealed class PlanDesk(ShopDb db, ShopClock clock, CurrentActor current, I
     }
 
     private static Instant At(long minute) => Instant.FromUnixTimeSeconds(minute * 60);
-
-    private static decimal Days(long minutes) => Math.Round(minutes / 1440m, 1, MidpointRounding.AwayFromZero);
 
     /// <summary>Says who goes first of two builds; where they are turned round, the queue changes.</summary>
     public async Task SettleContention(Guid id, Guid first, Guid second, bool turned, CancellationToken cancel)

@@ -84,20 +84,11 @@ public sealed class WhatIfDesk(ShopDb db, ShopClock clock, CurrentActor current,
             var was = planBefore.Builds.GetValueOrDefault(key);
             var (now, chance) = (planAfter.Builds[key], chancesAfter.Builds[key]);
             var chanceWas = chancesBefore.Builds.GetValueOrDefault(key);
-            return new BuildBeside(b.Id, b.Number, b.Title, was is null, b.Brief.Promised, was is null ? null : Day(was.Finish), Day(now.Finish), chanceWas is null ? null : Day(chanceWas.P80), Day(chance.P80), Share(chanceWas?.Kept), Share(chance.Kept), was is null ? null : Math.Round((now.Finish - was.Finish) / 1440m, 1));
+            return new BuildBeside(b.Id, b.Number, b.Title, was is null, b.Brief.Promised, was is null ? null : Day(was.Finish), Day(now.Finish), chanceWas is null ? null : Day(chanceWas.P80), Day(chance.P80), Share(chanceWas?.Kept), Share(chance.Kept), was is null ? null : InDays.Of(now.Finish - was.Finish));
         }).OrderByDescending(r => Math.Abs(r.Days ?? 0)).ThenBy(r => r.Number).ToList();
-        var (figuresBefore, figuresAfter) = (Figures(real, before, planBefore), Figures(tried, after, planAfter));
+        var (figuresBefore, figuresAfter) = (PlanFigures.Of(real, before, planBefore, Weeks), PlanFigures.Of(tried, after, planAfter, Weeks));
         var undated = planAfter.Unplanned.Select(u => u.Operation).Except(planBefore.Unplanned.Select(u => u.Operation)).ToHashSet();
-        return new(rows, figuresBefore, figuresAfter, LateCost(real, figuresBefore), LateCost(real, figuresAfter), Weeks, [.. tried.Operations.Where(o => undated.Contains(o.Id.ToString())).Select(o => o.Name)]);
-    }
-
-    private static decimal LateCost(PlanFacts facts, PlanFigures figures) => Core.Money.Cents.Round((decimal)figures.DaysLate * facts.Shop.DelayPerDay);
-
-    private static PlanFigures Figures(PlanFacts facts, PlanProblem problem, ShopPlan made)
-    {
-        var today = facts.Calendar.Local(facts.Now).Date;
-        var usual = facts.Shop.Week.Select(d => d.Day).ToHashSet();
-        return PlanFigures.Of(problem, made, facts.People.ToDictionary(p => p.Id.ToString(), p => p.RateOn(today)?.Cost ?? 0), minute => facts.Calendar.Local(minute).DayOfWeek is var day && day == IsoDayOfWeek.Saturday && !usual.Contains(day), facts.Shop.OvertimeMultiplier, Weeks);
+        return new(rows, figuresBefore, figuresAfter, figuresBefore.LateCost(real.Shop.DelayPerDay), figuresAfter.LateCost(real.Shop.DelayPerDay), Weeks, [.. tried.Operations.Where(o => undated.Contains(o.Id.ToString())).Select(o => o.Name)]);
     }
 
     /// <summary>Takes what was tried into the shop, all or nothing.</summary>
@@ -112,7 +103,7 @@ public sealed class WhatIfDesk(ShopDb db, ShopClock clock, CurrentActor current,
         await using var all = await Db.Database.BeginTransactionAsync(cancel);
         foreach (var change in sandbox.Changes)
         {
-            await Take(change, cancel);
+            await Take(sandbox, change, cancel);
         }
 
         sandbox.Adopt(Actor.Name, Clock.Now);
@@ -121,7 +112,7 @@ public sealed class WhatIfDesk(ShopDb db, ShopClock clock, CurrentActor current,
         return sandbox;
     }
 
-    private async Task Take(WhatIfChange c, CancellationToken cancel)
+    private async Task Take(WhatIf sandbox, WhatIfChange c, CancellationToken cancel)
     {
         switch (c.Kind)
         {
@@ -130,7 +121,7 @@ public sealed class WhatIfDesk(ShopDb db, ShopClock clock, CurrentActor current,
                 break;
             case WhatIfKind.Absence:
                 var away = await Find<Person>(c.PersonId!.Value, "person", cancel);
-                await shops.SetAbsences(away.Id, [.. away.Absences, WhatIf.Absence(c)], cancel);
+                await shops.SetAbsences(away.Id, [.. away.Absences, sandbox.Absence(c)], cancel);
                 break;
             case WhatIfKind.MoreStations:
                 var station = await Db.Stations.Where(s => s.Kind == c.Station).OrderBy(s => s.Name).FirstOrDefaultAsync(cancel);

@@ -83,6 +83,9 @@ public sealed class WhatIfTests
         // Promised for the end of the 4th, done on the 6th at 12:00.
         figures.DaysLate.ShouldBe(1.5, 1e-9);
 
+        figures.LateCost(36).ShouldBe(54m);
+        PlanFigures.Of(_shop.Facts, problem, plan, 8).Wages.ShouldBe(360m, "nobody works on a Saturday");
+
         var friday = PlanFigures.Of(problem, plan, costs, minute => _shop.Calendar.Local(minute).Day == 6, 1.5m, 8);
         (friday.Wages, friday.Overtime).ShouldBe((420m, 60m));
     }
