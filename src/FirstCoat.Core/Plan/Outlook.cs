@@ -82,7 +82,7 @@ public sealed record Outlook(IReadOnlyDictionary<string, BuildOutlook> Builds)
         var sorted = finishes.Select(f => (double)f).Order().ToList();
         long At(double p) => problem.Now + (long)Math.Ceiling(Quantile.Of(sorted, p));
         var risks = Enumerable.Range(0, shop.Model.Count).Where(o => shop.Model.Build[o] == number)
-            .Select(o => new RiskCarrier(shop.Operations[o].Id, Math.Round(sums.Pull(o, number) / 1440, 1))).Where(r => r.Days > 0).OrderByDescending(r => r.Days).Take(MostRisks).ToList();
+            .Select(o => new RiskCarrier(shop.IdOf(o), Math.Round(sums.Pull(o, number) / 1440, 1))).Where(r => r.Days > 0).OrderByDescending(r => r.Days).Take(MostRisks).ToList();
         double? kept = !partly && build.Due is { } due ? finishes.Count(f => problem.Now + f <= due) / (double)finishes.Length : null;
         return new(build.Id, At(0.5), At(0.8), At(0.9), kept, risks) { Partly = partly };
     }

@@ -243,7 +243,7 @@ public sealed record PlanReason(WaitKind Kind, string Text, string? Ref = null)
 public sealed record PlannedOperation(string Id, string Build, long Start, long Finish, string? Person, IReadOnlyList<Span> Worked, PlanReason Reason)
 {
     /// <summary>All who do it, the first of them <see cref="Person"/>.</summary>
-    public IReadOnlyList<string> People { get; init; } = Person is null ? [] : [Person];
+    public IReadOnlyList<string> People { get => field ?? (Person is null ? [] : [Person]); init; }
 
     public string? Station { get; init; }
 

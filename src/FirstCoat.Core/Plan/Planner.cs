@@ -101,20 +101,22 @@ internal sealed class PlanRun
         var reasons = new ShopReasons(Problem, Shop, schedule);
         var planned = new Dictionary<string, PlannedOperation>(Shop.Model.Count);
         var unplanned = new List<Unplanned>();
+        var byBuild = Problem.Builds.Select(b => new List<PlannedOperation>(b.Operations.Count)).ToArray();
         for (var o = 0; o < Shop.Model.Count; o++)
         {
             if (schedule.Start[o] >= Model.Parked)
             {
-                unplanned.Add(new(Shop.Operations[o].Id, Shop.BuildOf(o).Id, reasons.Of(o)));
+                unplanned.Add(new(Shop.IdOf(o), Shop.BuildOf(o).Id, reasons.Of(o)));
             }
             else
             {
-                planned[Shop.Operations[o].Id] = Placed(schedule, reasons, o);
+                var placed = planned[Shop.IdOf(o)] = Placed(schedule, reasons, o);
+                byBuild[Shop.Model.Build[o]].Add(placed);
             }
         }
 
-        var (byBuild, without) = (planned.Values.ToLookup(o => o.Build), unplanned.ToLookup(u => u.Build));
-        var builds = Problem.Builds.ToDictionary(b => b.Id, b => Build(b, [.. byBuild[b.Id]], [.. without[b.Id]]));
+        var without = unplanned.ToLookup(u => u.Build);
+        var builds = Problem.Builds.Select((b, i) => Build(b, byBuild[i], [.. without[b.Id]])).ToDictionary(b => b.Id);
         return new(planned, builds)
         {
             Inserted = Shop.Inserted,
@@ -129,7 +131,7 @@ internal sealed class PlanRun
     {
         foreach (var c in Inside.Settle(shop.Model))
         {
-            var windows = shop.Model.Clusters[c].Operations.SelectMany(o => shop.Model.After[o].Where(l => l is { HasWindow: true, FromStart: false } or { HasWindow: true, Most: > 0 }).Select(l => (shop.Operations[o].Id, shop.Operations[l.Other].Id))).ToList();
+            var windows = shop.Model.Clusters[c].Operations.SelectMany(o => shop.Model.After[o].Where(l => l is { HasWindow: true, FromStart: false } or { HasWindow: true, Most: > 0 }).Select(l => (shop.IdOf(o), shop.IdOf(l.Other)))).ToList();
             if (windows.Count > 0)
             {
                 return windows;
@@ -146,7 +148,7 @@ internal sealed class PlanRun
         var (start, finish) = (Problem.Now + schedule.Start[o], Problem.Now + schedule.Finish[o]);
         IReadOnlyList<Span> worked = schedule.Pieces.TryGetValue(o, out var pieces) ? pieces.Select(p => new Span(Problem.Now + p.From, Problem.Now + p.To)).ToList()
             : start == finish ? [] : people.Count == 0 || Shop.Model.Run[o] is Run.Nonstop or Run.ThroughBreaks ? [new(start, finish)]
-            : Shift(HoursOf(people, o).Pieces(schedule.Start[o], schedule.Finish[o]));
+            : reasons.HoursOf(people, o).Pieces(schedule.Start[o], schedule.Finish[o], Problem.Now);
         return new(operation.Id, Shop.BuildOf(o).Id, start, finish, people.Count == 0 ? null : Problem.People[people[0]].Id, worked, reasons.Of(o))
         {
             People = Names(people),
@@ -154,11 +156,6 @@ internal sealed class PlanRun
             MissesDeadline = operation.Deadline < finish,
         };
     }
-
-    private Hours HoursOf(IReadOnlyList<int> people, int o) =>
-        people.Count == 1 ? Shop.Model.ClassHours!(people[0], Shop.Model.Build[o]) : people.Select(p => Shop.Model.ClassHours!(p, Shop.Model.Build[o])).Aggregate(Shop.Hours.Both);
-
-    private Span[] Shift(IEnumerable<Span> pieces) => [.. pieces.Select(s => new Span(Problem.Now + s.Start, Problem.Now + s.End))];
 
     /// <summary>Who they are; one person alone is one list, however much they do.</summary>
     private string[] Names(IReadOnlyList<int> people) => people.Count switch
@@ -170,7 +167,7 @@ internal sealed class PlanRun
 
     private PlannedBuild Build(PlanBuild build, List<PlannedOperation> mine, List<Unplanned> without)
     {
-        var first = mine.Where(o => o.Finish > o.Start).OrderBy(o => o.Start).FirstOrDefault() ?? mine.FirstOrDefault();
+        var first = mine.Where(o => o.Finish > o.Start).MinBy(o => o.Start) ?? mine.FirstOrDefault();
         var finish = mine.Count == 0 ? Problem.Now : mine.Max(o => o.Finish);
         var holds = first?.Reason ?? without.FirstOrDefault()?.Reason ?? new(WaitKind.Nothing, "nothing left to do");
         return new(build.Id, finish, first?.Id, holds) { Partly = without.Count > 0, Late = build.Due is { } due ? Math.Max(0, finish - due) : 0 };
@@ -185,7 +182,7 @@ internal sealed class PlanRun
             var mine = Shop.Model.Clusters[Order[i]].Operations;
             for (var k = 0; k < mine.Length; k++)
             {
-                turns[Shop.Operations[mine[k]].Id] = i + k / (2.0 * mine.Length);
+                turns[Shop.IdOf(mine[k])] = i + k / (2.0 * mine.Length);
             }
         }
 

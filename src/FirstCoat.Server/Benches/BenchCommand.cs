@@ -41,7 +41,7 @@ public static class BenchCommand
 
         if ("plan.growth".StartsWith(only, StringComparison.Ordinal))
         {
-            over |= Growth();
+            over |= Growth("plan.growth", samePeople: false) | Growth("plan.growth-same-people", samePeople: true);
         }
 
         if ("plan.calibration".StartsWith(only, StringComparison.Ordinal))
@@ -66,17 +66,16 @@ public static class BenchCommand
         return over;
     }
 
-    private static bool Growth()
+    private static bool Growth(string name, bool samePeople)
     {
-        Console.Error.WriteLine("measuring plan.growth...");
-        var curve = PlanBenches.Curve().ToList();
+        Console.Error.WriteLine($"measuring {name}...");
+        var (curve, growth) = PlanBenches.Grow(samePeople);
         foreach (var (operations, milliseconds) in curve)
         {
-            Console.WriteLine(string.Create(CultureInfo.InvariantCulture, $"bench plan.replan-{operations} {milliseconds:0.0} ms - curve"));
+            Console.WriteLine(string.Create(CultureInfo.InvariantCulture, $"bench {name}-{operations} {milliseconds:0.0} ms - curve"));
         }
 
-        var growth = curve[^1].Milliseconds / curve[0].Milliseconds;
-        Console.WriteLine(string.Create(CultureInfo.InvariantCulture, $"bench plan.growth {growth:0.0} times {MostGrowth:0} {(growth > MostGrowth ? "over" : "ok")}"));
+        Console.WriteLine(string.Create(CultureInfo.InvariantCulture, $"bench {name} {growth:0.0} times {MostGrowth:0} {(growth > MostGrowth ? "over" : "ok")}"));
         return growth > MostGrowth;
     }
 

@@ -11,7 +11,7 @@ internal static class BenchShop
     public static readonly WorkCalendar Calendar = new(
         WorkWeek.Of(Enumerable.Range(1, 5).Select(d => ((IsoDayOfWeek)d, 480, 990, (IReadOnlyList<(int, int)>)[(720, 750)]))), [new(2026, 12, 25)], DateTimeZoneProviders.Tzdb["Europe/Paris"]);
 
-    /// <summary>So many open operations in so many builds, for so many people.</summary>
+    /// <summary>So many open operations in so many builds, for so many people, who have places in proportion.</summary>
     public static PlanProblem Of(int operations, int builds, int people, int seed)
     {
         var random = new Random(seed);
@@ -20,9 +20,12 @@ internal static class BenchShop
             $"p{i}", $"p{i}", Trades.Where((_, t) => t == i % Trades.Length || random.Next(4) == 0).ToHashSet(),
             random.Next(3) == 0 ? new([new(now + 1440 * 20, now + 1440 * 34)]) : Blocked.None)
         { Pace = 1 + (i % 3 - 1) * 0.1 }).ToList();
-        return new(now, Calendar, staff, [new("Booth", 1 + people / 20), new("Jig", 1 + people / 15), new("Lift", 2 + people / 10), new("Bay", 4 + people / 3)],
+        return new(now, Calendar, staff, [new("Booth", Places(people, 9)), new("Jig", Places(people, 9)), new("Lift", Places(people, 5)), new("Bay", Places(people, 1.3))],
             Enumerable.Range(0, builds).Select(b => Build($"b{b}", operations * (b + 1) / builds - operations * b / builds, now, random)).ToList());
     }
+
+    /// <summary>One for so many people, so that a larger shop is not a fuller one.</summary>
+    private static int Places(int people, double perPeople) => (int)Math.Ceiling(people / perPeople);
 
     private static PlanBuild Build(string id, int count, long now, Random random)
     {

@@ -21,25 +21,39 @@ internal static class PlanBenches
         return () => Outlook.Of(problem, Beliefs.None);
     }
 
-    /// <summary>Times of a whole new plan from 1,500 to 15,000 operations, for the curve.</summary>
-    public static IEnumerable<(int Operations, double Milliseconds)> Curve()
-    {
-        foreach (var times in new[] { 1, 2, 4, 7, 10 })
-        {
-            var plan = Replan(1500 * times, 25 * times, 9 * times);
-            for (var i = 0; i < 80 / times; i++)
-            {
-                plan();
-            }
+    private static readonly int[] Times = [1, 2, 4, 7, 10];
 
-            var rounds = Enumerable.Range(0, 9).Select(_ =>
+    /// <summary>Rounds in which each size has its turn.</summary>
+    private const int Rounds = 15;
+
+    /// <summary>Times of a whole new plan from 1,500 to 15,000 operations, and how many times the first the last is.</summary>
+    /// <param name="samePeople">Nine people have it all to do; else the shop grows with its work.</param>
+    /// <remarks>
+    /// All sizes take turns, so that a machine that slows down for a while slows all of them; each plans as often as makes ten of the
+    /// smallest, so that the clearing up of memory weighs on all alike. Of times and of growth in a round the middle one counts.
+    /// </remarks>
+    public static (IReadOnlyList<(int Operations, double Milliseconds)> Curve, double Growth) Grow(bool samePeople)
+    {
+        var plans = Times.Select(t => Replan(1500 * t, 25 * t, samePeople ? 9 : 9 * t)).ToList();
+        var rounds = plans.Select(_ => new List<double>()).ToList();
+        for (var round = -3; round < Rounds; round++)
+        {
+            for (var i = 0; i < plans.Count; i++)
             {
-                var from = Stopwatch.GetTimestamp();
-                plan();
-                return Stopwatch.GetElapsedTime(from).TotalMilliseconds;
-            }).Order().ToList();
-            // The quickest round is the least disturbed.
-            yield return (1500 * times, rounds[0]);
+                var (from, often) = (Stopwatch.GetTimestamp(), Times[^1] / Times[i]);
+                for (var k = 0; k < often; k++)
+                {
+                    plans[i]();
+                }
+
+                if (round >= 0)
+                {
+                    rounds[i].Add(Stopwatch.GetElapsedTime(from).TotalMilliseconds / often);
+                }
+            }
         }
+
+        return (Times.Select((t, i) => (1500 * t, Middle(rounds[i]))).ToList(), Middle(rounds[^1].Zip(rounds[0], (last, first) => last / first)));
     }
+    private static double Middle(IEnumerable<double> values) => values.Order().ElementAt(Rounds / 2);
 }

@@ -49,7 +49,6 @@ internal sealed class Decoder
         _taken = new int[model.Capacity.Length];
         Clusters = [.. model.Clusters];
         _marks = [];
-        (_markedStart, _markedFinish, _markedCrew) = (new int[model.Count], new int[model.Count], new Taken[Crew.Length]);
     }
 
     /// <summary>The model's, each in the turns in which this places its operations.</summary>
@@ -88,9 +87,9 @@ internal sealed class Decoder
     private sealed record Mark(Profile[] Profiles, int[] BuildEnd, long[] Spent, long Weighted, int Makespan);
 
     private readonly List<Mark> _marks;
-    private readonly int[] _markedStart;
-    private readonly int[] _markedFinish;
-    private readonly Taken[] _markedCrew;
+    private int[] _markedStart = [];
+    private int[] _markedFinish = [];
+    private Taken[] _markedCrew = [];
     private const int MarkEvery = 48;
     private int _marked;
 
@@ -131,6 +130,11 @@ internal sealed class Decoder
 
         if (mark)
         {
+            if (_markedStart.Length < Start.Length)
+            {
+                (_markedStart, _markedFinish, _markedCrew) = (new int[Start.Length], new int[Start.Length], new Taken[Crew.Length]);
+            }
+
             Start.CopyTo(_markedStart, 0);
             Finish.CopyTo(_markedFinish, 0);
             Crew.CopyTo(_markedCrew, 0);
@@ -266,14 +270,27 @@ internal sealed class Decoder
             return true;
         }
 
-        foreach (var o in cluster.Operations)
+        Array.ForEach(cluster.Operations, Park);
+        return _model.Parks;
+    }
+
+    private bool PlaceOnly(int o)
+    {
+        if ((_model.Parks && Waits(o)) || !PlaceOne(o, Ready(o)))
         {
-            (Start[o], Finish[o]) = (Model.Parked, Model.Parked);
-            _pieces.Remove(o);
-            Crew.AsSpan(_model.CrewAt[o], _model.CrewAt[o + 1] - _model.CrewAt[o]).Clear();
+            Park(o);
+            return _model.Parks;
         }
 
-        return _model.Parks;
+        Count(o);
+        return true;
+    }
+
+    private void Park(int o)
+    {
+        (Start[o], Finish[o]) = (Model.Parked, Model.Parked);
+        _pieces.Remove(o);
+        Crew.AsSpan(_model.CrewAt[o], _model.CrewAt[o + 1] - _model.CrewAt[o]).Clear();
     }
 
     /// <summary>Whether a cluster can be placed with nothing else in the shop; it is not left there.</summary>
@@ -342,6 +359,11 @@ internal sealed class Decoder
 
     private bool Place(int number)
     {
+        if (_model.Only[number] is var only && only >= 0 && _model.Cost is null)
+        {
+            return PlaceOnly(only);
+        }
+
         var cluster = Clusters[number];
         if (!PutIn(cluster))
         {
@@ -624,7 +646,7 @@ internal sealed class Decoder
                 t = _profiles[need.Classes[0]].FirstFit(t, work, need.Count);
             }
 
-            t = FitUses(o, t, work, hold);
+            t = FitUses(o, t, work, hold, work);
             if (t >= _end)
             {
                 return false;
@@ -650,7 +672,7 @@ internal sealed class Decoder
     private bool PlaceMatched(int o, int ready, int work, Need[] crew, int hold)
     {
         var at = _model.CrewAt[o];
-        for (var t = FitUses(o, ready, work, hold); t < _end;)
+        for (var t = FitUses(o, ready, work, hold, work); t < _end;)
         {
             foreach (var need in crew)
             {
@@ -679,7 +701,7 @@ internal sealed class Decoder
                 }
             }
 
-            t = next >= _end ? next : FitUses(o, next, work, hold);
+            t = next >= _end ? next : FitUses(o, next, work, hold, work);
         }
 
         return false;
@@ -695,7 +717,7 @@ internal sealed class Decoder
                 return start;
             }
 
-            t = FitUses(o, start, work, hold);
+            t = FitUses(o, start, work, hold, work);
             if (t == start)
             {
                 return t;
@@ -704,7 +726,7 @@ internal sealed class Decoder
     }
 
     /// <summary>An instant from <paramref name="ready"/> on at which the uses and the hold may be free; itself: they are.</summary>
-    private int FitUses(int o, int ready, int length, int hold)
+    private int FitUses(int o, int ready, int length, int hold, int least)
     {
         var uses = _model.Uses[o];
         for (var t = ready; ;)
@@ -712,7 +734,7 @@ internal sealed class Decoder
             var start = t;
             foreach (var use in uses)
             {
-                t = FitOne(use.Resource, t, length, use.Need);
+                t = FitOne(use.Resource, t, length, use.Need, least);
                 if (t > start && _axis is not null)
                 {
                     return t;
@@ -721,7 +743,7 @@ internal sealed class Decoder
 
             if (hold >= 0)
             {
-                t = FitOne(hold, t, length, 1);
+                t = FitOne(hold, t, length, 1, least);
             }
 
             if (t == start || t == int.MaxValue || _axis is not null)
@@ -732,8 +754,9 @@ internal sealed class Decoder
     }
 
     /// <summary>With calendars a stretch is as long as where it begins makes it, so that a jump goes no further than what is in the way.</summary>
-    private int FitOne(int resource, int start, int length, int need) =>
-        start == int.MaxValue ? start : _axis is null ? _profiles[resource].FirstFit(start, length, need) : _profiles[resource].FreeOrNext(start, length, need);
+    /// <param name="least">The shortest that the stretch could be, wherever it begins.</param>
+    private int FitOne(int resource, int start, int length, int need, int least) =>
+        start == int.MaxValue ? start : _axis is null ? _profiles[resource].FirstFit(start, length, need) : _profiles[resource].FreeOrNext(start, length, need, least);
 
     /// <summary>Each person has their own hours and pace: whoever ends first, the one named first where two end together.</summary>
     private bool PlaceByName(int o, int ready, int work, Need[] crew, int hold)
@@ -957,7 +980,7 @@ internal sealed class Decoder
 
         var hours = _axis[person];
         var from = hours.Worked(start);
-        var free = _profiles[person].FreeOrNext(from, hours.Worked(start + length) - from, 1);
+        var free = _profiles[person].FreeOrNext(from, hours.Worked(start + length) - from, 1, 1);
         return free == from ? start : free == int.MaxValue ? free : hours.StartAt(free);
     }
 
@@ -979,7 +1002,7 @@ internal sealed class Decoder
                 return start;
             }
 
-            t = FitUses(o, start, hours.Finish(start, work) - start, hold);
+            t = FitUses(o, start, hours.Finish(start, work) - start, hold, work);
             if (t == start)
             {
                 return start;
@@ -1014,7 +1037,7 @@ internal sealed class Decoder
 
             var length = (run == Run.Split ? hours.Finish(start, work) : start + work) - start;
             t = person < 0 ? start : FitPerson(person, start, length);
-            t = t > start && _axis is not null ? t : FitUses(o, t, length, hold);
+            t = t > start && _axis is not null ? t : FitUses(o, t, length, hold, work);
             if (t == start)
             {
                 return start;

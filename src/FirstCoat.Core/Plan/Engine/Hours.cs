@@ -12,7 +12,7 @@ internal sealed class Hours
     public static readonly Hours Always = new(null);
 
     private readonly Func<int, IEnumerable<HoursPiece>>? _ahead;
-    private volatile Known _known = new([], [], [], [], [], 0, 0, int.MinValue);
+    private volatile Known _known = new([], [], [], [], [], [], 0, 0, int.MinValue);
 
     /// <param name="ahead">Pieces in order up to an instant at least; null: round the clock.</param>
     public Hours(Func<int, IEnumerable<HoursPiece>>? ahead) => _ahead = ahead;
@@ -22,10 +22,30 @@ internal sealed class Hours
     /// <summary>Beyond this nothing is planned.</summary>
     public const int Horizon = 60 * 366 * 1440;
 
+    /// <param name="Before">Working minutes before each piece, and at last all that there are.</param>
     /// <param name="ByDay">The first piece that ends after the midnight of each day.</param>
-    private sealed record Known(int[] From, int[] To, int[] Before, int[] ShiftEnd, int[] ByDay, int LongestPiece, int LongestShift, int Until);
+    /// <param name="ByWorked">The piece in which each <see cref="Stride"/>th working minute lies.</param>
+    private sealed record Known(int[] From, int[] To, int[] Before, int[] ShiftEnd, int[] ByDay, int[] ByWorked, int LongestPiece, int LongestShift, int Until)
+    {
+        public int InAll => Before.Length == 0 ? 0 : Before[^1];
+
+        /// <summary>The piece in which the working minute ends that so many make, itself counted.</summary>
+        public int Reaching(int worked)
+        {
+            var piece = ByWorked[(worked - 1) / Stride];
+            while (Before[piece + 1] < worked)
+            {
+                piece++;
+            }
+
+            return piece;
+        }
+    }
 
     private const int Day = 1440;
+
+    /// <summary>About as long as a piece is.</summary>
+    private const int Stride = 256;
 
     /// <summary>Past the last exception the weeks repeat: what fits no shift of two years fits none.</summary>
     private const int GiveUp = 800 * Day;
@@ -67,9 +87,9 @@ internal sealed class Hours
             }
 
             var target = k.Before[i] + Math.Max(0, start - k.From[i]) + work;
-            if (target <= k.Before[^1] + k.To[^1] - k.From[^1])
+            if (target <= k.InAll)
             {
-                var j = FirstReaching(k, i, target);
+                var j = k.Reaching(target);
                 return k.From[j] + target - k.Before[j];
             }
 
@@ -137,7 +157,7 @@ internal sealed class Hours
         }
 
         var k = _known;
-        while (k.From.Length == 0 || k.Before[^1] + k.To[^1] - k.From[^1] <= worked)
+        while (k.InAll <= worked)
         {
             if (k.Until >= Horizon)
             {
@@ -147,28 +167,36 @@ internal sealed class Hours
             k = Learn(Math.Max(180 * Day, k.Until * 2));
         }
 
-        var piece = FirstReaching(k, 0, worked + 1);
+        var piece = k.Reaching(worked + 1);
         return k.From[piece] + worked - k.Before[piece];
     }
 
     /// <summary>Working minutes between two instants.</summary>
     public int Between(int from, int to) => _ahead is null ? Math.Max(0, to - from) : Math.Max(0, Worked(to) - Worked(from));
 
-    /// <summary>The pieces that lie between two instants.</summary>
-    public IEnumerable<Span> Pieces(int from, int to)
+    /// <summary>The pieces that lie between two instants, told as from another nought of time.</summary>
+    public Span[] Pieces(int from, int to, long nought)
     {
         if (_ahead is null)
         {
-            yield return new(from, to);
-            yield break;
+            return [new(nought + from, nought + to)];
         }
 
         _ = Next(to);
-        var (k, i) = At(from);
-        for (; i < k.From.Length && k.From[i] < to; i++)
+        var (k, first) = At(from);
+        var last = first;
+        while (last < k.From.Length && k.From[last] < to)
         {
-            yield return new(Math.Max(from, k.From[i]), Math.Min(to, k.To[i]));
+            last++;
         }
+
+        var pieces = new Span[last - first];
+        for (var i = first; i < last; i++)
+        {
+            pieces[i - first] = new(nought + Math.Max(from, k.From[i]), nought + Math.Min(to, k.To[i]));
+        }
+
+        return pieces;
     }
 
     /// <summary>The time that both have.</summary>
@@ -212,7 +240,7 @@ internal sealed class Hours
         }
 
         var (k, i) = At(t);
-        return i < k.From.Length ? k.Before[i] + Math.Max(0, t - k.From[i]) : k.Before.Length == 0 ? 0 : k.Before[^1] + k.To[^1] - k.From[^1];
+        return i < k.From.Length ? k.Before[i] + Math.Max(0, t - k.From[i]) : k.InAll;
     }
 
     /// <summary>The first piece that ends after an instant, learning more of the time ahead where it must.</summary>
@@ -241,25 +269,6 @@ internal sealed class Hours
         }
     }
 
-    private static int FirstReaching(Known k, int low, int target)
-    {
-        var high = k.From.Length - 1;
-        while (low < high)
-        {
-            var middle = (low + high) >> 1;
-            if (k.Before[middle] + k.To[middle] - k.From[middle] >= target)
-            {
-                high = middle;
-            }
-            else
-            {
-                low = middle + 1;
-            }
-        }
-
-        return low;
-    }
-
     private Known Learn(int until)
     {
         until = Math.Min(Horizon, Math.Max(until, 1440));
@@ -271,12 +280,24 @@ internal sealed class Hours
             }
 
             var pieces = Upto(until);
-            var (from, to, before, shiftEnd) = (new int[pieces.Count], new int[pieces.Count], new int[pieces.Count], new int[pieces.Count]);
+            var (from, to, before, shiftEnd) = (new int[pieces.Count], new int[pieces.Count], new int[pieces.Count + 1], new int[pieces.Count]);
             var sum = 0;
             for (var i = 0; i < pieces.Count; i++)
             {
                 (from[i], to[i], before[i]) = (pieces[i].From, pieces[i].To, sum);
                 sum += to[i] - from[i];
+            }
+
+            before[^1] = sum;
+            var byWorked = new int[(sum + Stride - 1) / Stride];
+            for (var (b, i) = (0, 0); b < byWorked.Length; b++)
+            {
+                while (before[i + 1] <= b * Stride)
+                {
+                    i++;
+                }
+
+                byWorked[b] = i;
             }
 
             var pause = 0;
@@ -309,7 +330,7 @@ internal sealed class Hours
                 longestShift = Math.Max(longestShift, shiftEnd[i] - from[i]);
             }
 
-            return _known = new(from, to, before, shiftEnd, byDay, longestPiece, longestShift, until);
+            return _known = new(from, to, before, shiftEnd, byDay, byWorked, longestPiece, longestShift, until);
         }
     }
 }

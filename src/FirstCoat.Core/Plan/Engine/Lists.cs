@@ -7,6 +7,7 @@ internal sealed class Lists(Model model)
     private const double AfterAll = 1e15;
 
     private readonly int[] _waiting = new int[model.Clusters.Length];
+    private readonly double[] _key = new double[model.Clusters.Length];
     private readonly PriorityQueue<int, (double, int)> _ready = new();
 
     /// <summary>Lowest key first, among those whose predecessors have come.</summary>
@@ -17,10 +18,11 @@ internal sealed class Lists(Model model)
         _ready.Clear();
         for (var c = 0; c < order.Length; c++)
         {
+            _key[c] = Of(key, c);
             _waiting[c] = model.ClusterAfter[c].Length;
             if (_waiting[c] == 0)
             {
-                _ready.Enqueue(c, (Of(key, c), c));
+                _ready.Enqueue(c, (_key[c], c));
             }
         }
 
@@ -32,7 +34,7 @@ internal sealed class Lists(Model model)
             {
                 if (--_waiting[next] == 0)
                 {
-                    _ready.Enqueue(next, (Of(key, next), next));
+                    _ready.Enqueue(next, (_key[next], next));
                 }
             }
         }

@@ -110,6 +110,9 @@ internal sealed class Model
     public Cluster[] Clusters { get; private set; } = [];
     public int[] ClusterOf { get; private set; } = [];
 
+    /// <summary>The operation of each cluster that is tied to nothing; -1: there is more to it. What most of the placing needs to know, side by side.</summary>
+    public int[] Only { get; private set; } = [];
+
     /// <summary>Clusters that must be placed before each.</summary>
     public int[][] ClusterAfter { get; private set; } = [];
 
@@ -135,6 +138,7 @@ internal sealed class Model
         Before = before?.Before ?? Follow(After);
         var order = before?.Order ?? Order();
         (Clusters, ClusterOf) = Tying.Make(this, order);
+        Only = Array.ConvertAll(Clusters, c => c.Tied ? -1 : c.Operations[0]);
         ClusterAfter = new int[Clusters.Length][];
         for (var i = 0; i < Clusters.Length; i++)
         {
@@ -181,15 +185,17 @@ internal sealed class Model
         return before;
     }
 
+    private readonly List<int> _waited = [];
+
     private int[] Waited(Cluster cluster, int number)
     {
-        if (cluster.Operations is [var only])
+        if (cluster.Operations is [var only] && After[only] is var links && links.Length < 2)
         {
-            var links = After[only];
-            return links.Length switch { 0 => [], 1 => [ClusterOf[links[0].Other]], _ => links.Select(l => ClusterOf[l.Other]).Distinct().ToArray() };
+            return links.Length == 0 ? [] : [ClusterOf[links[0].Other]];
         }
 
-        var waited = new List<int>();
+        var waited = _waited;
+        waited.Clear();
         foreach (var o in cluster.Operations)
         {
             foreach (var link in After[o])
@@ -223,21 +229,21 @@ internal sealed class Model
     }.Prepare();
 
     /// <summary>The same links from the other end.</summary>
-    public static Link[][] Follow(IReadOnlyList<IReadOnlyList<Link>> after)
+    public static Link[][] Follow(Link[][] after)
     {
-        var count = new int[after.Count];
+        var count = new int[after.Length];
         foreach (var links in after)
         {
-            for (var i = 0; i < links.Count; i++)
+            foreach (var link in links)
             {
-                count[links[i].Other]++;
+                count[link.Other]++;
             }
         }
 
         var before = Array.ConvertAll(count, c => c == 0 ? [] : new Link[c]);
-        for (var o = after.Count - 1; o >= 0; o--)
+        for (var o = after.Length - 1; o >= 0; o--)
         {
-            for (var i = after[o].Count - 1; i >= 0; i--)
+            for (var i = after[o].Length - 1; i >= 0; i--)
             {
                 var other = after[o][i].Other;
                 before[other][--count[other]] = after[o][i] with { Other = o };
@@ -255,9 +261,9 @@ internal sealed class Model
 
     /// <summary>Operations each after what it follows.</summary>
     /// <param name="circle">Some that wait for each other; null: none do.</param>
-    public static int[] Sort(IReadOnlyList<IReadOnlyList<Link>> after, IReadOnlyList<IReadOnlyList<Link>> before, out int[]? circle)
+    public static int[] Sort(Link[][] after, Link[][] before, out int[]? circle)
     {
-        var waiting = after.Select(a => a.Count).ToArray();
+        var waiting = Array.ConvertAll(after, a => a.Length);
         var ready = new Queue<int>(Enumerable.Range(0, waiting.Length).Where(o => waiting[o] == 0));
         var order = new List<int>(waiting.Length);
         while (ready.TryDequeue(out var o))
@@ -276,7 +282,7 @@ internal sealed class Model
         return [.. order];
     }
 
-    private static int[] Circle(IReadOnlyList<IReadOnlyList<Link>> after, int[] waiting)
+    private static int[] Circle(Link[][] after, int[] waiting)
     {
         var seen = new Dictionary<int, int>();
         var path = new List<int>();

@@ -82,27 +82,25 @@ internal sealed class Profile
     }
 
     /// <summary>
-    /// <paramref name="start"/> where a whole stretch is free from there; else the end of what first stands in its way. For work whose
-    /// stretch depends on when it begins: a longer jump could leave out a shorter stretch that fits.
+    /// <paramref name="start"/> where a whole stretch is free from there; else the first instant after what stands in its way from
+    /// which <paramref name="least"/> is free. For work whose stretch depends on when it begins but is never shorter than that: a longer
+    /// jump could leave out a shorter stretch that fits.
     /// </summary>
-    public int FreeOrNext(int start, int length, int need)
+    public int FreeOrNext(int start, int length, int need, int least)
     {
         if (length == 0)
         {
             return start;
         }
 
-        var most = Capacity - need;
-        for (var i = Find(start); i < _count && (i == 0 || _steps[i].At < (long)start + length); i++)
+        ref var steps = ref MemoryMarshal.GetArrayDataReference(_steps);
+        var (count, most, end) = (_count, Capacity - need, (long)start + length);
+        for (var i = Find(start); i < count && (i == 0 || Unsafe.Add(ref steps, i).At < end); i++)
         {
-            if (_steps[i].Used > most)
+            if (Unsafe.Add(ref steps, i).Used > most)
             {
-                while (i < _count && _steps[i].Used > most)
-                {
-                    i++;
-                }
-
-                return i < _count ? _steps[i].At : int.MaxValue;
+                _hint = i;
+                return FirstFit(Math.Max(start, Unsafe.Add(ref steps, i).At), least, need);
             }
         }
 
@@ -214,12 +212,13 @@ internal sealed class Profile
         _hint = Math.Max(0, first - (joinsStart ? 1 : 0));
     }
 
+    private const int FirstStride = 4;
+
     /// <summary>The step in which an instant lies.</summary>
     private int Find(int at)
     {
         ref var steps = ref MemoryMarshal.GetArrayDataReference(_steps);
-        var (low, high) = (0, _count - 1);
-        var hint = _hint;
+        var (low, high, hint) = (0, _count - 1, _hint);
         if (Unsafe.Add(ref steps, hint).At <= at)
         {
             if (hint == high || Unsafe.Add(ref steps, hint + 1).At > at)
@@ -227,11 +226,26 @@ internal sealed class Profile
                 return hint;
             }
 
+            // In wider and wider strides: what is asked next is mostly not far.
             low = hint + 1;
+            var stride = FirstStride;
+            for (; low + stride <= high && Unsafe.Add(ref steps, low + stride).At <= at; stride *= 2)
+            {
+                low += stride;
+            }
+
+            high = Math.Min(high, low + stride - 1);
         }
         else
         {
             high = hint - 1;
+            var stride = FirstStride;
+            for (; high >= stride && Unsafe.Add(ref steps, high - stride).At > at; stride *= 2)
+            {
+                high -= stride;
+            }
+
+            low = Math.Max(0, high - stride);
         }
 
         while (low < high)

@@ -13,7 +13,9 @@ internal sealed class ShopHours
     {
         _problem = problem;
         Shop = new(until => Pieces([new(long.MinValue, problem.Calendar)], Blocked.None, until));
-        _own = problem.People.Select(p => Plain(p) ? Shop : new Hours(until => Pieces(Weeks(p), p.Absent, until))).ToArray();
+        // People of the shop's week who are away at the same times share theirs, so that they are only laid out once.
+        var alike = new Dictionary<string, Hours> { [""] = Shop };
+        _own = problem.People.Select(p => p.Hours.Count > 0 ? Own(p) : alike.TryGetValue(Away(p), out var same) ? same : alike[Away(p)] = Own(p)).ToArray();
         _suppliers = problem.Suppliers.ToDictionary(s => s.Id, s => new Hours(until => Days(s.Calendar, until)));
         HasSlots = problem.People.Any(p => p.Slots.Count > 0);
     }
@@ -65,7 +67,9 @@ internal sealed class ShopHours
     /// <summary>Whole days, midnight to midnight, on which a supplier works; one that is not known works every day.</summary>
     public Hours Supplier(string id) => _suppliers.GetValueOrDefault(id, Hours.Always);
 
-    private static bool Plain(PlanPerson p) => p.Hours.Count == 0 && p.Absent.LastEnd is null;
+    private Hours Own(PlanPerson p) => new(until => Pieces(Weeks(p), p.Absent, until));
+
+    private static string Away(PlanPerson p) => string.Join(' ', p.Absent.Spans.Select(s => $"{s.Start}-{s.End}"));
 
     private List<PlanHours> Weeks(PlanPerson p) => [new(long.MinValue, _problem.Calendar), .. p.Hours.OrderBy(h => h.From)];
 

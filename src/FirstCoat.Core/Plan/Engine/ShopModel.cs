@@ -13,15 +13,31 @@ internal sealed class ShopModel
 
     private readonly PlanProblem _problem;
     private readonly Dictionary<string, int> _index = [];
-    private readonly List<PlanOperation> _operations = [];
-    private readonly List<int> _build = [];
+    private readonly List<PlanOperation> _operations;
+    private readonly List<string> _ids;
+    private readonly List<int> _build;
+    private readonly List<int> _work;
+    private readonly List<Run> _run;
+    private readonly List<Hours> _ownHours;
     private readonly Dictionary<(WaitKind Kind, string Name), int> _resources = [];
     private readonly List<(WaitKind Kind, string Name)> _names = [];
     private readonly List<int> _capacity = [];
-    private readonly List<List<Link>> _after = [];
-    private readonly List<List<Since>> _since = [];
-    private readonly List<Need[]> _crew = [];
+    private readonly List<Link[]> _after;
+    private readonly List<List<Since>?> _since;
+    private readonly List<Need[]> _crew;
+
+    // Operations of which there are few, noted as they come so that nobody has to look through all.
+    private readonly List<int> _underWay = [];
+    private readonly List<int> _holding = [];
+    private readonly List<int> _batched = [];
+
+    /// <summary>Operations that use more than a place, or may do.</summary>
+    private readonly List<int> _usesMore = [];
+
+    /// <summary>The kind of station of each, by its number; -1: none, or not one of ours.</summary>
+    private readonly List<int> _place;
     private readonly Dictionary<(string Trade, string? Kinds), int[]> _able = [];
+    private readonly Dictionary<int[], Need[]> _alone = [];
     private readonly List<InsertedOperation> _inserted = [];
     private readonly List<OutOfReach> _outOfReach = [];
 
@@ -40,6 +56,7 @@ internal sealed class ShopModel
         Hours = new(problem);
         var count = problem.Builds.Sum(b => b.Operations.Count);
         _index.EnsureCapacity(count);
+        (_operations, _ids, _build, _work, _run, _ownHours, _place, _after, _since, _crew) = (new(count), new(count), new(count), new(count), new(count), new(count), new(count), new(count), new(count), new(count));
         _people = problem.People.Select((p, i) => (p.Id, i)).ToDictionary(x => x.Id, x => x.i);
         foreach (var p in problem.People)
         {
@@ -74,7 +91,7 @@ internal sealed class ShopModel
         Batches();
         var sorted = BreakCircles();
         FindHeld(sorted.Before);
-        Model = Compile().Prepare(sorted);
+        Model = Compile(sorted.After).Prepare((sorted.Before, sorted.Order));
     }
 
     public Model Model { get; }
@@ -87,52 +104,97 @@ internal sealed class ShopModel
 
     public IReadOnlyList<PlanOperation> Operations => _operations;
 
+    public string IdOf(int operation) => _ids[operation];
+
+    /// <summary>What goes on already.</summary>
+    public IReadOnlyList<int> UnderWay => _underWay;
+
     public int IndexOf(string operation) => _index[operation];
 
     public PlanBuild BuildOf(int operation) => _problem.Builds[_build[operation]];
 
     /// <summary>What an operation waits for besides others, latest last.</summary>
-    public IReadOnlyList<Since> SinceOf(int operation) => _since[operation];
+    public IReadOnlyList<Since> SinceOf(int operation) => _since[operation] ?? NoDates;
 
     /// <summary>What holds a resource is called in a reason, and of which kind it is.</summary>
     public (WaitKind Kind, string Name) NameOf(int resource) => _names[resource];
 
     private void Add(PlanOperation o, int build)
     {
-        _index[o.Id] = _operations.Count;
+        var at = _index[o.Id] = _operations.Count;
         _operations.Add(o);
+        _ids.Add(o.Id);
         _build.Add(build);
-        _after.Add(new(o.After.Count));
-        var since = new List<Since>(o.Waits.Count);
-        foreach (var wait in o.Waits)
+        _work.Add((int)o.Minutes);
+        _ownHours.Add(o.Supplier is not null ? Hours.Supplier(o.Supplier) : Engine.Hours.Always);
+        _place.Add(o.Station is not null && _resources.TryGetValue((WaitKind.Station, o.Station), out var place) ? place : -1);
+        if (o.Uses.Count > 0 || (o.Kinds.Count > 0 && _problem.Air.Count > 0) || o.Body != BodyUse.Beside)
         {
-            since.Add(new(wait.Until is { } until ? Clip(until - _problem.Now) : Model.Parked, new(wait.Kind, wait.Until is null ? $"{wait.Text}: no date yet" : wait.Text, wait.Ref)));
+            _usesMore.Add(at);
         }
 
-        _since.Add(since);
+        if (o.UnderWay)
+        {
+            _underWay.Add(at);
+        }
+
+        if (o.Hold is not null)
+        {
+            _holding.Add(at);
+        }
+
+        if (o.Batch is not null)
+        {
+            _batched.Add(at);
+        }
+
+        if (o.Body == BodyUse.TakesAway)
+        {
+            _leaves.Add(build);
+        }
+
+        _after.Add([]);
+        _since.Add(null);
+        for (var w = 0; w < o.Waits.Count; w++)
+        {
+            var wait = o.Waits[w];
+            Wait(at, new(wait.Until is { } until ? Clip(until - _problem.Now) : Model.Parked, new(wait.Kind, wait.Until is null ? $"{wait.Text}: no date yet" : wait.Text, wait.Ref)));
+        }
+
         var crew = o is { With.Count: 0, Person: null, Trade: { } trade } ? Alone(trade, o) : Candidates(o);
-        _crew.Add(crew is null ? [] : [.. crew]);
+        _crew.Add(crew ?? []);
+        _run.Add(RunOf(o, _problem.Builds[build].FillIn && crew is [{ Count: 1 }]));
         if (crew is null)
         {
             Cannot(o.Id, new(WaitKind.Fault, $"nobody in the shop can do it: {string.Join(", ", o.With.Select(w => w.Trade).Prepend(o.Trade!))}"));
         }
-        else if (o.WithoutStop && crew.Count > 0 && o.Minutes > 0 && crew[0].Classes.All(p => Hours.Of(p).NextWithoutStop(0, Length(o, p), o.ThroughBreak) >= Engine.Hours.Horizon))
+        else if (o.WithoutStop && crew.Length > 0 && o.Minutes > 0 && FitsNoShift(o, crew[0].Classes))
         {
             Cannot(o.Id, new(WaitKind.Fault, $"must run without a stop for {o.Minutes / 60.0:0.#} hours, and no shift is as long"));
         }
     }
 
+    private bool FitsNoShift(PlanOperation o, int[] people) => people.All(p => Hours.Of(p).NextWithoutStop(0, Length(o, p), o.ThroughBreak) >= Engine.Hours.Horizon);
+
+    private static readonly List<Since> NoDates = [];
+
+    private void Wait(int o, Since since) => (_since[o] ??= []).Add(since);
+
     private int Length(PlanOperation o, int person) => (int)Math.Ceiling(o.Minutes * _problem.People[person].Pace);
 
     private static int Clip(long minutes) => (int)Math.Clamp(minutes, -Engine.Hours.Horizon, Model.Parked);
 
-    private void Cannot(string operation, PlanReason reason) => _since[_index[operation]].Add(new(Model.Parked, reason));
+    private void Cannot(string operation, PlanReason reason) => Wait(_index[operation], new(Model.Parked, reason));
 
     /// <summary>The usual case: one of those who have the trade.</summary>
-    private IReadOnlyList<Need>? Alone(string trade, PlanOperation o) => Able(trade, o) is { Length: > 0 } able ? [new(1, able)] : null;
+    private Need[]? Alone(string trade, PlanOperation o)
+    {
+        var able = Able(trade, o);
+        return able.Length == 0 ? null : _alone.TryGetValue(able, out var need) ? need : _alone[able] = [new(1, able)];
+    }
 
     /// <summary>Who could do it, as needs; null: nobody.</summary>
-    private IReadOnlyList<Need>? Candidates(PlanOperation o)
+    private Need[]? Candidates(PlanOperation o)
     {
         if (o.Trade is null)
         {
@@ -168,11 +230,11 @@ internal sealed class ShopModel
 
         if (needs.Count == 1)
         {
-            return needs[0].Classes.Length >= needs[0].Count ? needs : null;
+            return needs[0].Classes.Length >= needs[0].Count ? [.. needs] : null;
         }
 
         var taken = new Taken[needs.Sum(n => Math.Min(n.Count, n.Classes.Length))];
-        return needs.All(n => n.Classes.Length >= n.Count) && Matching.Assign([.. needs], [.. _problem.People.Select(_ => 1)], taken) ? needs : null;
+        return needs.All(n => n.Classes.Length >= n.Count) && Matching.Assign([.. needs], [.. _problem.People.Select(_ => 1)], taken) ? [.. needs] : null;
 
         static (string, int) Also(List<(string, int)> list, (string, int) item)
         {
@@ -185,19 +247,22 @@ internal sealed class ShopModel
     private int[] Able(string trade, PlanOperation o)
     {
         var key = (trade, o.Kinds.Count == 0 ? null : string.Join(' ', o.Kinds.Order()));
-        if (!_able.TryGetValue(key, out var able))
-        {
-            able = _able[key] = Enumerable.Range(0, _problem.People.Count).Where(i => _problem.People[i].Trades.Contains(trade) && !_problem.People[i].NotGiven.Overlaps(o.Kinds)).ToArray();
-        }
-
-        return o.Preferred.Count == 0 ? able : [.. able.OrderBy(i => o.Preferred.Contains(_problem.People[i].Id) ? 0 : 1)];
+        var able = _able.TryGetValue(key, out var known) ? known : _able[key] = WhoCan(trade, o.Kinds);
+        return o.Preferred.Count == 0 ? able : PreferredFirst(able, o.Preferred);
     }
+
+    private int[] WhoCan(string trade, IReadOnlySet<string> kinds) =>
+        [.. Enumerable.Range(0, _problem.People.Count).Where(i => _problem.People[i].Trades.Contains(trade) && !_problem.People[i].NotGiven.Overlaps(kinds))];
+
+    private int[] PreferredFirst(int[] able, IReadOnlyList<string> preferred) => [.. able.OrderBy(i => preferred.Contains(_problem.People[i].Id) ? 0 : 1)];
 
     private void Link(IReadOnlySet<(string Operation, string After)> lapsed)
     {
+        var links = new List<Link>();
         for (var (i, count) = (0, _operations.Count); i < count; i++)
         {
             var o = _operations[i];
+            links.Clear();
             foreach (var link in o.After)
             {
                 if (link.DoneAt is { } done)
@@ -210,10 +275,24 @@ internal sealed class ShopModel
                 }
                 else
                 {
-                    Follow(o, i, link, other, lapsed.Count > 0 && lapsed.Contains((o.Id, link.Operation)));
+                    links.Add(Follow(o, link, other, lapsed.Count > 0 && lapsed.Contains((o.Id, link.Operation))));
                 }
             }
+
+            _after[i] = [.. links, .. _after[i]];
         }
+    }
+
+    /// <summary>The earliest start by what an operation waits for besides others.</summary>
+    private int ReleaseOf(int o)
+    {
+        var release = 0;
+        foreach (var since in _since[o] ?? NoDates)
+        {
+            release = Math.Max(release, since.At);
+        }
+
+        return release;
     }
 
     private void Done(PlanOperation o, int at, PlanLink link, int done)
@@ -221,26 +300,29 @@ internal sealed class ShopModel
         if (link.LagMinutes > 0)
         {
             var hours = link.Working ? Hours.Shop : Engine.Hours.Always;
-            _since[at].Add(new(hours.Finish(done, (int)link.LagMinutes), new(WaitKind.Cure, "cures first", link.Operation)));
+            Wait(at, new(hours.Finish(done, (int)link.LagMinutes), new(WaitKind.Cure, "cures first", link.Operation)));
         }
 
         // A window that is over already, or that the earliest start misses, has lapsed.
-        if (link.AtMost is { } most && link.Lapse is { } lapse && Math.Max(0, _since[at].Select(s => s.At).DefaultIfEmpty(0).Max()) > done + most)
+        if (link.AtMost is { } most && link.Lapse is { } lapse && ReleaseOf(at) > done + most)
         {
             Insert(o, link.Operation, lapse, "its window is over");
         }
     }
 
-    private void Follow(PlanOperation o, int at, PlanLink link, int other, bool lapsed)
+    private Link Follow(PlanOperation o, PlanLink link, int other, bool lapsed)
     {
-        var hours = link.Working ? Hours.Shop : Engine.Hours.Always;
-        var most = link.AtMost is { } m && !lapsed ? (int)m : Engine.Link.NoLimit;
-        _after[at].Add(new(other, (int)link.LagMinutes, most, link.FromStart, hours));
         if (lapsed && link.Lapse is { } lapse)
         {
             Insert(o, link.Operation, lapse, "its window cannot be kept");
         }
+
+        var most = link.AtMost is { } m && !lapsed ? (int)m : Engine.Link.NoLimit;
+        return new(other, (int)link.LagMinutes, most, link.FromStart, link.Working ? Hours.Shop : Engine.Hours.Always);
     }
+
+    private void Also(int o, int after, int most = Engine.Link.NoLimit, bool fromStart = false) =>
+        _after[o] = [.. _after[o], new(after, 0, most, fromStart, Engine.Hours.Always)];
 
     /// <summary>Work goes in just before an operation, after everything that this follows.</summary>
     private void Insert(PlanOperation o, string after, PlanLapse lapse, string why)
@@ -255,10 +337,10 @@ internal sealed class ShopModel
         Add(new() { Id = id, Name = lapse.Name, Minutes = lapse.Minutes, Trade = lapse.Trade }, _build[_index[o.Id]]);
         foreach (var link in o.After.Where(l => l.DoneAt is null && _index.ContainsKey(l.Operation)))
         {
-            _after[_index[id]].Add(new(_index[link.Operation], 0, Engine.Link.NoLimit, link.FromStart, Engine.Hours.Always));
+            Also(_index[id], _index[link.Operation], fromStart: link.FromStart);
         }
 
-        _after[_index[o.Id]].Add(new(_index[id], 0, Engine.Link.NoLimit, false, Engine.Hours.Always));
+        Also(_index[o.Id], _index[id]);
         _inserted.Add(new(id, build.Id, lapse.Name, after, o.Id, why));
     }
 
@@ -269,7 +351,7 @@ internal sealed class ShopModel
         var can = _index.TryGetValue(first, out var a) & _index.TryGetValue(then, out var b) && a != b && !Comes(b, a);
         if (can)
         {
-            _after[b].Add(new(a, 0, Engine.Link.NoLimit, false, Engine.Hours.Always));
+            Also(b, a);
         }
 
         return can;
@@ -278,13 +360,8 @@ internal sealed class ShopModel
     /// <summary>What goes on already comes before all that asks for the same place, or for the body that is away.</summary>
     private void GoOn()
     {
-        for (var u = 0; u < _operations.Count; u++)
+        foreach (var u in _underWay)
         {
-            if (!_operations[u].UnderWay)
-            {
-                continue;
-            }
-
             var (mine, place) = (_operations[u], _operations[u].Hold?.Station ?? _operations[u].Station);
             for (var o = 0; o < _operations.Count; o++)
             {
@@ -292,7 +369,7 @@ internal sealed class ShopModel
                 var body = mine.Body != BodyUse.Beside && _build[o] == _build[u] && _operations[o].Body != BodyUse.Beside;
                 if (o != u && (same || body) && !_operations[o].UnderWay && !Comes(o, u))
                 {
-                    _after[o].Add(new(u, 0, Engine.Link.NoLimit, FromStart: true, Engine.Hours.Always));
+                    Also(o, u, fromStart: true);
                 }
             }
         }
@@ -302,14 +379,10 @@ internal sealed class ShopModel
     private void FindHeld(Link[][] before)
     {
         var (down, up) = (new Reach(_operations.Count), new Reach(_operations.Count));
-        for (var o = 0; o < _operations.Count; o++)
+        foreach (var o in _holding)
         {
-            if (_operations[o].Body == BodyUse.TakesAway)
-            {
-                _leaves.Add(_build[o]);
-            }
-
-            if (_operations[o].Hold is not { } hold || !_index.TryGetValue(hold.Until, out var close))
+            var hold = _operations[o].Hold!;
+            if (!_index.TryGetValue(hold.Until, out var close))
             {
                 continue;
             }
@@ -322,38 +395,6 @@ internal sealed class ShopModel
                     _onHeldPlace.Add(x);
                 }
             }
-        }
-    }
-
-    /// <summary>What can be reached over links; the marks are used again.</summary>
-    private sealed class Reach(int count)
-    {
-        private readonly int[] _mark = new int[count];
-        private readonly List<int> _found = [];
-        private int _round;
-
-        public bool Has(int o) => _mark[o] == _round;
-
-        public List<int> From(int start, Func<int, IReadOnlyList<Link>> next)
-        {
-            _round++;
-            _found.Clear();
-            _found.Add(start);
-            _mark[start] = _round;
-            for (var i = 0; i < _found.Count; i++)
-            {
-                var links = next(_found[i]);
-                for (var k = 0; k < links.Count; k++)
-                {
-                    if (_mark[links[k].Other] != _round)
-                    {
-                        _mark[links[k].Other] = _round;
-                        _found.Add(links[k].Other);
-                    }
-                }
-            }
-
-            return _found;
         }
     }
 
@@ -380,33 +421,33 @@ internal sealed class ShopModel
 
     private void Batches()
     {
-        foreach (var batch in _operations.Where(o => o.Batch is not null).GroupBy(o => o.Batch).Where(g => g.Count() > 1))
+        foreach (var batch in _batched.GroupBy(o => _operations[o].Batch))
         {
-            var first = _index[batch.First().Id];
             foreach (var o in batch.Skip(1))
             {
-                _after[_index[o.Id]].Add(new(first, 0, 0, FromStart: true, Engine.Hours.Always));
+                Also(o, batch.First(), most: 0, fromStart: true);
             }
         }
     }
 
     /// <summary>Operations that wait for each other are left out, each with the names of all.</summary>
-    /// <returns>The links from the other end, and all operations each after what it follows.</returns>
-    private (Link[][] Before, int[] Order) BreakCircles()
+    /// <returns>The links, the same from the other end, and all operations each after what it follows.</returns>
+    private (Link[][] After, Link[][] Before, int[] Order) BreakCircles()
     {
         while (true)
         {
-            var before = Model.Follow(_after);
-            var order = Model.Sort(_after, before, out var circle);
+            Link[][] after = [.. _after];
+            var before = Model.Follow(after);
+            var order = Model.Sort(after, before, out var circle);
             if (circle is null)
             {
-                return (before, order);
+                return (after, before, order);
             }
 
             var names = string.Join(" > ", circle.Append(circle[0]).Select(o => _operations[o].Name));
             foreach (var o in circle)
             {
-                _after[o].Clear();
+                _after[o] = [];
                 Cannot(_operations[o].Id, new(WaitKind.Fault, $"these wait for each other: {names}"));
             }
         }
@@ -426,37 +467,51 @@ internal sealed class ShopModel
 
     private static readonly Use[] Nothing = [];
 
-    private Use[] Uses(int at, Dictionary<string, List<int>> groups)
+    private readonly Dictionary<int, Use[]> _onlyPlace = [];
+
+    private Use[][] Uses()
     {
-        var o = _operations[at];
-        var shares = o.Kinds.Count > 0 && _problem.Air.Count > 0;
-        var body = o.Body != BodyUse.Beside && _leaves.Contains(_build[at]);
-        if (o.Station is null && o.Uses.Count == 0 && !shares && !body && groups.Count == 0)
+        var uses = new Use[_operations.Count][];
+        for (var o = 0; o < uses.Length; o++)
         {
-            return Nothing;
+            uses[o] = _place[o] < 0 || _onHeldPlace.Contains(o) ? Nothing : OnlyPlace(_place[o]);
         }
 
-        var uses = new List<Use>();
-        if (o.Station is not null && !_onHeldPlace.Contains(at) && _resources.TryGetValue((WaitKind.Station, o.Station), out var station))
+        var groups = new Dictionary<string, List<int>>();
+        foreach (var group in _problem.Builds.SelectMany(b => b.OneAtATime))
         {
-            uses.Add(new(station, 1, 1));
+            var at = Resource(WaitKind.Operation, string.Join(' ', group), 1);
+            foreach (var id in group.Distinct().Where(_index.ContainsKey))
+            {
+                (groups.TryGetValue(id, out var list) ? list : groups[id] = []).Add(at);
+            }
         }
 
+        foreach (var o in _usesMore.Concat(groups.Keys.Select(IndexOf)).Distinct())
+        {
+            uses[o] = [.. uses[o], .. More(o, groups)];
+        }
+
+        return uses;
+    }
+
+    /// <summary>The same for all work on a kind of station that uses nothing else.</summary>
+    private Use[] OnlyPlace(int place) => _onlyPlace.TryGetValue(place, out var only) ? only : _onlyPlace[place] = [new(place, 1, 1)];
+
+    private List<Use> More(int at, Dictionary<string, List<int>> groups)
+    {
+        var (o, uses) = (_operations[at], new List<Use>());
         foreach (var thing in o.Uses)
         {
             var have = _problem.Stock.FirstOrDefault(s => s.Name == thing.Name)?.Count ?? 0;
             uses.Add(new(Resource(WaitKind.Stock, thing.Name, have), thing.Count, thing.Count));
         }
 
-        if (shares)
+        uses.AddRange(_problem.Air.SelectMany(rule => Shares(o, rule)));
+        if (o.Body != BodyUse.Beside && _leaves.Contains(_build[at]))
         {
-            uses.AddRange(_problem.Air.SelectMany(rule => Shares(o, rule)));
-        }
-
-        if (body)
-        {
-            var whole = Resource(WaitKind.Outside, _problem.Builds[_build[at]].Id, Everyone);
-            uses.Add(o.Body == BodyUse.TakesAway ? new(whole, Everyone, Everyone) : new(whole, 1, 1));
+            var body = Resource(WaitKind.Outside, BuildOf(at).Id, Everyone);
+            uses.Add(o.Body == BodyUse.TakesAway ? new(body, Everyone, Everyone) : new(body, 1, 1));
         }
 
         foreach (var group in groups.GetValueOrDefault(o.Id, []))
@@ -464,7 +519,7 @@ internal sealed class ShopModel
             uses.Add(new(group, 1, 1));
         }
 
-        return [.. uses];
+        return uses;
     }
 
     /// <summary>Work of one kind takes one share and wants nobody of the other in its air.</summary>
@@ -484,31 +539,23 @@ internal sealed class ShopModel
         }
     }
 
-    private Model Compile()
+    private Model Compile(Link[][] after)
     {
-        var groups = new Dictionary<string, List<int>>();
-        foreach (var (build, group) in _problem.Builds.SelectMany(b => b.OneAtATime.Select(g => (b, g))))
-        {
-            var at = Resource(WaitKind.Operation, string.Join(' ', group), 1);
-            group.Distinct().ToList().ForEach(id => (groups.TryGetValue(id, out var list) ? list : groups[id] = []).Add(at));
-        }
-
-        var uses = Enumerable.Range(0, _operations.Count).Select(o => Uses(o, groups)).ToArray();
-        var fillIn = _build.Select(b => _problem.Builds[b].FillIn).ToArray();
+        var uses = Uses();
         var closed = _problem.Stations.SelectMany(s => s.Closed.Select(c => new Closure(_resources[(WaitKind.Station, s.Kind)], Clip(c.From - _problem.Now), c.To is { } to ? Clip(to - _problem.Now) : Model.Parked, Math.Min(c.Count, s.Count)))).ToArray();
         var covers = _problem.Builds.Select(b => b.Covered?.OrderBy(c => c.From).Select(c => new Cover(Clip(c.From - _problem.Now), (long)(c.InAll * 100))).ToArray()).ToArray();
         return new()
         {
-            Work = _operations.Select(o => (int)o.Minutes).ToArray(),
-            Release = _since.Select(s => s.Select(x => x.At).Append(0).Max()).ToArray(),
-            Run = _operations.Select((o, i) => RunOf(o, fillIn[i] && _crew[i].Length == 1 && _crew[i][0].Count == 1)).ToArray(),
-            OwnHours = _operations.Select(o => o.Supplier is not null ? Hours.Supplier(o.Supplier) : Engine.Hours.Always).ToArray(),
+            Work = [.. _work],
+            Release = Enumerable.Range(0, _operations.Count).Select(ReleaseOf).ToArray(),
+            Run = [.. _run],
+            OwnHours = [.. _ownHours],
             Crew = [.. _crew],
             Uses = uses,
-            After = _after.Select(a => a.ToArray()).ToArray(),
+            After = after,
             Build = [.. _build],
-            Holds = _operations.Where(o => o.Hold is not null && _index.ContainsKey(o.Hold.Until) && _resources.ContainsKey((WaitKind.Station, o.Hold.Station)))
-                .Select(o => new Hold(_index[o.Id], _index[o.Hold!.Until], _resources[(WaitKind.Station, o.Hold.Station)])).ToArray(),
+            Holds = [.. _holding.Select(o => (o, _operations[o].Hold!)).Where(h => _index.ContainsKey(h.Item2.Until) && _resources.ContainsKey((WaitKind.Station, h.Item2.Station)))
+                .Select(h => new Hold(h.o, _index[h.Item2.Until], _resources[(WaitKind.Station, h.Item2.Station)]))],
             Capacity = [.. _capacity],
             ClassHours = Hours.HasSlots ? (p, b) => Hours.Of(p, _problem.Builds[b].Id) : (p, _) => Hours.Of(p),
             Axis = Enumerable.Range(0, _problem.People.Count).Select(Hours.Of).ToArray(),

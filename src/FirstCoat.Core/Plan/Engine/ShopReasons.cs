@@ -1,3 +1,5 @@
+using System.Runtime.InteropServices;
+
 namespace FirstCoat.Core.Plan.Engine;
 
 /// <summary>Finds why each operation of a schedule does not start earlier.</summary>
@@ -10,17 +12,23 @@ internal sealed class ShopReasons
     private readonly ShopModel _shop;
     private readonly Model _model;
     private readonly Schedule _schedule;
-    private readonly List<(int From, int To, int Operation)>[] _busy;
+
+    /// <summary>Who or what is in use until when for which operation, by the end: end and operation in one number, which is quick to sort and find.</summary>
+    private readonly List<long>[] _busy;
+
+    /// <summary>Where in it the last question was answered.</summary>
+    private readonly int[] _lately;
     private readonly ILookup<int, int> _opens;
-    private readonly Dictionary<(int Resource, int Build), string> _said = [];
-    private readonly List<(int To, int Who, (int From, int To, int Operation)? Use)> _ends = [];
+    private readonly Dictionary<(int Resource, int Build, bool Same), string> _said = [];
+    private readonly List<(int Who, LastUse Use)> _ends = [];
     private readonly int[][] _alone;
 
     public ShopReasons(PlanProblem problem, ShopModel shop, Schedule schedule)
     {
         (_problem, _shop, _model, _schedule) = (problem, shop, shop.Model, schedule);
         _opens = _model.Holds.ToLookup(h => h.Open, h => h.Resource);
-        _busy = _model.Capacity.Select(_ => new List<(int, int, int)>()).ToArray();
+        _lately = new int[_model.Capacity.Length];
+        _busy = _model.Capacity.Select(_ => new List<long>()).ToArray();
         _alone = _problem.People.Select((_, i) => new[] { i }).ToArray();
         for (var o = 0; o < _model.Count; o++)
         {
@@ -31,37 +39,39 @@ internal sealed class ShopReasons
 
             if (!schedule.Pieces.TryGetValue(o, out var pieces))
             {
-                Busy(o, schedule.Start[o], schedule.Finish[o]);
+                Busy(o, schedule.Finish[o]);
                 continue;
             }
 
-            foreach (var (from, to) in pieces)
+            foreach (var (_, to) in pieces)
             {
-                Busy(o, from, to);
+                Busy(o, to);
             }
         }
 
         foreach (var hold in _model.Holds.Where(h => schedule.Start[h.Open] < Model.Parked))
         {
-            _busy[hold.Resource].Add((schedule.Start[hold.Open], schedule.Finish[hold.Close], hold.Open));
+            _busy[hold.Resource].Add(Key(schedule.Finish[hold.Close], hold.Open));
         }
 
-        Array.ForEach(_busy, b => b.Sort((x, y) => (x.To, x.Operation).CompareTo((y.To, y.Operation))));
+        Array.ForEach(_busy, b => b.Sort());
     }
 
-    private void Busy(int o, int from, int to)
+    private static long Key(int to, int operation) => ((long)to << 32) + operation;
+
+    private void Busy(int o, int to)
     {
         foreach (var use in _model.Uses[o])
         {
             if (use.Take > 0)
             {
-                _busy[use.Resource].Add((from, to, o));
+                _busy[use.Resource].Add(Key(to, o));
             }
         }
 
         foreach (var p in People(o))
         {
-            _busy[p].Add((from, to, o));
+            _busy[p].Add(Key(to, o));
         }
     }
 
@@ -111,7 +121,7 @@ internal sealed class ShopReasons
 
     private PlanReason NoDate(int o)
     {
-        if (_shop.SinceOf(o).Where(s => s.At >= Model.Parked).Select(s => s.Reason).FirstOrDefault() is { } own)
+        if (_shop.SinceOf(o).FirstOrDefault(s => s.At >= Model.Parked).Reason is { } own)
         {
             return own;
         }
@@ -120,7 +130,7 @@ internal sealed class ShopReasons
         {
             if (_schedule.Start[link.Other] >= Model.Parked && _model.ClusterOf[link.Other] != _model.ClusterOf[o])
             {
-                return new(WaitKind.Operation, "comes after", _shop.Operations[link.Other].Id);
+                return new(WaitKind.Operation, "comes after", _shop.IdOf(link.Other));
             }
         }
 
@@ -140,26 +150,31 @@ internal sealed class ShopReasons
     /// <summary>What lets it start last, of all that has a date.</summary>
     private (int, PlanReason) Ready(int o)
     {
-        var (ready, reason) = (0, new PlanReason(WaitKind.Nothing, "can start now"));
-        foreach (var link in _model.After[o])
+        var (ready, last) = (0, -1);
+        var links = _model.After[o];
+        for (var i = 0; i < links.Length; i++)
         {
-            var since = link.FromStart ? _schedule.Start[link.Other] : _schedule.Finish[link.Other];
-            var at = link.LagHours.Finish(since, link.Lag);
-            if (at > ready)
-            {
-                var other = _shop.Operations[link.Other];
-                ready = at;
-                reason = other.WaitsAs != WaitKind.Operation ? new(other.WaitsAs, other.Name, other.Id)
-                    : link.Lag > 0 ? new(WaitKind.Cure, "cures first", other.Id) : new(WaitKind.Operation, link.FromStart ? "starts with" : "comes after", other.Id);
-            }
+            var since = links[i].FromStart ? _schedule.Start[links[i].Other] : _schedule.Finish[links[i].Other];
+            var at = links[i].LagHours.Finish(since, links[i].Lag);
+            (ready, last) = at > ready ? (at, i) : (ready, last);
         }
 
-        foreach (var since in _shop.SinceOf(o).Where(s => s.At > ready))
+        PlanReason? reason = null;
+        foreach (var since in _shop.SinceOf(o))
         {
-            (ready, reason) = (since.At, since.Reason);
+            (ready, reason) = since.At > ready ? (since.At, since.Reason) : (ready, reason);
         }
 
-        return (ready, reason);
+        return (ready, reason ?? (last < 0 ? CanStart : Follows(links[last])));
+    }
+
+    private static readonly PlanReason CanStart = new(WaitKind.Nothing, "can start now");
+
+    private PlanReason Follows(Link link)
+    {
+        var other = _shop.Operations[link.Other];
+        return other.WaitsAs != WaitKind.Operation ? new(other.WaitsAs, other.Name, other.Id)
+            : link.Lag > 0 ? new(WaitKind.Cure, "cures first", other.Id) : new(WaitKind.Operation, link.FromStart ? "starts with" : "comes after", other.Id);
     }
 
     /// <summary>The first instant at which its people's hours would let it begin.</summary>
@@ -171,11 +186,21 @@ internal sealed class ShopReasons
             return _model.OwnHours[o].Next(ready);
         }
 
-        var hours = people.Count == 1 ? HoursOf(people[0], o) : people.Select(p => HoursOf(p, o)).Aggregate(_shop.Hours.Both);
+        var hours = HoursOf(people, o);
         return _model.Run[o] is Run.Nonstop or Run.ThroughBreaks ? hours.NextWithoutStop(ready, _schedule.Finish[o] - _schedule.Start[o], _model.Run[o] == Run.ThroughBreaks) : hours.Next(ready);
     }
 
-    private Hours HoursOf(int person, int o) => _model.ClassHours!(person, _model.Build[o]);
+    /// <summary>The time that all have who do an operation; there is at least one.</summary>
+    public Hours HoursOf(IReadOnlyList<int> people, int o)
+    {
+        var hours = _model.ClassHours!(people[0], _model.Build[o]);
+        for (var i = 1; i < people.Count; i++)
+        {
+            hours = _shop.Hours.Both(hours, _model.ClassHours(people[i], _model.Build[o]));
+        }
+
+        return hours;
+    }
 
     private PlanReason Closed(int o) => Away(o, 0) ?? new(WaitKind.Calendar, "the shop is closed until then");
 
@@ -187,9 +212,9 @@ internal sealed class ShopReasons
         {
             // With several who could do it, it waits until as many as it needs have come free.
             var (person, use) = NthFree(need, o, at, start);
-            if (use is { } busy && busy.To > at)
+            if (use.To > at)
             {
-                (last, at, held) = (busy.Operation, busy.To, person);
+                (last, at, held) = (use.Operation, use.To, person);
             }
         }
 
@@ -205,7 +230,7 @@ internal sealed class ShopReasons
 
         void Later(int resource)
         {
-            if (LastEnd(resource, o, start) is { } use && use.To > at)
+            if (LastEnd(resource, o, start) is var use && use.To > at)
             {
                 (last, at, held) = (use.Operation, use.To, resource);
             }
@@ -213,30 +238,44 @@ internal sealed class ShopReasons
 
         if (last < 0)
         {
-            var closed = _model.Closed.FirstOrDefault(c => c.From < start && c.To > ready && (_opens[o].Contains(c.Resource) || _model.Uses[o].Any(u => u.Resource == c.Resource)));
-            return closed.Amount == 0 ? null : new(WaitKind.Station, $"{_shop.NameOf(closed.Resource).Name} is closed");
+            return ClosedBetween(o, ready, start);
         }
 
-        var (kind, name) = _shop.NameOf(held);
-        var (who, id) = (_shop.BuildOf(last), _shop.Operations[last].Id);
-        var same = who.Id == _shop.BuildOf(o).Id;
+        var kind = _shop.NameOf(held).Kind;
+        return new(kind is WaitKind.Person or WaitKind.Station or WaitKind.Stock or WaitKind.Air ? kind : WaitKind.Operation, Said(held, last, o), _shop.IdOf(last));
+    }
+
+    private PlanReason? ClosedBetween(int o, int from, int to)
+    {
+        var closed = _model.Closed.FirstOrDefault(c => c.From < to && c.To > from && (_opens[o].Contains(c.Resource) || _model.Uses[o].Any(u => u.Resource == c.Resource)));
+        return closed.Amount == 0 ? null : new(WaitKind.Station, $"{_shop.NameOf(closed.Resource).Name} is closed");
+    }
+
+    /// <summary>How another's use is put. The same words are one text: a large shop says the same a thousand times.</summary>
+    private string Said(int resource, int other, int o)
+    {
+        var same = _model.Build[other] == _model.Build[o];
+        var key = (resource, _model.Build[other], same);
+        return _said.TryGetValue(key, out var said) ? said : _said[key] = Words(resource, other, same);
+    }
+
+    private string Words(int resource, int other, bool same)
+    {
+        var (kind, name) = _shop.NameOf(resource);
+        var who = _shop.BuildOf(other).Name;
         return kind switch
         {
-            WaitKind.Person => new(kind, same ? Said(held, -1, () => $"{name} does something else on it first") : Said(held, _model.Build[last], () => $"{name} is on {who.Name}"), id),
-            WaitKind.Station => new(kind, Said(held, _model.Build[last], () => $"{name} is taken by {who.Name}"), id),
-            WaitKind.Stock => new(kind, Said(held, _model.Build[last], () => $"{name} is in use on {who.Name}"), id),
-            WaitKind.Air => new(kind, name.Split('\n')[0], id),
-            WaitKind.Outside => new(WaitKind.Operation, "the body is away", id),
-            _ => new(WaitKind.Operation, "one at a time", id),
+            WaitKind.Person => same ? $"{name} does something else on it first" : $"{name} is on {who}",
+            WaitKind.Station => $"{name} is taken by {who}",
+            WaitKind.Stock => $"{name} is in use on {who}",
+            WaitKind.Air => name.Split('\n')[0],
+            WaitKind.Outside => "the body is away",
+            _ => "one at a time",
         };
     }
 
-    /// <summary>The same words are one text: a large shop says the same a thousand times.</summary>
-    private string Said(int resource, int build, Func<string> words) =>
-        _said.TryGetValue((resource, build), out var said) ? said : _said[(resource, build)] = words();
-
     /// <summary>Of those who could fill a need, the one whose last work ends as the last of those it takes; none: enough are free.</summary>
-    private (int Who, (int From, int To, int Operation)? Use) NthFree(Need need, int o, int ready, int start)
+    private (int Who, LastUse Use) NthFree(Need need, int o, int ready, int start)
     {
         if (need.Count == 1 && (need.Classes.Length == 1 || need.Classes.Length > MostAsked))
         {
@@ -250,39 +289,61 @@ internal sealed class ShopReasons
         foreach (var c in need.Classes)
         {
             var use = LastEnd(c, o, start);
-            if ((use is null || use.Value.To <= ready) && ++free == need.Count)
+            if (use.To <= ready && ++free == need.Count)
             {
-                return (c, null);
+                return (c, LastUse.None);
             }
 
-            _ends.Add((use?.To ?? int.MinValue, c, use));
+            _ends.Add((c, use));
         }
 
-        _ends.Sort(static (x, y) => (x.To, x.Who).CompareTo((y.To, y.Who)));
-        var nth = _ends[Math.Min(need.Count, _ends.Count) - 1];
-        return (nth.Who, nth.Use);
+        _ends.Sort(static (x, y) => (x.Use.To, x.Who).CompareTo((y.Use.To, y.Who)));
+        return _ends[Math.Min(need.Count, _ends.Count) - 1];
+    }
+
+    private readonly record struct LastUse(int To, int Operation)
+    {
+        /// <summary>Never in use.</summary>
+        public static readonly LastUse None = new(int.MinValue, -1);
     }
 
     /// <summary>What used a resource last before an operation could start.</summary>
-    private (int From, int To, int Operation)? LastEnd(int resource, int o, int start)
+    private LastUse LastEnd(int resource, int o, int start)
     {
-        var uses = _busy[resource];
-        var (low, high) = (0, uses.Count);
-        while (low < high)
+        var uses = CollectionsMarshal.AsSpan(_busy[resource]);
+        for (var i = FirstFrom(resource, uses, Key(start + 1, 0)) - 1; i >= 0; i--)
         {
-            var middle = (low + high) / 2;
-            (low, high) = uses[middle].To <= start ? (middle + 1, high) : (low, middle);
-        }
-
-        while (--low >= 0)
-        {
-            if (uses[low].Operation != o)
+            var (to, operation) = ((int)(uses[i] >> 32), (int)uses[i]);
+            if (operation != o)
             {
-                return uses[low];
+                return new(to, operation);
             }
         }
 
-        return null;
+        return LastUse.None;
+    }
+
+    /// <summary>The first number from a key on. Operations come build by build, so it mostly lies near where the last one was.</summary>
+    private int FirstFrom(int resource, ReadOnlySpan<long> numbers, long key)
+    {
+        var (low, high, step) = (_lately[resource], _lately[resource], 1);
+        while (low > 0 && numbers[low - 1] >= key)
+        {
+            (low, high, step) = (Math.Max(0, low - step), low - 1, step * 2);
+        }
+
+        while (high < numbers.Length && numbers[high] < key)
+        {
+            (low, high, step) = (high + 1, Math.Min(numbers.Length, high + step), step * 2);
+        }
+
+        while (low < high)
+        {
+            var middle = (low + high) >> 1;
+            (low, high) = numbers[middle] < key ? (middle + 1, high) : (low, middle);
+        }
+
+        return _lately[resource] = low;
     }
 
     private PlanReason? Covered(int o, int start) =>
@@ -292,7 +353,7 @@ internal sealed class ShopReasons
     private PlanReason? Partner(int o)
     {
         var window = _model.Before[o].FirstOrDefault(l => l.HasWindow || _opens[o].Any());
-        return window == default ? null : new(WaitKind.Window, "starts so that what follows can follow in time", _shop.Operations[window.Other].Id);
+        return window == default ? null : new(WaitKind.Window, "starts so that what follows can follow in time", _shop.IdOf(window.Other));
     }
 
     private PlanReason? Away(int o, int free)

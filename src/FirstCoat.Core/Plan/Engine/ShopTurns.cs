@@ -37,20 +37,20 @@ internal static class ShopTurns
         var settled = new double[model.Count];
         foreach (var o in order)
         {
-            if (shop.Operations[o].UnderWay)
+            if (keys[o] == First)
             {
                 settled[o] = First;
                 continue;
             }
 
-            if (turns.TryGetValue(shop.Operations[o].Id, out var turn))
+            if (turns.TryGetValue(shop.IdOf(o), out var turn))
             {
                 settled[o] = turn;
                 continue;
             }
 
-            var after = model.After[o].Where(l => turns.ContainsKey(shop.Operations[l.Other].Id)).Select(l => turns[shop.Operations[l.Other].Id]).DefaultIfEmpty(double.NaN).Max();
-            var before = model.Before[o].Where(l => turns.ContainsKey(shop.Operations[l.Other].Id)).Select(l => turns[shop.Operations[l.Other].Id]).DefaultIfEmpty(double.NaN).Min();
+            var after = model.After[o].Where(l => turns.ContainsKey(shop.IdOf(l.Other))).Select(l => turns[shop.IdOf(l.Other)]).DefaultIfEmpty(double.NaN).Max();
+            var before = model.Before[o].Where(l => turns.ContainsKey(shop.IdOf(l.Other))).Select(l => turns[shop.IdOf(l.Other)]).DefaultIfEmpty(double.NaN).Min();
             settled[o] = !double.IsNaN(before) ? before - 0.5 : !double.IsNaN(after) ? after + 0.5 : last + 1 + keys[o] * 1e-9;
         }
 
@@ -62,8 +62,9 @@ internal static class ShopTurns
         var model = shop.Model;
         var tail = new double[model.Count];
         var waiting = model.Before.Select(b => b.Length).ToArray();
-        var ready = new Queue<int>(Enumerable.Range(0, model.Count).Where(o => waiting[o] == 0));
-        while (ready.TryDequeue(out var o))
+        // Build by build, which keeps what is looked at close together.
+        var ready = new Stack<int>(Enumerable.Range(0, model.Count).Where(o => waiting[o] == 0));
+        while (ready.TryPop(out var o))
         {
             var own = model.Work[o] * (model.Crew[o].Length > 0 ? ClockPerWork : 1);
             var longest = 0.0;
@@ -77,18 +78,21 @@ internal static class ShopTurns
             {
                 if (--waiting[link.Other] == 0)
                 {
-                    ready.Enqueue(link.Other);
+                    ready.Push(link.Other);
                 }
             }
         }
 
         var keys = new double[model.Count];
-        var turn = new Dictionary<string, int>();
         for (var o = 0; o < keys.Length; o++)
         {
-            var build = shop.BuildOf(o);
-            turn.TryAdd(build.Id, turn.Count);
-            keys[o] = shop.Operations[o].UnderWay ? First : build.Rank * PerRank + (build.Due is null ? Unpromised + turn[build.Id] * 7 * 1440 : model.Due[model.Build[o]]) - tail[o];
+            var (build, number) = (shop.BuildOf(o), model.Build[o]);
+            keys[o] = build.Rank * PerRank + (build.Due is null ? Unpromised + number * 7 * 1440 : model.Due[number]) - tail[o];
+        }
+
+        foreach (var o in shop.UnderWay)
+        {
+            keys[o] = First;
         }
 
         return keys;

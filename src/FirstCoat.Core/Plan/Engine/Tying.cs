@@ -21,14 +21,17 @@ internal static class Tying
             }
         }
 
+        var (down, up) = (new Reach(model.Count), new Reach(model.Count));
         foreach (var hold in model.Holds)
         {
-            var down = Reach(model.Before, hold.Open);
-            var up = Reach(model.After, hold.Close);
+            up.From(hold.Close, o => model.After[o]);
             Union(group, hold.Open, hold.Close);
-            foreach (var o in down.Where(up.Contains))
+            foreach (var o in down.From(hold.Open, o => model.Before[o]))
             {
-                Union(group, hold.Open, o);
+                if (up.Has(o))
+                {
+                    Union(group, hold.Open, o);
+                }
             }
         }
 
@@ -65,24 +68,6 @@ internal static class Tying
         }
 
         return (made, clusterOf);
-    }
-
-    private static HashSet<int> Reach(Link[][] links, int from)
-    {
-        var seen = new HashSet<int>();
-        var open = new Stack<int>([from]);
-        while (open.TryPop(out var o))
-        {
-            foreach (var link in links[o])
-            {
-                if (seen.Add(link.Other))
-                {
-                    open.Push(link.Other);
-                }
-            }
-        }
-
-        return seen;
     }
 
     /// <summary>Whether groups wait for each other: then not all of them can be put in an order.</summary>
