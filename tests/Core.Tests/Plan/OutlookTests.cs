@@ -66,4 +66,29 @@ public sealed class OutlookTests
         (Outlook.Of(Waiting(null), beliefs, 50).Builds["b"].P50 - Now).ShouldBe(10_060);
         (Outlook.Of(Waiting("s"), beliefs, 50).Builds["b"].P50 - Now).ShouldBeInRange(15_059, 15_061);
     }
+
+    /// <summary>Shifts of eight hours; the coat goes on without a stop within an hour of the cleaning before it, so it must begin by the first minute where it takes a whole shift.</summary>
+    private static Outlook Coating(long? lapse)
+    {
+        var calendar = new WorkCalendar(WorkWeek.Of(Enumerable.Range(1, 7).Select(d => ((IsoDayOfWeek)d, 480, 960, (IReadOnlyList<(int, int)>)[]))));
+        var now = calendar.Minute(new(2026, 3, 5, 8, 0));
+        PlanOperation[] operations =
+        [
+            new() { Id = "clean", Name = "clean", Minutes = 60, Low = 60, High = 60, Trade = "paint" },
+            new() { Id = "coat", Name = "coat", Minutes = 400, Low = 300, High = 420, Trade = "paint", WithoutStop = true, After = [new("clean", 0) { AtMost = 60, Lapse = lapse is { } l ? new("clean again", l, "paint") : null }] },
+        ];
+        var certain = Beliefs.None with { Trades = new Dictionary<string, Belief> { ["paint"] = new(0, 0, 0.3) } };
+        return Outlook.Of(new(now, calendar, [new("Bo", "Bo", new HashSet<string> { "paint" }, Blocked.None)], [], [new("b", "b", operations)]), certain, 2_000);
+    }
+
+    [Fact]
+    public void A_future_in_which_a_window_cannot_be_kept_has_the_work_that_it_asks_for()
+    {
+        var (without, with) = (Coating(null).Builds["b"], Coating(1_200).Builds["b"]);
+        // 400 and 420 minutes follow an hour of cleaning within a shift of 480: half and eight in ten are done the same day.
+        with.P50.ShouldBe(without.P50);
+        with.P80.ShouldBe(without.P80);
+        // More than 420 are not, and by the next morning the window is over. Cleaning again for twenty hours takes the seven left of this day, eight of the next and five of the third: the coat is on the fourth, not on the second.
+        (with.P90 - without.P90).ShouldBe(2 * 1440);
+    }
 }

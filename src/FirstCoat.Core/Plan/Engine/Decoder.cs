@@ -13,7 +13,7 @@ internal sealed class Decoder
     /// <summary>How often the operations of a cluster are moved before it is given up; each time something moves later.</summary>
     private const int MostTries = 20_000;
 
-    /// <summary>In a future that is only imagined a window that takes long to keep is let go.</summary>
+    /// <summary>In a future that is only imagined a window that is not kept after so many moves is let go, and so many more are made without it.</summary>
     private const int FewTries = 20;
 
     private readonly Model _model;
@@ -76,6 +76,9 @@ internal sealed class Decoder
 
     /// <summary>Whether windows are let go that other durations make hard to keep.</summary>
     public bool Lenient { get; init; }
+
+    /// <summary>What windows that were let go brought with them in the cluster that is being placed: whose time, and which of it.</summary>
+    private readonly List<(int Person, int From, int To)> _again = [];
 
     public ReadOnlySpan<int> BuildEnd => _buildEnd;
 
@@ -420,10 +423,21 @@ internal sealed class Decoder
             _earliest[o] = from;
         }
 
-        for (var tries = 0; tries < (Lenient ? FewTries : MostTries); tries++)
+        _again.Clear();
+        for (var tries = 0; tries < (Lenient ? 2 * FewTries : MostTries); tries++)
         {
             var placed = 0;
             var kept = true;
+            var letGo = Lenient && tries >= FewTries;
+            if (letGo && tries == FewTries)
+            {
+                // Nothing has to wait for a window any more.
+                foreach (var o in cluster.Operations)
+                {
+                    _earliest[o] = from;
+                }
+            }
+
             for (; placed < cluster.Operations.Length && kept; placed++)
             {
                 var o = cluster.Operations[placed];
@@ -433,7 +447,16 @@ internal sealed class Decoder
                     return false;
                 }
 
-                kept = (Lenient && tries >= FewTries / 2) || KeepsWindows(o);
+                kept = KeepsWindows(o);
+                if (!kept && letGo)
+                {
+                    kept = true;
+                    if (_model.Again?[o] > 0 && !DoAgain(o, cluster.Holds))
+                    {
+                        Back(cluster, placed);
+                        return false;
+                    }
+                }
             }
 
             if (kept && HoldsFree(cluster))
@@ -458,6 +481,36 @@ internal sealed class Decoder
         {
             Lift(cluster.Operations[i]);
         }
+
+        foreach (var (person, start, end) in _again)
+        {
+            _profiles[person].Add(start, end, -1);
+            _taken[person] = _profiles[person].End;
+        }
+
+        _again.Clear();
+    }
+
+    /// <summary>Whoever does the operation first does what its window asks for, and the operation comes after that.</summary>
+    private bool DoAgain(int o, Hold[] holds)
+    {
+        if (_axis is null || Crew[_model.CrewAt[o]] is not { Count: > 0, Class: var person })
+        {
+            return true;
+        }
+
+        Lift(o);
+        var ready = Math.Max(Ready(o), _earliest[o]);
+        var length = Length(_model.Again![o], person);
+        var start = _profiles[person].FirstFit(_axis[person].Worked(ready), length, 1);
+        if (start > Hours.Horizon || _axis[person].StartAt(start) >= _end)
+        {
+            return false;
+        }
+
+        _profiles[person].Add(start, start + length, 1);
+        _again.Add((person, start, start + length));
+        return PlaceOne(o, _axis[person].Finish(_axis[person].StartAt(start), length), holds);
     }
 
     /// <summary>Whether an operation that was just placed lies inside its windows; if not, what opens the window moves later.</summary>

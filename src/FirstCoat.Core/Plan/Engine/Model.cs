@@ -84,6 +84,9 @@ internal sealed class Model
     /// <summary>What is not there from the start.</summary>
     public Closure[] Closed { get; init; } = [];
 
+    /// <summary>Minutes of work that come before an operation where one of its windows is let go, in futures; null: none does.</summary>
+    public int[]? Again { get; init; }
+
     /// <summary>What each operation costs, in cents; null: no build has a limit.</summary>
     public long[]? Cost { get; init; }
 

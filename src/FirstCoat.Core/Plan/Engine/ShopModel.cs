@@ -39,6 +39,9 @@ internal sealed class ShopModel
     private readonly Dictionary<(string Trade, string? Kinds), int[]> _able = [];
     private readonly Dictionary<int[], Need[]> _alone = [];
     private readonly List<InsertedOperation> _inserted = [];
+
+    /// <summary>Minutes of what a window asks for when it lapses, by the operation that it is a window of.</summary>
+    private readonly Dictionary<int, int> _again = [];
     private readonly List<OutOfReach> _outOfReach = [];
 
     /// <summary>Operations that use the place their build holds, and so need none of their own.</summary>
@@ -276,6 +279,10 @@ internal sealed class ShopModel
                 else
                 {
                     links.Add(Follow(o, link, other, lapsed.Count > 0 && lapsed.Contains((o.Id, link.Operation))));
+                    if (links[^1].HasWindow && link.Lapse is { } lapse)
+                    {
+                        _again[i] = Math.Max(_again.GetValueOrDefault(i), (int)lapse.Minutes);
+                    }
                 }
             }
 
@@ -563,6 +570,7 @@ internal sealed class ShopModel
             Due = _problem.Builds.Select(b => b.Due is { } due ? Clip(due - _problem.Now) : Engine.Hours.Horizon).ToArray(),
             Weight = _problem.Builds.Select(b => b.Due is null ? 0 : b.Weight).ToArray(),
             FillIn = _problem.Builds.Any(b => b.FillIn) ? _problem.Builds.Select(b => b.FillIn).ToArray() : null,
+            Again = _again.Count == 0 ? null : Enumerable.Range(0, _operations.Count).Select(o => _again.GetValueOrDefault(o)).ToArray(),
             Closed = closed,
             Covers = covers,
             Cost = covers.Any(c => c is not null) ? _operations.Select(o => (long)(o.Cost * 100)).ToArray() : null,
