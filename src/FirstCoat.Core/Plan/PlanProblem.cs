@@ -235,6 +235,9 @@ public enum WaitKind { Nothing, Operation, Cure, Person, Absence, Station, Part,
 /// <param name="Ref">Another operation's id where <see cref="PointsAtOperation"/>, else what the kind says (part, job, decision, person).</param>
 public sealed record PlanReason(WaitKind Kind, string Text, string? Ref = null)
 {
+    /// <summary>What comes before it cures, dries or sets, for so many minutes.</summary>
+    public static PlanReason Cures(long minutes, string after) => new(WaitKind.Cure, $"cures {minutes / 60.0:0.#} h first", after);
+
     /// <summary>Where the chain goes on.</summary>
     public bool PointsAtOperation => Ref is not null && Kind is WaitKind.Operation or WaitKind.Cure or WaitKind.Person or WaitKind.Station or WaitKind.Stock or WaitKind.Air or WaitKind.Window or WaitKind.Measurement;
 }

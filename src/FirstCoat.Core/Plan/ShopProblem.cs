@@ -79,7 +79,7 @@ internal sealed class ShopProblem
         if (s.Terms.InspectedUntil is { } last)
         {
             var what = s.Terms.Inspected.Length > 0 ? s.Terms.Inspected : "inspection";
-            yield return new(Midnight(last.PlusDays(1)), null, s.Count, $"{s.Name}: {what} {(last < Today ? "ran" : "runs")} out on {Day(last)}");
+            yield return new(Midnight(last.PlusDays(1)), null, s.Count, $"{s.Name}: {what} {(s.Terms.PastInspection(Today) ? "ran" : "runs")} out on {Day(last)}");
         }
     }
 

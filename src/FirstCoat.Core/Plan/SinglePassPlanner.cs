@@ -116,7 +116,7 @@ public sealed class SinglePassPlanner : IPlanner
                 if (other.Finish + link.LagMinutes > ready)
                 {
                     ready = other.Finish + link.LagMinutes;
-                    reason = link.LagMinutes > 0 ? new(WaitKind.Cure, "cures first", link.Operation) : new(WaitKind.Operation, "comes after", link.Operation);
+                    reason = link.LagMinutes > 0 ? PlanReason.Cures(link.LagMinutes, link.Operation) : new(WaitKind.Operation, "comes after", link.Operation);
                 }
             }
 

@@ -50,6 +50,9 @@ public sealed record StationTerms
     /// <summary>The last day of its inspection (hoses, lift, breathing air, filters); past it the station is closed. Null: none is due.</summary>
     public LocalDate? InspectedUntil { get; init; }
 
+    /// <summary>Whether its inspection has run out, so that it is closed.</summary>
+    public bool PastInspection(LocalDate today) => InspectedUntil < today;
+
     /// <summary>What is inspected.</summary>
     public string Inspected { get; init; } = "";
 

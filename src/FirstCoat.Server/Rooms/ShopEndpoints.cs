@@ -23,7 +23,7 @@ public static class ShopEndpoints
     /// <param name="Terms">Pace, own hours, kept times; for the manager.</param>
     public sealed record PersonView(Guid Id, string Name, List<Trade> Trades, bool Active, List<RateView>? Rates, List<Absence> Absences, PersonTerms? Terms, uint Version);
 
-    public sealed record StationView(Guid Id, string Name, StationKind Kind, int Count, int XMm, int YMm, int WidthMm, int DepthMm, int? DoorHeightMm, bool Walled, StationTerms Terms, uint Version);
+    public sealed record StationView(Guid Id, string Name, StationKind Kind, int Count, int XMm, int YMm, int WidthMm, int DepthMm, int? DoorHeightMm, bool Walled, StationTerms Terms, bool PastInspection, uint Version);
 
     public sealed record SupplierView(Guid Id, string Name, string What, List<IsoDayOfWeek> FreightDays, List<IsoDayOfWeek> WorkDays, uint Version);
 
@@ -81,17 +81,18 @@ public static class ShopEndpoints
         }).WithName("reopenDay");
     }
 
-    private static async Task<ShopView> Look(ShopDb db, CurrentActor current, CancellationToken cancel)
+    private static async Task<ShopView> Look(ShopDb db, ShopClock clock, CurrentActor current, CancellationToken cancel)
     {
         var s = await db.Settings.AsNoTracking().SingleOrDefaultAsync(cancel) ?? throw new Refusal("shop", "The shop has not been set up yet.");
         var (manager, desk) = (current.Actor.IsManager, !current.Actor.IsTechnician);
+        var today = clock.Now.InZone(DateTimeZoneProviders.Tzdb[s.TimeZone]).Date;
         decimal Tax(TaxCategory c) => s.TaxRates.GetValueOrDefault(c);
         return new(
             new(s.Name, s.Place, s.Phone, s.Currency, s.TimeZone, s.Units, s.PlanWidthMm, s.PlanDepthMm,
                 desk ? new(Tax(TaxCategory.Labour), Tax(TaxCategory.Parts), Tax(TaxCategory.Outside), Tax(TaxCategory.Materials)) : new(0, 0, 0, 0), desk ? s.PartTiers : [],
                 desk ? s.OutsideMarkup : 0, desk ? s.MaterialsMarkup : 0, desk ? s.ConsumablesPercent : 0, desk ? s.ConsumablesCap : null, s.Rounding, s.OvertimeAfterHours, s.OvertimeMultiplier, desk ? s.DelayPerDay : 0, desk ? s.Sheets : [], s.Week, s.Version),
             (await db.People.AsNoTracking().OrderBy(p => p.Name).ToListAsync(cancel)).Select(p => new PersonView(p.Id, p.Name, p.Trades, p.Active, desk ? p.Rates.Select(r => new RateView(r.From, manager ? r.Cost : null, r.Billing)).ToList() : null, p.Absences, manager ? p.Terms : null, p.Version)).ToList(),
-            await db.Stations.AsNoTracking().OrderBy(x => x.Name).Select(x => new StationView(x.Id, x.Name, x.Kind, x.Count, x.XMm, x.YMm, x.WidthMm, x.DepthMm, x.DoorHeightMm, x.Walled, x.Terms, x.Version)).ToListAsync(cancel),
+            (await db.Stations.AsNoTracking().OrderBy(x => x.Name).ToListAsync(cancel)).Select(x => new StationView(x.Id, x.Name, x.Kind, x.Count, x.XMm, x.YMm, x.WidthMm, x.DepthMm, x.DoorHeightMm, x.Walled, x.Terms, x.Terms.PastInspection(today), x.Version)).ToList(),
             await db.Suppliers.AsNoTracking().OrderBy(x => x.Name).Select(x => new SupplierView(x.Id, x.Name, x.What, x.FreightDays, x.WorkDays, x.Version)).ToListAsync(cancel),
             await db.ClosedDays.AsNoTracking().OrderBy(d => d.Date).Select(d => new ClosedDayView(d.Date, d.Reason)).ToListAsync(cancel), s.Plan);
     }

@@ -316,32 +316,8 @@ public sealed class PlanDesk(ShopDb db, ShopClock clock, CurrentActor current, I
             Without = open.Unplanned.Where(u => Guid.TryParse(u.Operation, out _)).Select(u => new WithoutDate(Guid.Parse(u.Operation), Guid.Parse(u.Build), Shown(u.Reason))).ToList(),
             OutOfReach = [.. open.OutOfReach.Select(r => new ReachRow(Guid.Parse(r.Operation), Guid.Parse(r.Build), r.Why, Guid.TryParse(r.Until, out var until) ? until : null))],
             Inserted = [.. open.Inserted.Select(i => new InsertedRow(Guid.Parse(i.Build), i.Name, Guid.Parse(i.Before), i.Why))],
-            Covers = NextCovers(facts, problem, open),
+            Covers = CoverNeed.Of(problem, open, planner).ToDictionary(n => Guid.Parse(n.Build), n => new NextCover(DayOf(facts, n.By), n.Amount)),
         };
-    }
-
-    /// <summary>By when more money must be there, for builds whose work waits for it.</summary>
-    private Dictionary<Guid, NextCover> NextCovers(PlanFacts facts, PlanProblem problem, ShopPlan open)
-    {
-        var covers = new Dictionary<Guid, NextCover>();
-        foreach (var build in problem.Builds.Where(b => b.Covered is not null))
-        {
-            var waits = open.Operations.Values.Where(o => o.Build == build.Id && o.Reason.Kind == WaitKind.Deposit).Select(o => o.Id)
-                .Concat(open.Unplanned.Where(u => u.Build == build.Id && u.Reason.Kind == WaitKind.Deposit).Select(u => u.Operation)).ToHashSet();
-            if (waits.Count == 0)
-            {
-                continue;
-            }
-
-            var free = planner.Plan(problem with { Builds = [.. problem.Builds.Select(b => b.Id == build.Id ? b with { Covered = null } : b)] });
-            var missing = build.Operations.Sum(o => o.Cost) - build.Covered!.Where(c => c.From <= problem.Now).Select(c => c.InAll).DefaultIfEmpty(0).Max();
-            if (waits.Where(free.Operations.ContainsKey).Select(w => free.Operations[w].Start).DefaultIfEmpty(long.MaxValue).Min() is var start && start < long.MaxValue)
-            {
-                covers[Guid.Parse(build.Id)] = new(DayOf(facts, start), Math.Max(0, missing));
-            }
-        }
-
-        return covers;
     }
 
     private static Instant At(long minute) => Instant.FromUnixTimeSeconds(minute * 60);

@@ -40,7 +40,7 @@ public sealed class PlannerTests
         Runs(plan, "prime", At(6, 12, 30), At(6, 14, 30));
         Runs(plan, "block", At(9, 8), At(9, 16, 30));
         plan.Operations["weld"].Worked.ShouldBe([new(At(5, 13, 30), At(5, 16, 30)), new(At(6, 8), At(6, 12))]);
-        plan.Operations["block"].Reason.ShouldBe(new(WaitKind.Cure, "cures first", "prime"));
+        plan.Operations["block"].Reason.ShouldBe(new(WaitKind.Cure, "cures 24 h first", "prime"));
     }
 
     [Fact]

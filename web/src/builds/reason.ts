@@ -5,7 +5,7 @@ export function reasonText(reason: Schemas["OperationView"]["reason"], names: Ma
   if (!reason || reason.kind === "nothing") return "";
   const at = reason.ref ? names.get(reason.ref) : undefined;
   if (reason.kind === "operation" && at) return `after ${at}`;
-  if (reason.kind === "cure" && at) return `${at} cures first`;
+  if (reason.kind === "cure" && at) return `${at} ${reason.text}`;
   if (reason.kind === "person" && at) return `${reason.text}: ${at}`;
   return reason.text;
 }

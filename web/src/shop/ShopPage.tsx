@@ -256,9 +256,9 @@ function Stations({ shop, edit }: Part) {
                 {size(s.widthMm, s.depthMm)}
                 {s.doorHeightMm ? `, door ${size(s.doorHeightMm)} high` : ""}
                 {s.terms.inspectedUntil && (
-                  <span className={`block ${s.terms.inspectedUntil < today() ? "text-oxide" : "text-ink2"}`}>
+                  <span className={`block ${s.pastInspection ? "text-oxide" : "text-ink2"}`}>
                     {s.terms.inspected || "inspected"} until {day(s.terms.inspectedUntil)}
-                    {s.terms.inspectedUntil < today() && ": closed"}
+                    {s.pastInspection && ": closed"}
                   </span>
                 )}
               </td>

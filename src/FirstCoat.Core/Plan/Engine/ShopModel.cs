@@ -307,7 +307,7 @@ internal sealed class ShopModel
         if (link.LagMinutes > 0)
         {
             var hours = link.Working ? Hours.Shop : Engine.Hours.Always;
-            Wait(at, new(hours.Finish(done, (int)link.LagMinutes), new(WaitKind.Cure, "cures first", link.Operation)));
+            Wait(at, new(hours.Finish(done, (int)link.LagMinutes), PlanReason.Cures(link.LagMinutes, link.Operation)));
         }
 
         // A window that is over already, or that the earliest start misses, has lapsed.

@@ -174,7 +174,7 @@ internal sealed class ShopReasons
     {
         var other = _shop.Operations[link.Other];
         return other.WaitsAs != WaitKind.Operation ? new(other.WaitsAs, other.Name, other.Id)
-            : link.Lag > 0 ? new(WaitKind.Cure, "cures first", other.Id) : new(WaitKind.Operation, link.FromStart ? "starts with" : "comes after", other.Id);
+            : link.Lag > 0 ? PlanReason.Cures(link.Lag, other.Id) : new(WaitKind.Operation, link.FromStart ? "starts with" : "comes after", other.Id);
     }
 
     /// <summary>The first instant at which its people's hours would let it begin.</summary>
