@@ -98,6 +98,7 @@ export const station = (id: string, name: string, kind: Schemas["StationKind"], 
   doorHeightMm: null,
   walled: false,
   terms: {},
+  pastInspection: false,
   version: 1,
 });
 

@@ -146,6 +146,15 @@ public sealed class PlannerTests
     }
 
     [Fact]
+    public void Fill_in_work_leaves_a_quarter_of_an_hour_before_the_break_alone_and_says_so()
+    {
+        var plan = Plan(Shop([Build("fill", Op("pre", 225), Op("bits", 60, "metal", new PlanLink("pre", 0))) with { FillIn = true }]));
+        Runs(plan, "pre", At(5, 8), At(5, 11, 45));
+        Runs(plan, "bits", At(5, 12, 30), At(5, 13, 30));
+        plan.Operations["bits"].Reason.ShouldBe(new(WaitKind.Calendar, "fills in, and nobody has half an hour sooner"));
+    }
+
+    [Fact]
     public void A_crew_of_two_trades_works_when_both_are_there()
     {
         var away = Person("Bo", "hands") with { Absent = new([new(At(5, 8), At(5, 13))]) };
@@ -235,7 +244,7 @@ public sealed class PlannerTests
             Op("out1", 1440, null, new PlanLink("a", 0)) with { Batch = "zinc" }, Op("out2", 1440, null, new PlanLink("p", 0)) with { Batch = "zinc" })]));
         plan.Operations["out1"].Start.ShouldBe(At(5, 11));
         plan.Operations["out2"].Start.ShouldBe(At(5, 11));
-        plan.Operations["out1"].Reason.Kind.ShouldBe(WaitKind.Window);
+        plan.Operations["out1"].Reason.ShouldBe(new(WaitKind.Window, "goes out together with b", "out2"));
     }
 
     [Fact]

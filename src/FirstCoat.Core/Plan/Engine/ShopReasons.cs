@@ -116,8 +116,15 @@ internal sealed class ShopReasons
             return reason.Kind == WaitKind.Nothing && free > 0 ? Closed(o) : reason;
         }
 
-        return Blocked(o, ready, start) ?? Covered(o, start) ?? Partner(o) ?? Away(o, free) ?? new(WaitKind.Calendar, _model.Run[o] is Run.Nonstop or Run.ThroughBreaks ? "needs one whole shift" : "nobody who can do it is here sooner");
+        return Blocked(o, ready, start) ?? Covered(o, start) ?? Partner(o) ?? Away(o, free) ?? new(WaitKind.Calendar, HoursOf(_model.Run[o]));
     }
+
+    private static string HoursOf(Run run) => run switch
+    {
+        Run.Nonstop or Run.ThroughBreaks => "needs one whole shift",
+        Run.Pieces => "fills in, and nobody has half an hour sooner",
+        _ => "nobody who can do it is here sooner",
+    };
 
     private PlanReason NoDate(int o)
     {
@@ -266,7 +273,7 @@ internal sealed class ShopReasons
         return kind switch
         {
             WaitKind.Person => same ? $"{name} does something else on it first" : $"{name} is on {who}",
-            WaitKind.Station => $"{name} is taken by {who}",
+            WaitKind.Station => same ? $"something else on it is at {name} first" : $"{name} is taken by {who}",
             WaitKind.Stock => $"{name} is in use on {who}",
             WaitKind.Air => name.Split('\n')[0],
             WaitKind.Outside => "the body is away",
@@ -349,11 +356,17 @@ internal sealed class ShopReasons
     private PlanReason? Covered(int o, int start) =>
         _model.Covers[_model.Build[o]]?.Any(c => Math.Abs(FirstChance(o, c.From) - start) < 1 || c.From == start) == true ? new(WaitKind.Deposit, "waits for the next cover") : null;
 
-    /// <summary>It waits so that what follows it keeps its window.</summary>
+    /// <summary>It waits so that what follows it keeps its window, or for the rest of its batch.</summary>
     private PlanReason? Partner(int o)
     {
         var window = _model.Before[o].FirstOrDefault(l => l.HasWindow || _opens[o].Any());
-        return window == default ? null : new(WaitKind.Window, "starts so that what follows can follow in time", _shop.IdOf(window.Other));
+        if (window == default)
+        {
+            return null;
+        }
+
+        var batch = _shop.Operations[o].Batch is not null && window is { FromStart: true, Most: 0 };
+        return new(WaitKind.Window, batch ? $"goes out together with {_shop.BuildOf(window.Other).Name}" : "starts so that what follows can follow in time", _shop.IdOf(window.Other));
     }
 
     private PlanReason? Away(int o, int free)
