@@ -209,11 +209,11 @@ export const HINTS: Schemas["HistoryHint"][] = [
   "saltAir",
 ];
 
-/** A share of futures as it is spoken; under one in twenty and over nineteen it is neither never nor certain. */
+/** A share of futures as it is spoken; under one in twenty and over nineteen it is neither never nor certain, however many were drawn. */
 export function inTen(share: number): string {
   const tenths = Math.round(share * 10);
-  if (share > 0 && tenths === 0) return "hardly ever";
-  return share < 1 && tenths === 10 ? "nearly always" : `${tenths} times in 10`;
+  if (tenths === 0) return "hardly ever";
+  return tenths === 10 ? "nearly always" : `${tenths} times in 10`;
 }
 
 export const SUPPORTS: Schemas["SupportState"][] = ["ownChassis", "jig", "cart", "rotisserie", "wheels"];

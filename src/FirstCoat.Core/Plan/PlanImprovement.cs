@@ -45,8 +45,12 @@ public static class PlanImprovement
     private static double Days(long weighted) => weighted / 1440.0;
 }
 
-/// <summary>By how many days a build's finish moves from one plan to another; negative: sooner.</summary>
-public sealed record BuildMove(string Build, double Days, double LateBefore, double LateAfter);
+/// <summary>From when to when a build's finish moves from one plan to another, on the axis of minutes.</summary>
+public sealed record BuildMove(string Build, long Before, long After, decimal LateBefore, decimal LateAfter)
+{
+    /// <summary>Days on the clock; negative: sooner.</summary>
+    public decimal Days => InDays.Of(After - Before);
+}
 
 /// <summary>One plan beside another.</summary>
 /// <param name="Moves">Builds whose finish moves, most first.</param>
@@ -55,7 +59,5 @@ public sealed record PlanComparison(double WeightedBefore, double WeightedAfter,
     /// <summary>Compares builds that are in both.</summary>
     public static PlanComparison Of(ShopPlan before, ShopPlan after) => new(before.WeightedDaysLate, after.WeightedDaysLate,
         before.Builds.Values.Where(b => after.Builds.ContainsKey(b.Id)).Select(b => (Was: b, Is: after.Builds[b.Id])).Where(x => x.Was.Finish != x.Is.Finish)
-            .Select(x => new BuildMove(x.Was.Id, Days(x.Is.Finish - x.Was.Finish), Days(x.Was.Late), Days(x.Is.Late))).OrderByDescending(m => Math.Abs(m.Days)).ThenBy(m => m.Build, StringComparer.Ordinal).ToList());
-
-    private static double Days(long minutes) => Math.Round(minutes / 1440.0, 1);
+            .Select(x => new BuildMove(x.Was.Id, x.Was.Finish, x.Is.Finish, InDays.Of(x.Was.Late), InDays.Of(x.Is.Late))).OrderByDescending(m => Math.Abs(m.Days)).ThenBy(m => m.Build, StringComparer.Ordinal).ToList());
 }

@@ -59,8 +59,8 @@ public static class PlanEndpoints
 
     public sealed record ImproveBody(Guid Id, double Seconds);
 
-    /// <summary>By how many days a build moves; negative: sooner.</summary>
-    public sealed record MoveRow(int BuildNumber, decimal Days, decimal LateBefore, decimal LateAfter);
+    /// <summary>From when to when a build's finish moves, and by how many days; negative: sooner.</summary>
+    public sealed record MoveRow(int BuildNumber, string ColourHex, LocalDate? Promised, LocalDate Before, LocalDate After, decimal Days, decimal LateBefore, decimal LateAfter);
 
     public sealed record AcceptedRow(string By, Instant At);
 
@@ -106,12 +106,13 @@ public static class PlanEndpoints
             return new(null, 0, 0, 0, null, null, accepted, false);
         }
 
-        var numbers = await db.Builds.AsNoTracking().ToDictionaryAsync(b => b.Id.ToString(), b => b.Number, cancel);
-        List<MoveRow>? moves = run.Found is { } found ? PlanComparison.Of(run.Before, found.Plan).Moves.Where(m => numbers.ContainsKey(m.Build)).Select(m => new MoveRow(numbers[m.Build], Tenth(m.Days), Tenth(m.LateBefore), Tenth(m.LateAfter))).ToList() : null;
-        return new(run.Id, Math.Round(run.Share, 3), Tenth(run.Before.WeightedDaysLate), Tenth(Math.Min(run.Best, run.Before.WeightedDaysLate)), run.Found is { } f ? Tenth(f.LeastWeightedDaysLate) : null, moves, accepted, run.Failed);
+        var builds = await db.Builds.AsNoTracking().ToDictionaryAsync(b => b.Id.ToString(), cancel);
+        var zone = DateTimeZoneProviders.Tzdb[(await db.Settings.AsNoTracking().SingleAsync(cancel)).TimeZone];
+        LocalDate Day(long minute) => Instant.FromUnixTimeSeconds(minute * 60).InZone(zone).Date;
+        MoveRow Row(BuildMove m) => new(builds[m.Build].Number, builds[m.Build].Vehicle.ColourHex, builds[m.Build].Brief.Promised, Day(m.Before), Day(m.After), m.Days, m.LateBefore, m.LateAfter);
+        List<MoveRow>? moves = run.Found is { } found ? PlanComparison.Of(run.Before, found.Plan).Moves.Where(m => builds.ContainsKey(m.Build)).Select(Row).ToList() : null;
+        return new(run.Id, Math.Round(run.Share, 3), InDays.Of(run.Before.WeightedDaysLate), InDays.Of(Math.Min(run.Best, run.Before.WeightedDaysLate)), run.Found is { } f ? InDays.Of(f.LeastWeightedDaysLate) : null, moves, accepted, run.Failed);
     }
-
-    private static decimal Tenth(double days) => Math.Round((decimal)days, 1, MidpointRounding.AwayFromZero);
 
     private static async Task<OutlookView> LookAhead(Guid id, ShopDb db, PlanDesk plan, SlipDesk slips, CurrentActor current, CancellationToken cancel)
     {

@@ -1,12 +1,15 @@
 import { useQuery } from "@tanstack/react-query";
 import { api, ask, type Schemas } from "../api/client";
 import { improvementQuery } from "../api/queries";
-import { dateOf, day, days } from "../format";
+import { dateOf, day, days, today } from "../format";
+import { Months, Span, scaleOf } from "../plan/Spans";
+import { Dab } from "../ui/Dab";
 import { Sheet } from "../ui/Sheet";
 import { Shown } from "../ui/States";
 import { useSend } from "../ui/useSend";
 
 const SECONDS = 20;
+const WIDTH = 176;
 
 /** Looks for a better order of who goes first; nothing changes until it is taken. */
 export function ImproveSheet({ onClose }: { onClose: () => void }) {
@@ -77,6 +80,11 @@ function Offer(p: { view: Schemas["ImprovementView"]; moves: Schemas["MoveRow"][
         </button>
       </>
     );
+  const scale = scaleOf(
+    today(),
+    moves.flatMap((m) => [m.before, m.after, m.promised]),
+    WIDTH,
+  );
   return (
     <>
       <p>
@@ -86,22 +94,38 @@ function Offer(p: { view: Schemas["ImprovementView"]; moves: Schemas["MoveRow"][
         <thead>
           <tr>
             <th>Build</th>
+            <th>
+              <Months scale={scale} />
+            </th>
             <th>Moves</th>
-            <th className="num">Late now</th>
-            <th className="num">Late then</th>
+            <th className="num">Days late</th>
           </tr>
         </thead>
         <tbody>
           {moves.map((m) => (
             <tr key={m.buildNumber}>
-              <td>{m.buildNumber}</td>
+              <td>
+                <Dab number={m.buildNumber} colour={m.colourHex} w={32} h={18} />
+              </td>
+              <td>
+                <Span
+                  scale={scale}
+                  of={{ likely: m.after, p80: m.after }}
+                  was={{ likely: m.before, p80: m.before }}
+                  promised={m.promised}
+                  paint={m.colourHex}
+                  words={`${m.buildNumber}: likely ${day(m.after)} instead of ${day(m.before)}`}
+                />
+              </td>
               <td className={m.days > 0 ? "text-oxide" : ""}>{moved(m.days)}</td>
-              <td className="num">{days(m.lateBefore)}</td>
-              <td className="num">{days(m.lateAfter)}</td>
+              <td className="num whitespace-nowrap">
+                {m.lateBefore === m.lateAfter ? days(m.lateAfter) : `${days(m.lateBefore)} → ${days(m.lateAfter)}`}
+              </td>
             </tr>
           ))}
         </tbody>
       </table>
+      <p className="text-ink2 mt-1">Solid is the likely finish then, dotted the one now, the flag what was promised.</p>
       <div className="flex gap-2 mt-3">
         <button type="button" className="btn btn-main" onClick={p.onAccept}>
           Take this order

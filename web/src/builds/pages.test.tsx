@@ -88,8 +88,26 @@ describe("the chances in the list of builds", () => {
       best: 31,
       least: 12.5,
       moves: [
-        { buildNumber: 41, days: -6.1, lateBefore: 18, lateAfter: 11.9 },
-        { buildNumber: 39, days: 2, lateBefore: 0, lateAfter: 0 },
+        {
+          buildNumber: 41,
+          colourHex: "#1B6670",
+          promised: "2026-12-15",
+          before: "2027-01-02",
+          after: "2026-12-27",
+          days: -6.1,
+          lateBefore: 18,
+          lateAfter: 11.9,
+        },
+        {
+          buildNumber: 39,
+          colourHex: "#27375E",
+          promised: null,
+          before: "2026-12-01",
+          after: "2026-12-03",
+          days: 2,
+          lateBefore: 0,
+          lateAfter: 0,
+        },
       ],
       accepted: { by: "Ada", at: "2026-10-12T09:00:00Z" },
       failed: false,
@@ -100,8 +118,10 @@ describe("the chances in the list of builds", () => {
     const dialog = screen.getByRole("dialog");
     expect(dialog.textContent).toContain("31 days late instead of 40.2");
     expect(dialog.textContent).toContain("No plan can do better than 12.5");
-    expect(within(dialog).getByRole("row", { name: /^41/ }).textContent).toContain("6.1 days sooner");
-    expect(within(dialog).getByRole("row", { name: /^39/ }).textContent).toContain("2 days later");
+    expect(within(dialog).getByRole("row", { name: /\b41:/ }).textContent).toContain("6.1 days sooner");
+    expect(within(dialog).getByRole("row", { name: /\b41:/ }).textContent).toContain("18 → 12");
+    expect(within(dialog).getByRole("img", { name: "41: likely 27 Dec instead of 2 Jan 2027" })).toBeTruthy();
+    expect(within(dialog).getByRole("row", { name: /\b39:/ }).textContent).toContain("2 days later");
     expect(sent).toHaveLength(0);
     press("Take this order");
     await waitFor(() => expect(sent[0]?.url).toContain("/api/plan/improvement/run-1/accept"));

@@ -101,6 +101,6 @@ public sealed class ShopFileTests
         var later = problem with { Now = problem.Now + 1440 };
         var move = PlanComparison.Of(new Planner().Plan(problem), new Planner().Plan(later with { Builds = [later.Builds[0] with { Operations = later.Builds[0].Operations.Take(2).ToList() }] })).Moves.ShouldHaveSingleItem();
         // From Wednesday the 18th 00:00 to Friday the 6th 14:54.
-        move.Days.ShouldBe(-11.4);
+        move.Days.ShouldBe(-11.4m);
     }
 }
