@@ -71,7 +71,8 @@ const moved = (by: number) => `${days(Math.abs(by))} ${Math.abs(by) === 1 ? "day
 
 function Offer(p: { view: Schemas["ImprovementView"]; moves: Schemas["MoveRow"][]; onAccept: () => void; onDrop: () => void }) {
   const { view: v, moves } = p;
-  if (v.best >= v.before)
+  const sooner = -moves.reduce((sum, m) => sum + m.days, 0);
+  if (v.best > v.before || (v.best === v.before && sooner <= 0))
     return (
       <>
         <p>Nothing better was found: {v.before} days late, each counted with its weight.</p>
@@ -88,7 +89,16 @@ function Offer(p: { view: Schemas["ImprovementView"]; moves: Schemas["MoveRow"][
   return (
     <>
       <p>
-        <b>{v.best}</b> days late instead of <b>{v.before}</b>, each counted with its weight. No plan can do better than {v.least}.
+        {v.best < v.before ? (
+          <>
+            <b>{v.best}</b> days late instead of <b>{v.before}</b>, each counted with its weight. No plan can do better than {v.least}.
+          </>
+        ) : (
+          <>
+            {v.best === 0 ? "Nothing is late either way" : `${v.best} days late either way`}, but the builds together are done{" "}
+            <b>{days(sooner)} days sooner</b>. Look at those that come closer to their promise.
+          </>
+        )}
       </p>
       <table className="rows mt-2">
         <thead>

@@ -127,6 +127,41 @@ describe("the chances in the list of builds", () => {
     await waitFor(() => expect(sent[0]?.url).toContain("/api/plan/improvement/run-1/accept"));
   });
 
+  it("offers an order that is no less late but done sooner, and none that is neither", () => {
+    const move = (days: number): Schemas["MoveRow"] => ({
+      buildNumber: 41,
+      colourHex: "#1B6670",
+      promised: null,
+      before: "2027-01-02",
+      after: "2026-12-27",
+      days,
+      lateBefore: 0,
+      lateAfter: 0,
+    });
+    const offer = (days: number) =>
+      queries.setQueryData(improvementQuery.queryKey, {
+        id: "run-1",
+        share: 1,
+        before: 0,
+        best: 0,
+        least: 0,
+        moves: [move(days)],
+        accepted: null,
+        failed: false,
+      });
+    server();
+    offer(-6);
+    const { unmount } = draw(<BuildsPage />);
+    press("A better order");
+    expect(screen.getByRole("dialog").textContent).toContain("Nothing is late either way, but the builds together are done 6 days sooner");
+    unmount();
+    offer(2);
+    draw(<BuildsPage />);
+    press("A better order");
+    expect(screen.getByRole("dialog").textContent).toContain("Nothing better was found");
+    expect(screen.queryByRole("button", { name: "Take this order" })).toBeNull();
+  });
+
   it("does not wait for the futures", () => {
     server(new Response("[]", { headers: { "content-type": "application/json" } }));
     draw(<BuildsPage />);
