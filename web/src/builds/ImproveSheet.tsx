@@ -67,7 +67,8 @@ export function ImproveSheet({ onClose }: { onClose: () => void }) {
   );
 }
 
-const moved = (by: number) => `${days(Math.abs(by))} ${Math.abs(by) === 1 ? "day" : "days"} ${by > 0 ? "later" : "sooner"}`;
+const moved = (by: number) =>
+  by === 0 ? "stays" : `${days(Math.abs(by))} ${Math.abs(by) === 1 ? "day" : "days"} ${by > 0 ? "later" : "sooner"}`;
 
 function Offer(p: { view: Schemas["ImprovementView"]; moves: Schemas["MoveRow"][]; onAccept: () => void; onDrop: () => void }) {
   const { view: v, moves } = p;
@@ -137,7 +138,7 @@ function Offer(p: { view: Schemas["ImprovementView"]; moves: Schemas["MoveRow"][
       </table>
       <p className="text-ink2 mt-1">Solid is the likely finish then, dotted the one now, the flag what was promised.</p>
       <div className="flex gap-2 mt-3">
-        <button type="button" className="btn btn-main" onClick={p.onAccept}>
+        <button type="button" className="btn btn-ink" onClick={p.onAccept}>
           Take this order
         </button>
         <button type="button" className="btn" onClick={p.onDrop}>

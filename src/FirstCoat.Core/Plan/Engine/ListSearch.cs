@@ -205,7 +205,7 @@ internal sealed class ListSearch
             {
                 if (_random.NextDouble() < 0.3)
                 {
-                    return _random.NextDouble() < 0.6 ? Before(_model.ClusterOf[o], _model.ClusterOf[blocker]) : Behind(_model.ClusterOf[blocker], _model.ClusterOf[o]);
+                    return _random.NextDouble() < 0.6 ? Past(_model.ClusterOf[o], _model.ClusterOf[blocker], sooner: true) : Past(_model.ClusterOf[blocker], _model.ClusterOf[o], sooner: false);
                 }
 
                 before = before < 0 || _random.NextDouble() < 0.5 ? blocker : before;
@@ -279,64 +279,33 @@ internal sealed class ListSearch
         return found;
     }
 
-    /// <summary>A cluster comes just before another that now comes sooner, and so does what it waits for.</summary>
-    private int Before(int c, int other)
+    /// <summary>
+    /// A cluster comes just before another that now comes sooner, and so does what it waits for; or just after one that now comes later,
+    /// and so does what waits for it.
+    /// </summary>
+    private int Past(int c, int other, bool sooner)
     {
-        var (low, high) = (_place[other], _place[c]);
+        var (low, high) = sooner ? (_place[other], _place[c]) : (_place[c], _place[other]);
         if (low >= high || high >= _movable)
         {
             return -1;
         }
 
+        var (along, step, end) = sooner ? (_model.ClusterAfter, -1, low) : (_model.ClusterBefore, 1, high);
         Array.Clear(_marked);
         _marked[c] = true;
-        for (var i = high; i > low; i--)
+        for (var i = _place[c]; i != end; i += step)
         {
             if (_marked[_order[i]])
             {
-                foreach (var p in _model.ClusterAfter[_order[i]])
+                foreach (var p in along[_order[i]])
                 {
                     _marked[p] = true;
                 }
             }
         }
 
-        if (_marked[other])
-        {
-            return -1;
-        }
-
-        return Part(low, high, markedFirst: true);
-    }
-
-    /// <summary>A cluster comes just after another that now comes later, and so does what waits for it.</summary>
-    private int Behind(int c, int other)
-    {
-        var (low, high) = (_place[c], _place[other]);
-        if (low >= high || high >= _movable)
-        {
-            return -1;
-        }
-
-        Array.Clear(_marked);
-        _marked[c] = true;
-        for (var i = low; i < high; i++)
-        {
-            if (_marked[_order[i]])
-            {
-                foreach (var p in _model.ClusterBefore[_order[i]])
-                {
-                    _marked[p] = true;
-                }
-            }
-        }
-
-        if (_marked[other])
-        {
-            return -1;
-        }
-
-        return Part(low, high, markedFirst: false);
+        return _marked[other] ? -1 : Part(low, high, markedFirst: sooner);
     }
 
     /// <summary>Within a stretch all that is marked comes first, or last; otherwise the order stays.</summary>
