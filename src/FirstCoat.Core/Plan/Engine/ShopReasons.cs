@@ -273,7 +273,7 @@ internal sealed class ShopReasons
         return kind switch
         {
             WaitKind.Person => same ? $"{name} does something else on it first" : $"{name} is on {who}",
-            WaitKind.Station => same ? $"something else on it is at {name} first" : $"{name} is taken by {who}",
+            WaitKind.Station => same ? $"{name} has other work of it first" : $"{name} is taken by {who}",
             WaitKind.Stock => $"{name} is in use on {who}",
             WaitKind.Air => name.Split('\n')[0],
             WaitKind.Outside => "the body is away",
