@@ -1,6 +1,8 @@
 using System.Net.Http.Json;
 using System.Text.Json;
+using Microsoft.Extensions.DependencyInjection;
 using NodaTime;
+using NodaTime.Extensions;
 
 namespace FirstCoat.Server.Tests;
 
@@ -170,6 +172,24 @@ public sealed class PlanJoinTests : IClassFixture<ShopFixture>, IAsyncLifetime
         (await Likely(_second)).ShouldBe("2026-03-02");
         (await Likely(_first)).ShouldBe("2026-03-04");
         (await _shop.Manager.GetAsync("/api/floor").Json()).GetProperty("contentions").GetArrayLength().ShouldBe(0);
+    }
+
+    [Fact]
+    public async Task In_an_accepted_order_who_goes_first_is_asked_too_and_can_be_undone()
+    {
+        await using (var scope = _shop.Services.CreateAsyncScope())
+        {
+            var db = scope.ServiceProvider.GetRequiredService<Store.ShopDb>();
+            db.Turns.Add(new() { Id = Guid.CreateVersion7(), Turns = new() { [_firstWork.ToString()] = 0, [_secondWork.ToString()] = 1 }, AcceptedBy = "Manager", LateBefore = 0, LateAfter = 0, RecordedAt = _shop.Clock.GetUtcNow().ToInstant(), RecordedBy = Guid.Empty });
+            await db.SaveChangesAsync(TestContext.Current.CancellationToken);
+        }
+
+        (await _shop.Manager.PostAsJsonAsync("/api/plan/contentions/answer", new { id = Guid.CreateVersion7(), first = _first.Id, second = _second.Id, turned = true })).EnsureSuccessStatusCode();
+        (await Likely(_second)).ShouldBe("2026-03-02");
+        (await Likely(_first)).ShouldBe("2026-03-04");
+        (await _shop.Manager.PostAsJsonAsync("/api/plan/turns/undo", new { })).EnsureSuccessStatusCode();
+        (await Likely(_second)).ShouldBe("2026-03-04");
+        (await _shop.Manager.PostAsJsonAsync("/api/plan/turns/undo", new { })).EnsureSuccessStatusCode();
     }
 
     [Fact]

@@ -35,7 +35,7 @@ public sealed record InsertedRow(Guid BuildId, string Name, Guid Before, string 
 public sealed record NextCover(LocalDate By, decimal Amount);
 
 /// <summary>Two builds that want the same at the same time, where it moves a promise who goes first.</summary>
-public sealed record ContentionRow(Guid First, Guid Second, Guid OperationId, WaitKind Kind, string Over, decimal FirstLoses, decimal SecondGains, IReadOnlyDictionary<Guid, int> Ranks);
+public sealed record ContentionRow(Guid First, Guid Second, Guid OperationId, WaitKind Kind, string Over, decimal FirstLoses, decimal SecondGains, Turning Turning);
 
 /// <summary>When a build is likely finished, and what holds it now.</summary>
 /// <param name="Partly">Some of its work has no date, so that the finish is only of the rest.</param>
@@ -203,7 +203,7 @@ public sealed class PlanDesk(ShopDb db, ShopClock clock, CurrentActor current, I
         var settled = (await Db.SettledContentions.AsNoTracking().Where(c => c.RecordedAt > since).Select(c => new { c.First, c.Second }).ToListAsync(cancel)).SelectMany(c => new[] { (c.First, c.Second), (c.Second, c.First) }).ToHashSet();
         var problem = (await Read(cancel)).Problem();
         return cache.Set(change, minute, Contention.Of(problem, planner.Plan(problem), planner).Where(c => !settled.Contains((Guid.Parse(c.First), Guid.Parse(c.Second)))).Select(c => new ContentionRow(
-            Guid.Parse(c.First), Guid.Parse(c.Second), Guid.Parse(c.Operation), c.Kind, c.Over, c.FirstLoses, c.SecondGains, c.Ranks.ToDictionary(r => Guid.Parse(r.Key), r => r.Value))).ToList());
+            Guid.Parse(c.First), Guid.Parse(c.Second), Guid.Parse(c.Operation), c.Kind, c.Over, c.FirstLoses, c.SecondGains, c.Turning)).ToList());
     }
 
     /// <summary>What was recorded last, and the five minutes that it is.</summary>
@@ -322,7 +322,7 @@ public sealed class PlanDesk(ShopDb db, ShopClock clock, CurrentActor current, I
 
     private static Instant At(long minute) => Instant.FromUnixTimeSeconds(minute * 60);
 
-    /// <summary>Says who goes first of two builds; where they are turned round, the queue changes.</summary>
+    /// <summary>Says who goes first of two builds; where they are turned round, the queue changes, or the accepted order where one is in force.</summary>
     public async Task SettleContention(Guid id, Guid first, Guid second, bool turned, CancellationToken cancel)
     {
         if (await Db.SettledContentions.FindAsync([id], cancel) is not null)
@@ -334,9 +334,14 @@ public sealed class PlanDesk(ShopDb db, ShopClock clock, CurrentActor current, I
         Core.Refusal.When(row is null, "first", "These two do not stand in each other's way any more.");
         if (turned)
         {
-            foreach (var (build, rank) in row!.Ranks)
+            foreach (var (build, rank) in row!.Turning.Ranks)
             {
-                (await Build(build, cancel)).Priority = rank;
+                (await Build(Guid.Parse(build), cancel)).Priority = rank;
+            }
+
+            if (row.Turning.Turns is { } turns)
+            {
+                Db.Turns.Add(new() { Id = Guid.CreateVersion7(), Turns = turns.ToDictionary(), AcceptedBy = Actor.Name, LateBefore = row.Turning.LateBefore, LateAfter = row.Turning.LateAfter, RecordedAt = Clock.Now, RecordedBy = Actor.AccountId });
             }
         }
 

@@ -102,13 +102,31 @@ public sealed class WhatIfTests
         (found.First, found.Second, found.Operation).ShouldBe((one.Id.ToString(), two.Id.ToString(), waits.Id.ToString()));
         // The first ends Monday instead of Friday; the second on Thursday instead of Monday.
         (found.FirstLoses, found.SecondGains).ShouldBe((3, 4));
-        two.Priority = found.Ranks[two.Id.ToString()];
-        one.Priority = found.Ranks[one.Id.ToString()];
+        two.Priority = found.Turning.Ranks[two.Id.ToString()];
+        one.Priority = found.Turning.Ranks[one.Id.ToString()];
         _shop.Starts(_shop.Plan(), waits, 5, 8);
 
         one.Brief = one.Brief with { Promised = null };
         problem = _shop.Facts.Problem();
         Contention.Of(problem, new Planner().Plan(problem), new Planner()).ShouldBeEmpty("nothing is promised for one of them");
+    }
+
+    [Fact]
+    public void In_an_accepted_order_the_two_are_turned_round_within_it()
+    {
+        _shop.Station(StationKind.Booth);
+        var (one, two) = (_shop.Build(1, new(2026, 3, 20), priority: 1), _shop.Build(2, new(2026, 3, 20), priority: 2));
+        var coat = _shop.Work(one, "Coat", 16, Trade.Paint, station: StationKind.Booth);
+        var mask = _shop.Work(two, "Mask", 1, Trade.Paint);
+        var waits = _shop.Work(two, "Coat too", 8, Trade.Paint, station: StationKind.Booth);
+        var turns = new Dictionary<string, double> { [coat.Id.ToString()] = 0, [mask.Id.ToString()] = 1, [waits.Id.ToString()] = 2 };
+        var problem = _shop.Facts.Problem() with { Turns = turns };
+        var found = Contention.Of(problem, new Planner().Plan(problem), new Planner()).ShouldHaveSingleItem();
+        found.Turning.Ranks.ShouldBeEmpty("the accepted order goes before the queue");
+        found.Turning.Turns!.OrderBy(t => t.Value).Select(t => t.Key).ShouldBe([mask.Id.ToString(), waits.Id.ToString(), coat.Id.ToString()]);
+        var turned = new Planner().Plan(found.Turning.Apply(problem));
+        turned.Operations[waits.Id.ToString()].Start.ShouldBeLessThan(turned.Operations[coat.Id.ToString()].Start);
+        found.SecondGains.ShouldBeGreaterThan(1);
     }
 
     [Fact]
