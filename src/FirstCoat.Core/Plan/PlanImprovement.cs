@@ -56,6 +56,12 @@ public sealed record BuildMove(string Build, long Before, long After, decimal La
 /// <param name="Moves">Builds whose finish moves, most first.</param>
 public sealed record PlanComparison(double WeightedBefore, double WeightedAfter, IReadOnlyList<BuildMove> Moves)
 {
+    /// <summary>Days by which the builds together are done sooner; negative: later.</summary>
+    public decimal DaysSooner => -Moves.Sum(m => m.Days);
+
+    /// <summary>Less late as it is spoken, to a tenth of a day; or no later, and done sooner.</summary>
+    public bool IsBetter => InDays.Of(WeightedAfter) is var after && InDays.Of(WeightedBefore) is var before && (after < before || (after == before && DaysSooner > 0));
+
     /// <summary>Compares builds that are in both.</summary>
     public static PlanComparison Of(ShopPlan before, ShopPlan after) => new(before.WeightedDaysLate, after.WeightedDaysLate,
         before.Builds.Values.Where(b => after.Builds.ContainsKey(b.Id)).Select(b => (Was: b, Is: after.Builds[b.Id])).Where(x => x.Was.Finish != x.Is.Finish)

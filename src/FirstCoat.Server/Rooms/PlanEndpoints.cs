@@ -69,8 +69,10 @@ public static class PlanEndpoints
     /// <param name="Before">Weight x days late as it stands.</param>
     /// <param name="Least">No plan can do better; null until the search has ended.</param>
     /// <param name="Moves">Null until the search has ended.</param>
+    /// <param name="Better">What was found is worth taking.</param>
+    /// <param name="DaysSooner">Days by which the builds together are done sooner by it.</param>
     /// <param name="Failed">The search broke off; nothing was changed.</param>
-    public sealed record ImprovementView(Guid? Id, double Share, decimal Before, decimal Best, decimal? Least, List<MoveRow>? Moves, AcceptedRow? Accepted, bool Failed);
+    public sealed record ImprovementView(Guid? Id, double Share, decimal Before, decimal Best, decimal? Least, List<MoveRow>? Moves, bool Better, decimal DaysSooner, AcceptedRow? Accepted, bool Failed);
 
     public static void MapPlan(this RouteGroupBuilder api)
     {
@@ -103,15 +105,17 @@ public static class PlanEndpoints
         var accepted = await db.Turns.AsNoTracking().Where(t => !t.Undone).OrderByDescending(t => t.Seq).Select(t => new AcceptedRow(t.AcceptedBy, t.RecordedAt)).FirstOrDefaultAsync(cancel);
         if (runs.Current is not { } run)
         {
-            return new(null, 0, 0, 0, null, null, accepted, false);
+            return new(null, 0, 0, 0, null, null, false, 0, accepted, false);
         }
 
         var builds = await db.Builds.AsNoTracking().ToDictionaryAsync(b => b.Id.ToString(), cancel);
         var zone = DateTimeZoneProviders.Tzdb[(await db.Settings.AsNoTracking().SingleAsync(cancel)).TimeZone];
         LocalDate Day(long minute) => Instant.FromUnixTimeSeconds(minute * 60).InZone(zone).Date;
         MoveRow Row(BuildMove m) => new(builds[m.Build].Number, builds[m.Build].Vehicle.ColourHex, builds[m.Build].Brief.Promised, Day(m.Before), Day(m.After), m.Days, m.LateBefore, m.LateAfter);
-        List<MoveRow>? moves = run.Found is { } found ? PlanComparison.Of(run.Before, found.Plan).Moves.Where(m => builds.ContainsKey(m.Build)).Select(Row).ToList() : null;
-        return new(run.Id, Math.Round(run.Share, 3), InDays.Of(run.Before.WeightedDaysLate), InDays.Of(Math.Min(run.Best, run.Before.WeightedDaysLate)), run.Found is { } f ? InDays.Of(f.LeastWeightedDaysLate) : null, moves, accepted, run.Failed);
+        var compared = run.Found is { } found ? PlanComparison.Of(run.Before, found.Plan) : null;
+        return new(
+            run.Id, Math.Round(run.Share, 3), InDays.Of(run.Before.WeightedDaysLate), InDays.Of(compared?.WeightedAfter ?? Math.Min(run.Best, run.Before.WeightedDaysLate)), run.Found is { } f ? InDays.Of(f.LeastWeightedDaysLate) : null,
+            compared?.Moves.Where(m => builds.ContainsKey(m.Build)).Select(Row).ToList(), compared?.IsBetter ?? false, compared?.DaysSooner ?? 0, accepted, run.Failed);
     }
 
     private static async Task<OutlookView> LookAhead(Guid id, ShopDb db, PlanDesk plan, SlipDesk slips, CurrentActor current, CancellationToken cancel)

@@ -91,4 +91,14 @@ public sealed class OutlookTests
         // More than 420 are not, and by the next morning the window is over. Cleaning again for twenty hours takes the seven left of this day, eight of the next and five of the third: the coat is on the fourth, not on the second.
         (with.P90 - without.P90).ShouldBe(2 * 1440);
     }
+
+    [Fact]
+    public void A_window_of_work_that_nobody_does_asks_nobody_to_do_anything()
+    {
+        // Within an hour of the coat's start, and after its end: no future in which the coat takes longer can keep it.
+        var problem = Shop(Op("coat", 50, "paint"), new() { Id = "bake", Name = "bake", Minutes = 300, After = [new("coat", 0), new("coat", 0) { FromStart = true, AtMost = 60, Lapse = new("scuff", 600, "paint") }] });
+        var outlook = Outlook.Of(problem, Beliefs.None with { Trades = new Dictionary<string, Belief> { ["paint"] = new(0, 0, 0.5) } }, 2_000).Builds["b"];
+        // P80 of the coat is 50 x exp(0.8416 x 0.5) = 76.
+        (outlook.P80 - Now).ShouldBeInRange(372, 381);
+    }
 }

@@ -72,8 +72,7 @@ const moved = (by: number) =>
 
 function Offer(p: { view: Schemas["ImprovementView"]; moves: Schemas["MoveRow"][]; onAccept: () => void; onDrop: () => void }) {
   const { view: v, moves } = p;
-  const sooner = -moves.reduce((sum, m) => sum + m.days, 0);
-  if (v.best > v.before || (v.best === v.before && sooner <= 0))
+  if (!v.better)
     return (
       <>
         <p>Nothing better was found: {v.before} days late, each counted with its weight.</p>
@@ -97,7 +96,7 @@ function Offer(p: { view: Schemas["ImprovementView"]; moves: Schemas["MoveRow"][
         ) : (
           <>
             {v.best === 0 ? "Nothing is late either way" : `${v.best} days late either way`}, but the builds together are done{" "}
-            <b>{days(sooner)} days sooner</b>. Look at those that come closer to their promise.
+            <b>{days(v.daysSooner)} days sooner</b>. Look at those that come closer to their promise.
           </>
         )}
       </p>

@@ -109,6 +109,8 @@ describe("the chances in the list of builds", () => {
           lateAfter: 0,
         },
       ],
+      better: true,
+      daysSooner: 4.1,
       accepted: { by: "Ada", at: "2026-10-12T09:00:00Z" },
       failed: false,
     });
@@ -146,6 +148,8 @@ describe("the chances in the list of builds", () => {
         best: 0,
         least: 0,
         moves: [move(days)],
+        better: days < 0,
+        daysSooner: -days,
         accepted: null,
         failed: false,
       });

@@ -494,7 +494,8 @@ internal sealed class Decoder
     /// <summary>Whoever does the operation first does what its window asks for, and the operation comes after that.</summary>
     private bool DoAgain(int o, Hold[] holds)
     {
-        if (_axis is null || Crew[_model.CrewAt[o]] is not { Count: > 0, Class: var person })
+        // Where nobody does it, as a bake, there is nobody to do the other first.
+        if (_axis is null || _model.Crew[o].Length == 0 || Crew[_model.CrewAt[o]] is not { Count: > 0, Class: var person })
         {
             return true;
         }

@@ -116,10 +116,10 @@ internal sealed class ShopReasons
             return reason.Kind == WaitKind.Nothing && free > 0 ? Closed(o) : reason;
         }
 
-        return Blocked(o, ready, start) ?? Covered(o, start) ?? Partner(o) ?? Away(o, free) ?? new(WaitKind.Calendar, HoursOf(_model.Run[o]));
+        return Blocked(o, ready, start) ?? Covered(o, start) ?? Partner(o) ?? Away(o, free) ?? new(WaitKind.Calendar, NoTimeSooner(_model.Run[o]));
     }
 
-    private static string HoursOf(Run run) => run switch
+    private static string NoTimeSooner(Run run) => run switch
     {
         Run.Nonstop or Run.ThroughBreaks => "needs one whole shift",
         Run.Pieces => "fills in, and nobody has half an hour sooner",

@@ -99,8 +99,12 @@ public sealed class ShopFileTests
     {
         var problem = Read(Examples[0]);
         var later = problem with { Now = problem.Now + 1440 };
-        var move = PlanComparison.Of(new Planner().Plan(problem), new Planner().Plan(later with { Builds = [later.Builds[0] with { Operations = later.Builds[0].Operations.Take(2).ToList() }] })).Moves.ShouldHaveSingleItem();
+        var compared = PlanComparison.Of(new Planner().Plan(problem), new Planner().Plan(later with { Builds = [later.Builds[0] with { Operations = later.Builds[0].Operations.Take(2).ToList() }] }));
+        var move = compared.Moves.ShouldHaveSingleItem();
         // From Wednesday the 18th 00:00 to Friday the 6th 14:54.
         move.Days.ShouldBe(-11.4m);
+        (compared.DaysSooner, compared.IsBetter).ShouldBe((11.4m, true));
+        (compared with { WeightedBefore = 2, WeightedAfter = 2.2 }).IsBetter.ShouldBeFalse("later, though done sooner");
+        (compared with { Moves = [move with { Before = move.After, After = move.Before }] }).IsBetter.ShouldBeFalse("no less late, and done later");
     }
 }
