@@ -19,27 +19,69 @@ internal sealed class PlanRun
     /// <summary>Windows that are given up at most; with that many the problem is not worth more trying.</summary>
     private const int MostLapses = 30;
 
+    /// <summary>Rounds in which windows that finished work opened are given up one after the other.</summary>
+    private const int MostRounds = 6;
+
+    private readonly HashSet<(string, string)> _lapsed = [];
     private readonly string[]?[] _alone;
 
     public PlanRun(PlanProblem problem)
     {
         Problem = problem;
         _alone = new string[problem.People.Count][];
-        var lapsed = new HashSet<(string, string)>();
-        Shop = new(problem, lapsed);
-        for (var i = 0; i < MostLapses && Broken(Shop) is { } windows; i++)
+        Shop = Settled();
+        // Turns that were accepted are left as they are where they keep the windows.
+        Order = InTurn(hurry: problem.Turns.Count == 0);
+        if (problem.Turns.Count > 0 && Missed() is { Count: > 0 })
         {
-            lapsed.Add(windows.FirstOrDefault(w => Broken(new(problem, new HashSet<(string, string)>(lapsed) { w })) is null, windows[0]));
-            Shop = new(problem, lapsed);
+            Order = InTurn(hurry: true);
         }
 
-        var keys = ShopTurns.Keys(Shop, problem.Turns);
-        if (problem.Turns.Count > 0)
+        for (var i = 0; i < MostRounds && Missed() is { Count: > 0 } missed; i++)
+        {
+            // In the last round all that are open are given up, so that an order comes out in any case.
+            _lapsed.UnionWith((i == MostRounds - 1 ? Enumerable.Range(0, Shop.Model.Count) : missed).SelectMany(Shop.OpenWindows));
+            Shop = Settled();
+            Order = InTurn(hurry: true);
+        }
+    }
+
+    /// <summary>The shop without the windows that cannot be kept even with nothing else in the shop.</summary>
+    private ShopModel Settled()
+    {
+        var shop = new ShopModel(Problem, _lapsed);
+        for (var i = 0; i < MostLapses && Broken(shop) is { } windows; i++)
+        {
+            _lapsed.Add(windows.FirstOrDefault(w => Broken(new(Problem, new HashSet<(string, string)>(_lapsed) { w })) is null, windows[0]));
+            shop = new(Problem, _lapsed);
+        }
+
+        return shop;
+    }
+
+    /// <param name="hurry">Whether what has to follow finished work in time goes before all else.</param>
+    private int[] InTurn(bool hurry)
+    {
+        var keys = ShopTurns.Keys(Shop, Problem.Turns, hurry);
+        if (Problem.Turns.Count > 0)
         {
             Arrange(o => keys[o]);
         }
 
-        Order = new Lists(Shop.Model).ByKey(keys);
+        return new Lists(Shop.Model).ByKey(keys);
+    }
+
+    /// <summary>What comes too late for a window that finished work opened, because of all the others; null: no window is open.</summary>
+    private List<int>? Missed()
+    {
+        if (Shop.Model.Until is null)
+        {
+            return null;
+        }
+
+        var decoder = new Decoder(Shop.Model) { Missed = [] };
+        decoder.Decode(Order);
+        return decoder.Missed;
     }
 
     /// <summary>Takes the best of several orders, the first where they are equal, each with tied operations as they are and as they start.</summary>

@@ -228,7 +228,7 @@ internal sealed class ShopProblem
             ThroughBreak = true,
             Supplier = o.Kind == OperationKind.Outside && !sent ? t.SupplierId?.ToString() : null,
             Batch = t.Batch.Length > 0 && o.Kind == OperationKind.Outside && !sent ? t.Batch : null,
-            After = [.. o.After.Where(a => all.ContainsKey(a.Operation)).Select(a => Link(a, all[a.Operation])).OfType<PlanLink>(), .. orders.Where(x => x.For == o.Id).Select(x => new PlanLink(x.Order.Id, 0))],
+            After = [.. o.After.Where(a => all.ContainsKey(a.Operation)).Select(a => Link(a, all[a.Operation], _f.LastPerson.ContainsKey(o.Id))).OfType<PlanLink>(), .. orders.Where(x => x.For == o.Id).Select(x => new PlanLink(x.Order.Id, 0))],
             Waits = [.. Waits(o, all, job)],
             Deadline = t.Deadline is { } d ? Midnight(d.PlusDays(1)) : null,
             Cost = trade is { } of ? Cost(of, minutes, with) : 0,
@@ -260,16 +260,18 @@ internal sealed class ShopProblem
         return Cents.Round(minutes * perHour / 60 * (1 + _f.Shop.TaxRates.GetValueOrDefault(TaxCategory.Labour) / 100));
     }
 
-    private static PlanLink? Link(OperationLink a, Operation before)
+    /// <param name="begun">Whether hours were logged already: then it began in its windows, or what they ask for was seen to.</param>
+    private static PlanLink? Link(OperationLink a, Operation before, bool begun)
     {
+        var window = begun ? null : a.AtMostMinutes;
         if (before.DoneAt is { } at)
         {
             // A wait on the clock after what is done is a date; a window and a wait in working time are still to be reckoned.
-            var reckoned = a.AtMostMinutes is not null || (a.Working && a.LagMinutes > 0);
-            return reckoned ? new(before.Id.ToString(), a.Working ? a.LagMinutes : 0) { Working = a.Working, AtMost = a.AtMostMinutes, Lapse = Lapse(a), DoneAt = Minute(at) } : null;
+            var reckoned = window is not null || (a.Working && a.LagMinutes > 0);
+            return reckoned ? new(before.Id.ToString(), a.Working ? a.LagMinutes : 0) { Working = a.Working, AtMost = window, Lapse = Lapse(a), DoneAt = Minute(at) } : null;
         }
 
-        return new(before.Id.ToString(), a.LagMinutes) { FromStart = a.FromStart, Working = a.Working, AtMost = a.AtMostMinutes, Lapse = Lapse(a) };
+        return new(before.Id.ToString(), a.LagMinutes) { FromStart = a.FromStart, Working = a.Working, AtMost = window, Lapse = Lapse(a) };
     }
 
     private static PlanLapse? Lapse(OperationLink a) => a.Lapse is { } l ? new(l.Name, l.Minutes, l.Trade.ToString()) : null;

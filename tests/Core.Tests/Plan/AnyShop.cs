@@ -63,6 +63,12 @@ internal static class AnyShop
             list.Add(new() { Id = $"{id}.bake", Name = "bake", Minutes = 180, After = [new($"{id}.spray", 20)] });
         }
 
+        if (random.Next(2) == 0)
+        {
+            // What it must follow in time was done in the last days.
+            list.Add(new() { Id = $"{id}.etch", Name = "etch", Minutes = 30 + random.Next(300), Trade = "paint", After = [new("blast", 0) { DoneAt = Now - random.Next(3000), AtMost = random.Next(6000), Lapse = new("clean", 60, "metal") }], Waits = random.Next(4) == 0 ? [new(WaitKind.Part, Now + random.Next(9000), "primer")] : [] });
+        }
+
         return new(id, id, list) { Due = random.Next(3) == 0 ? null : Now + random.Next(20_000), Weight = 1 + random.Next(3) };
     }
 }

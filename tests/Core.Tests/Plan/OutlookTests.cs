@@ -101,4 +101,16 @@ public sealed class OutlookTests
         // P80 of the coat is 50 x exp(0.8416 x 0.5) = 76.
         (outlook.P80 - Now).ShouldBeInRange(372, 381);
     }
+
+    [Fact]
+    public void A_window_since_what_is_finished_is_missed_in_a_future_in_which_the_supplier_is_late()
+    {
+        // Blasted at the beginning, to be primed within 10,200 minutes; the primer comes after 10,000, or twice as late.
+        PlanProblem Priming(long? lapse) => Shop(Op("prime", 60, "metal") with { After = [new("blast", 0) { DoneAt = Now, AtMost = 10_200, Lapse = lapse is { } l ? new("clean again", l, "metal") : null }], Waits = [new(WaitKind.Part, Now + 10_000, "primer") { Supplier = "s" }] });
+        Outlook After(double factor, long? lapse) => Outlook.Of(Priming(lapse), new Beliefs(new Dictionary<string, Belief> { ["metal"] = new(0, 0, 0) }, new Dictionary<string, Belief> { ["s"] = new(Math.Log(factor), 0, 0) }), 20);
+        long Days(double factor) => After(factor, 300).Builds["b"].P50 - After(factor, null).Builds["b"].P50;
+        Days(1).ShouldBe(0);
+        Days(1.01).ShouldBe(0);
+        Days(2).ShouldBe(300);
+    }
 }

@@ -40,13 +40,20 @@ public sealed class PlannerPropertyTests
             planned.Start.ShouldBeGreaterThanOrEqualTo(Math.Max(problem.Now, o.Waits.Select(w => w.Until!.Value).DefaultIfEmpty(0).Max()));
             foreach (var link in o.After)
             {
-                var since = link.FromStart ? plan.Operations[link.Operation].Start : plan.Operations[link.Operation].Finish;
+                var since = link.DoneAt ?? (link.FromStart ? plan.Operations[link.Operation].Start : plan.Operations[link.Operation].Finish);
                 (link.Working ? problem.Calendar.Between(since, planned.Start) : planned.Start - since).ShouldBeGreaterThanOrEqualTo(link.LagMinutes, o.Id);
                 if (link.AtMost is { } most && plan.Inserted.All(i => i.Before != o.Id))
                 {
                     (planned.Start - since).ShouldBeLessThanOrEqualTo(most, o.Id);
                 }
             }
+        }
+
+        // What a missed window asks for is done within the same time before what follows it.
+        foreach (var i in plan.Inserted)
+        {
+            var most = operations[i.Before].After.Single(a => a.Operation == i.After).AtMost!.Value;
+            (plan.Operations[i.Before].Start - plan.Operations[i.Id].Finish).ShouldBeInRange(0, most, i.Before);
         }
 
         // What has no date has a reason that names a lack, or follows something without a date.

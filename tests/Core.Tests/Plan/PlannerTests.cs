@@ -108,6 +108,47 @@ public sealed class PlannerTests
         Runs(plan, "colour", At(5, 9, 30), At(5, 11, 30));
     }
 
+    /// <summary>Priming that must follow within four hours of a blasting that ended an hour ago.</summary>
+    private static PlanOperation Primed() => Op("prime", 120, "paint", new PlanLink("blast", 0) { DoneAt = Now - 60, AtMost = 240, Lapse = new("clean again", 60, "metal") });
+
+    [Fact]
+    public void Bare_metal_goes_before_what_is_more_urgent_otherwise()
+    {
+        var busy = Build("first", Op("busy", 330, "paint")) with { Due = Now };
+        var plan = Plan(Shop([busy, Build("b", Primed()) with { Due = At(20, 8) }]));
+        Runs(plan, "prime", At(5, 8), At(5, 10));
+        Runs(plan, "busy", At(5, 10), At(5, 16));
+        plan.Inserted.ShouldBeEmpty();
+        // Turns that were accepted stand where they keep the window, and no further.
+        double First(string id, long minutes) => Plan(Shop([busy with { Operations = [Op("busy", minutes, "paint")] }, Build("b", Primed())]) with { Turns = new Dictionary<string, double> { ["busy"] = 1, ["prime"] = 2 } }).Operations[id].Start;
+        First("busy", 150).ShouldBe(Now);
+        First("busy", 210).ShouldBe(At(5, 10));
+    }
+
+    [Fact]
+    public void A_window_since_finished_work_that_nobody_is_there_to_keep_lapses_and_the_work_it_asks_for_waits_for_them()
+    {
+        var people = new[] { Person("Ada", "metal"), Person("Bo", "paint") with { Absent = new([new(Now - 60, At(9, 8))]) } };
+        var plan = Plan(Shop([Build("b", Primed())], people));
+        plan.Inserted.ShouldHaveSingleItem().Why.ShouldBe("its window cannot be kept");
+        // Cleaned on Friday it would be bare over the weekend: four hours at most lie between.
+        Runs(plan, "prime again", At(9, 8), At(9, 9));
+        Runs(plan, "prime", At(9, 9), At(9, 11));
+    }
+
+    [Fact]
+    public void What_was_to_be_done_again_is_not_done_weeks_before_the_part_comes()
+    {
+        var plan = Plan(Shop([Build("b", Primed() with { Waits = [new(WaitKind.Part, At(12, 8), "primer")] })]));
+        // The evening before is more than four hours away.
+        Runs(plan, "prime again", At(12, 8), At(12, 9));
+        Runs(plan, "prime", At(12, 9), At(12, 11));
+        // Nobody has the trade that was thought of: who primes cleans.
+        plan = Plan(Shop([Build("b", Primed() with { After = [Primed().After[0] with { DoneAt = Now - 600, Lapse = new("clean again", 60, "strip") }] })]));
+        plan.Operations["prime again"].Person.ShouldBe("Bo");
+        Runs(plan, "prime", At(5, 9), At(5, 11));
+    }
+
     [Fact]
     public void Suppliers_count_their_own_working_days_one_after_the_other()
     {

@@ -77,6 +77,9 @@ internal sealed class Decoder
     /// <summary>Whether windows are let go that other durations make hard to keep.</summary>
     public bool Lenient { get; init; }
 
+    /// <summary>Notes what starts after a window that finished work opened; null: an order in which something does is not one.</summary>
+    public List<int>? Missed { get; init; }
+
     /// <summary>What windows that were let go brought with them in the cluster that is being placed: whose time, and which of it.</summary>
     private readonly List<(int Person, int From, int To)> _again = [];
 
@@ -285,8 +288,32 @@ internal sealed class Decoder
             return _model.Parks;
         }
 
+        if (Misses(o) && Lenient)
+        {
+            _again.Clear();
+            if (!AgainFirst(o, []))
+            {
+                Park(o);
+                return _model.Parks;
+            }
+        }
+
         Count(o);
-        return true;
+        return InTime(o);
+    }
+
+    /// <summary>Whether an operation starts after a window that was opened by what is finished.</summary>
+    private bool Misses(int o) => _model.Until is { } until && Start[o] > until[o] && Start[o] < Model.Parked;
+
+    private bool InTime(int o)
+    {
+        if (Lenient || !Misses(o))
+        {
+            return true;
+        }
+
+        Missed?.Add(o);
+        return Missed is not null;
     }
 
     private void Park(int o)
@@ -373,12 +400,14 @@ internal sealed class Decoder
             return false;
         }
 
+        var inTime = true;
         foreach (var o in cluster.Operations)
         {
             Count(o);
+            inTime &= InTime(o);
         }
 
-        return true;
+        return inTime;
     }
 
     private void Count(int o)
@@ -447,15 +476,12 @@ internal sealed class Decoder
                     return false;
                 }
 
-                kept = KeepsWindows(o);
-                if (!kept && letGo)
+                var keeps = KeepsWindows(o);
+                kept = keeps || letGo;
+                if (kept && Lenient && (!keeps || Misses(o)) && !AgainFirst(o, cluster.Holds))
                 {
-                    kept = true;
-                    if (_model.Again?[o] > 0 && !DoAgain(o, cluster.Holds))
-                    {
-                        Back(cluster, placed);
-                        return false;
-                    }
+                    Back(cluster, placed);
+                    return false;
                 }
             }
 
@@ -482,6 +508,11 @@ internal sealed class Decoder
             Lift(cluster.Operations[i]);
         }
 
+        NotAgain();
+    }
+
+    private void NotAgain()
+    {
         foreach (var (person, start, end) in _again)
         {
             _profiles[person].Add(start, end, -1);
@@ -492,17 +523,18 @@ internal sealed class Decoder
     }
 
     /// <summary>Whoever does the operation first does what its window asks for, and the operation comes after that.</summary>
-    private bool DoAgain(int o, Hold[] holds)
+    /// <returns>Whether both find a place; if not, neither is there.</returns>
+    private bool AgainFirst(int o, Hold[] holds)
     {
         // Where nobody does it, as a bake, there is nobody to do the other first.
-        if (_axis is null || _model.Crew[o].Length == 0 || Crew[_model.CrewAt[o]] is not { Count: > 0, Class: var person })
+        if (_model.Again is not { } again || again[o] == 0 || _axis is null || _model.Crew[o].Length == 0 || Crew[_model.CrewAt[o]] is not { Count: > 0, Class: var person })
         {
             return true;
         }
 
         Lift(o);
         var ready = Math.Max(Ready(o), _earliest[o]);
-        var length = Length(_model.Again![o], person);
+        var length = Length(again[o], person);
         var start = _profiles[person].FirstFit(_axis[person].Worked(ready), length, 1);
         if (start > Hours.Horizon || _axis[person].StartAt(start) >= _end)
         {
@@ -511,7 +543,13 @@ internal sealed class Decoder
 
         _profiles[person].Add(start, start + length, 1);
         _again.Add((person, start, start + length));
-        return PlaceOne(o, _axis[person].Finish(_axis[person].StartAt(start), length), holds);
+        if (PlaceOne(o, _axis[person].Finish(_axis[person].StartAt(start), length), holds))
+        {
+            return true;
+        }
+
+        NotAgain();
+        return false;
     }
 
     /// <summary>Whether an operation that was just placed lies inside its windows; if not, what opens the window moves later.</summary>

@@ -47,6 +47,11 @@ internal sealed class ListSearch
         BestOrder = _order;
         _decoder.Arrange(schedule.Start);
         Take(order);
+        if (_cost == None)
+        {
+            model.Clusters.CopyTo(_decoder.Clusters, 0);
+            Take(order);
+        }
     }
 
     /// <summary>What each operation needs, a bit for each resource, so far as bits go.</summary>
@@ -121,6 +126,9 @@ internal sealed class ListSearch
 
     internal const double Unit = 1 << 20;
 
+    /// <summary>The cost where no order stands: whatever is found next is better.</summary>
+    private const double None = 1e300;
+
     private double Cost() => _decoder.Weighted * Unit + _decoder.Makespan;
 
     private void Accept(int from)
@@ -132,26 +140,26 @@ internal sealed class ListSearch
 
     private void Take(int[] order)
     {
-        _decoder.Decode(order, mark: true);
+        var stands = _decoder.Decode(order, mark: true);
         _order = [.. order];
-        Note();
+        Note(stands);
     }
 
-    private void Note()
+    private void Note(bool stands = true)
     {
         for (var i = 0; i < _order.Length; i++)
         {
             _place[_order[i]] = i;
         }
 
-        _cost = Cost();
+        _cost = stands ? Cost() : None;
         _decoder.BuildEnd.CopyTo(_ends);
         for (var b = 0; b < _late.Length; b++)
         {
             _late[b] = Math.Max(0, _ends[b] - _model.Due[b]);
         }
 
-        if ((_decoder.Weighted, _decoder.Makespan).CompareTo(Best.Value) < 0)
+        if (stands && (_decoder.Weighted, _decoder.Makespan).CompareTo(Best.Value) < 0)
         {
             (Best, BestOrder) = (_decoder.Schedule(), [.. _order]);
         }

@@ -87,6 +87,9 @@ internal sealed class Model
     /// <summary>Minutes of work that come before an operation where one of its windows is let go, in futures; null: none does.</summary>
     public int[]? Again { get; init; }
 
+    /// <summary>The last start inside the windows that finished work opened, <see cref="Link.NoLimit"/> where there is none; null: none is open.</summary>
+    public int[]? Until { get; init; }
+
     /// <summary>What each operation costs, in cents; null: no build has a limit.</summary>
     public long[]? Cost { get; init; }
 

@@ -42,6 +42,11 @@ internal sealed class ShopModel
 
     /// <summary>Minutes of what a window asks for when it lapses, by the operation that it is a window of.</summary>
     private readonly Dictionary<int, int> _again = [];
+
+    /// <summary>The last start inside a window that finished work opened, by operation.</summary>
+    private readonly Dictionary<int, int> _until = [];
+
+    private readonly IReadOnlySet<(string Operation, string After)> _lapsed;
     private readonly List<OutOfReach> _outOfReach = [];
 
     /// <summary>Operations that use the place their build holds, and so need none of their own.</summary>
@@ -55,7 +60,7 @@ internal sealed class ShopModel
     /// <param name="lapsed">Windows that cannot be kept: the operation and what it follows.</param>
     public ShopModel(PlanProblem problem, IReadOnlySet<(string Operation, string After)> lapsed)
     {
-        _problem = problem;
+        (_problem, _lapsed) = (problem, lapsed);
         Hours = new(problem);
         var count = problem.Builds.Sum(b => b.Operations.Count);
         _index.EnsureCapacity(count);
@@ -80,7 +85,7 @@ internal sealed class ShopModel
             }
         }
 
-        Link(lapsed);
+        Link();
         foreach (var (build, b) in problem.Builds.Select((x, i) => (x, i)))
         {
             _outOfReach.AddRange(new SupportRules(build, problem.Stations).Apply(Lock, Cannot));
@@ -259,7 +264,7 @@ internal sealed class ShopModel
 
     private int[] PreferredFirst(int[] able, IReadOnlyList<string> preferred) => [.. able.OrderBy(i => preferred.Contains(_problem.People[i].Id) ? 0 : 1)];
 
-    private void Link(IReadOnlySet<(string Operation, string After)> lapsed)
+    private void Link()
     {
         var links = new List<Link>();
         for (var (i, count) = (0, _operations.Count); i < count; i++)
@@ -278,7 +283,7 @@ internal sealed class ShopModel
                 }
                 else
                 {
-                    links.Add(Follow(o, link, other, lapsed.Count > 0 && lapsed.Contains((o.Id, link.Operation))));
+                    links.Add(Follow(o, link, other));
                     if (links[^1].HasWindow && link.Lapse is { } lapse)
                     {
                         _again[i] = Math.Max(_again.GetValueOrDefault(i), (int)lapse.Minutes);
@@ -310,45 +315,66 @@ internal sealed class ShopModel
             Wait(at, new(hours.Finish(done, (int)link.LagMinutes), PlanReason.Cures(link.LagMinutes, link.Operation)));
         }
 
-        // A window that is over already, or that the earliest start misses, has lapsed.
-        if (link.AtMost is { } most && link.Lapse is { } lapse && ReleaseOf(at) > done + most)
+        if (link is not { AtMost: { } most, Lapse: { } lapse })
         {
-            Insert(o, link.Operation, lapse, "its window is over");
+            return;
+        }
+
+        // A window that is over already, or that the earliest start misses, has lapsed.
+        var until = done + (int)most;
+        if (ReleaseOf(at) > until || HasLapsed(o.Id, link.Operation))
+        {
+            Insert(o, link, until < 0 ? "its window is over" : "its window cannot be kept");
+        }
+        else
+        {
+            _until[at] = Math.Min(_until.GetValueOrDefault(at, Engine.Link.NoLimit), until);
+            _again[at] = Math.Max(_again.GetValueOrDefault(at), (int)lapse.Minutes);
         }
     }
 
-    private Link Follow(PlanOperation o, PlanLink link, int other, bool lapsed)
+    private Link Follow(PlanOperation o, PlanLink link, int other)
     {
-        if (lapsed && link.Lapse is { } lapse)
+        var lapses = HasLapsed(o.Id, link.Operation);
+        if (lapses && link.Lapse is not null)
         {
-            Insert(o, link.Operation, lapse, "its window cannot be kept");
+            Insert(o, link, "its window cannot be kept");
         }
 
-        var most = link.AtMost is { } m && !lapsed ? (int)m : Engine.Link.NoLimit;
+        var most = link.AtMost is { } m && !lapses ? (int)m : Engine.Link.NoLimit;
         return new(other, (int)link.LagMinutes, most, link.FromStart, link.Working ? Hours.Shop : Engine.Hours.Always);
     }
+
+    private bool HasLapsed(string operation, string after) => _lapsed.Count > 0 && _lapsed.Contains((operation, after));
+
+    /// <summary>What finished work an operation must follow in time.</summary>
+    public IEnumerable<(string Operation, string After)> OpenWindows(int operation) =>
+        _operations[operation].After.Where(l => l is { DoneAt: not null, AtMost: not null, Lapse: not null }).Select(l => (IdOf(operation), l.Operation));
 
     private void Also(int o, int after, int most = Engine.Link.NoLimit, bool fromStart = false) =>
         _after[o] = [.. _after[o], new(after, 0, most, fromStart, Engine.Hours.Always)];
 
     /// <summary>Work goes in just before an operation, after everything that this follows.</summary>
-    private void Insert(PlanOperation o, string after, PlanLapse lapse, string why)
+    private void Insert(PlanOperation o, PlanLink window, string why)
     {
-        var build = BuildOf(_index[o.Id]);
+        var (build, lapse) = (BuildOf(_index[o.Id]), window.Lapse!);
         var id = $"{o.Id} again";
         if (_index.ContainsKey(id))
         {
             return;
         }
 
-        Add(new() { Id = id, Name = lapse.Name, Minutes = lapse.Minutes, Trade = lapse.Trade }, _build[_index[o.Id]]);
+        // Who does the operation does this too where nobody has the trade that was thought of.
+        Add(new() { Id = id, Name = lapse.Name, Minutes = lapse.Minutes, Trade = _problem.People.Any(p => p.Trades.Contains(lapse.Trade)) ? lapse.Trade : o.Trade }, _build[_index[o.Id]]);
         foreach (var link in o.After.Where(l => l.DoneAt is null && _index.ContainsKey(l.Operation)))
         {
             Also(_index[id], _index[link.Operation], fromStart: link.FromStart);
         }
 
-        Also(_index[o.Id], _index[id]);
-        _inserted.Add(new(id, build.Id, lapse.Name, after, o.Id, why));
+        // The same window begins again with it, so that it is not done weeks too soon.
+        Also(_index[o.Id], _index[id], HasLapsed(o.Id, id) ? Engine.Link.NoLimit : (int)window.AtMost!.Value);
+        _again[_index[o.Id]] = Math.Max(_again.GetValueOrDefault(_index[o.Id]), (int)lapse.Minutes);
+        _inserted.Add(new(id, build.Id, lapse.Name, window.Operation, o.Id, why));
     }
 
     /// <summary>One comes before another, unless that would make a circle.</summary>
@@ -571,6 +597,7 @@ internal sealed class ShopModel
             Weight = _problem.Builds.Select(b => b.Due is null ? 0 : b.Weight).ToArray(),
             FillIn = _problem.Builds.Any(b => b.FillIn) ? _problem.Builds.Select(b => b.FillIn).ToArray() : null,
             Again = _again.Count == 0 ? null : Enumerable.Range(0, _operations.Count).Select(o => _again.GetValueOrDefault(o)).ToArray(),
+            Until = _until.Count == 0 ? null : Enumerable.Range(0, _operations.Count).Select(o => _until.GetValueOrDefault(o, Engine.Link.NoLimit)).ToArray(),
             Closed = closed,
             Covers = covers,
             Cost = covers.Any(c => c is not null) ? _operations.Select(o => (long)(o.Cost * 100)).ToArray() : null,

@@ -15,6 +15,9 @@ internal static class ShopTurns
     /// <summary>The key of what goes on already.</summary>
     private const double First = -1e12;
 
+    /// <summary>Keys from here down are of what finished work set a term to, as bare metal: it goes before any other work.</summary>
+    private const double Soon = -1e11;
+
     /// <summary>Builds without a promise count as promised so far ahead, and each a week after the one before it.</summary>
     private const int Unpromised = 60 * 1440;
 
@@ -22,10 +25,21 @@ internal static class ShopTurns
     /// A key for each operation: the latest start that keeps its build's date, counted back over work and lags, each place in the manager's order two weeks later; where the turns
     /// were settled before, those, and an operation that came since goes where the one it follows does.
     /// </summary>
-    public static double[] Keys(ShopModel shop, IReadOnlyDictionary<string, double> turns)
+    /// <param name="hurry">Whether what has to start within an open window goes before all else.</param>
+    public static double[] Keys(ShopModel shop, IReadOnlyDictionary<string, double> turns, bool hurry)
     {
         var model = shop.Model;
         var keys = LatestStarts(shop);
+        if (hurry)
+        {
+            Hurry(model, keys);
+        }
+
+        foreach (var o in shop.UnderWay)
+        {
+            keys[o] = First;
+        }
+
         if (turns.Count == 0)
         {
             return keys;
@@ -37,9 +51,9 @@ internal static class ShopTurns
         var settled = new double[model.Count];
         foreach (var o in order)
         {
-            if (keys[o] == First)
+            if (keys[o] <= Soon)
             {
-                settled[o] = First;
+                settled[o] = keys[o];
                 continue;
             }
 
@@ -90,11 +104,37 @@ internal static class ShopTurns
             keys[o] = build.Rank * PerRank + (build.Due is null ? Unpromised + number * 7 * 1440 : model.Due[number]) - tail[o];
         }
 
-        foreach (var o in shop.UnderWay)
+        return keys;
+    }
+
+    /// <summary>What has to start within a window that is open goes first, the one that ends soonest before the others, each with what it follows.</summary>
+    private static void Hurry(Model model, double[] keys)
+    {
+        if (model.Until is not { } until)
         {
-            keys[o] = First;
+            return;
         }
 
-        return keys;
+        for (var o = 0; o < keys.Length; o++)
+        {
+            if (until[o] != Link.NoLimit)
+            {
+                Raise(o, Math.Min(Soon, 2 * Soon + until[o]));
+            }
+        }
+
+        void Raise(int o, double key)
+        {
+            if (keys[o] <= key)
+            {
+                return;
+            }
+
+            keys[o] = key;
+            foreach (var link in model.After[o])
+            {
+                Raise(link.Other, key);
+            }
+        }
     }
 }
