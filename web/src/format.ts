@@ -264,4 +264,8 @@ export const TEMPLATE_SCHOOLS = {
     ["afterPaint", "after paint"],
     ["onBareMetal", "roughed in on bare metal"],
   ],
+  trim: [
+    ["inHouse", "in house"],
+    ["visiting", "by an upholsterer who comes here"],
+  ],
 } as const;

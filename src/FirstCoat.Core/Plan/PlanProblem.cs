@@ -13,6 +13,7 @@ public sealed record PlanProblem(long Now, WorkCalendar Calendar, IReadOnlyList<
 
     /// <summary>Kinds of work that may not go on in one air space at one moment.</summary>
     public IReadOnlyList<AirRule> Air { get; init; } = [];
+    public IReadOnlyList<CrowdRule> Crowds { get; init; } = [];
 
     /// <summary>Who goes first where it was settled, by operation; those that are missing follow the rule.</summary>
     public IReadOnlyDictionary<string, double> Turns { get; init; } = new Dictionary<string, double>();
@@ -62,6 +63,9 @@ public sealed record PlanStock(string Name, int Count);
 
 /// <summary>Two kinds of work that keep out of each other's way, everywhere or within one space.</summary>
 public sealed record AirRule(string One, string Other, string Why);
+
+/// <summary>While work of a kind goes on, so many places of a kind of station are nobody's.</summary>
+public sealed record CrowdRule(string Kind, string Station, int Count);
 
 /// <summary>Somebody outside with their own working days.</summary>
 public sealed record PlanSupplier(string Id, string Name, WorkCalendar Calendar);

@@ -48,6 +48,7 @@ internal sealed class ShopProblem
         Turns = _f.Turns,
         Suppliers = [.. _f.Suppliers.Select(s => new PlanSupplier(s.Id.ToString(), s.Name, Days(s)))],
         Stock = [.. _f.Shop.Plan.Things.Select(t => new PlanStock(t.Name, t.Count))],
+        Crowds = [.. _f.Shop.Plan.Crowds.Select(c => new CrowdRule(c.Work.ToString(), c.Closes.ToString(), c.Count))],
         Air = [.. _f.Shop.Plan.Air.Select(a => new AirRule(a.One.ToString(), a.Other.ToString(), a.Why))],
     };
 

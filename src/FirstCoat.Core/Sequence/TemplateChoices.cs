@@ -17,11 +17,14 @@ public enum GapSchool { Both, BeforeFinish, AfterUniformCoat }
 /// <summary>When wiring is roughed in.</summary>
 public enum WiringSchool { AfterPaint, OnBareMetal }
 
+/// <summary>Who trims: somebody of the shop, or an upholsterer who comes on their own days, works in a bay of ours and first accepts what is to be trimmed.</summary>
+public enum TrimSchool { InHouse, Visiting }
+
 /// <summary>Where practitioners differ: the schools that a template follows.</summary>
 /// <param name="Hold">How the shell is held while structure is cut.</param>
 public sealed record TemplateChoices(
     SupportState Hold = SupportState.Jig, BlastSchool Blast = BlastSchool.BareFirst, SideSchool Sides = SideSchool.OneAtATime,
-    FillerSchool Filler = FillerSchool.EpoxyFirst, GapSchool Gaps = GapSchool.Both, WiringSchool Wiring = WiringSchool.AfterPaint)
+    FillerSchool Filler = FillerSchool.EpoxyFirst, GapSchool Gaps = GapSchool.Both, WiringSchool Wiring = WiringSchool.AfterPaint, TrimSchool Trim = TrimSchool.InHouse)
 {
     /// <summary>What the usual caution says of holding the shell like this while structure is cut; null: nothing.</summary>
     public string? Caution() => Hold is SupportState.Jig ? null

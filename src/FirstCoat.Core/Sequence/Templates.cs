@@ -236,6 +236,18 @@ public static class Templates
             return [.. Sides.Select(s => HighBuild(s.Key, s.Name, s.Panels, "epoxycure"))];
         }
 
+        private void Interior(int hours, params string[] after)
+        {
+            if (choices.Trim == TrimSchool.InHouse)
+            {
+                d.Work("interior", Stage.Trim, "Carpet, seats, trim", Trade.Trim, hours, StationKind.Bay, after: after);
+                return;
+            }
+
+            d.Gate("g-trim", Stage.Trim, "Interior accepted by the upholsterer", GateKind.Surface, after);
+            d.Visit("interior", Stage.Trim, "Carpet, seats, trim, by an upholsterer here", hours, StationKind.Bay, after: ["g-trim"]);
+        }
+
         private static readonly (string Key, string Name, string Panels)[] Sides = [("c", "Centre", "centre"), ("l", "Left side", "left"), ("r", "Right side", "right")];
 
         private void Epoxy(params string[] after)
@@ -285,7 +297,7 @@ public static class Templates
             d.Work("glass", Stage.Trim, "Glass and seals", Trade.Trim, 20, StationKind.Bay, after: ["hang"]);
             d.Set("glass", t => t with { With = [new(Trade.Hand, 1)] });
             d.Work("bright", Stage.Trim, "Bright work, badges", Trade.Trim, 12, StationKind.Bay, after: ["hang", "chrome"]);
-            d.Work("interior", Stage.Trim, "Carpet, seats, trim", Trade.Trim, 36, StationKind.Bay, after: ["glass", "deaden"]);
+            Interior(36, "glass", "deaden");
             d.Work("start", Stage.Assembly, "First start, set up", Trade.Mechanic, 14, StationKind.Lift, after: ["engin", "bright"], hazard: Hazard.Fuel);
             d.Gate("g-drive", Stage.Assembly, "Brakes, steering, wheels: first drive", GateKind.FirstDrive, "start", "interior");
             d.Work("road", Stage.Assembly, "Road test, snags", Trade.Mechanic, 20, after: ["g-drive"], hazard: Hazard.FirstDrive);
@@ -297,6 +309,7 @@ public static class Templates
     private sealed class Draft(Guid buildId, Body body, decimal scale, Func<Guid> newId)
     {
         private static readonly string[] HungKeys = ["bonnet", "boot", "doorL", "doorR", "door2L", "door2R", "tailgate", "rdoorL", "rdoorR"];
+        private const int HoursADay = 8;
         private readonly Dictionary<string, Operation> _byKey = [];
 
         public IReadOnlyList<Operation> Operations => _byKey.Values.ToList();
@@ -354,6 +367,14 @@ public static class Templates
 
         public void Outside(string key, Stage stage, string name, int days, string[] after) =>
             Add(key, new() { Id = newId(), BuildId = buildId, Name = name, Stage = stage, Kind = OperationKind.Outside, ClockMinutes = days * 1440, After = Links(after, 0) });
+
+        /// <summary>Work that somebody from outside does here, on their own days, in a station of ours.</summary>
+        public void Visit(string key, Stage stage, string name, int hours, StationKind station, string[] after)
+        {
+            Outside(key, stage, name, (int)Math.Max(1, Math.Ceiling(hours * scale / HoursADay)), after);
+            _byKey[key].Station = station;
+            Set(key, t => t with { Body = BodyUse.OnBody });
+        }
 
         private void Add(string key, Operation operation)
         {

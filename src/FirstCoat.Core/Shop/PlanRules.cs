@@ -15,6 +15,9 @@ public sealed record SharedThing(string Name, int Count);
 /// <summary>Two kinds of work that may not go on in one air space at one moment.</summary>
 public sealed record AirClash(WorkKind One, WorkKind Other, string Why);
 
+/// <summary>Work of this kind takes so many places of a kind of station away from everybody while it goes on, as blasting crowds what lies beside it.</summary>
+public sealed record Crowding(WorkKind Work, StationKind Closes, int Count);
+
 /// <summary>What the plan must know of the shop besides its week, people and stations.</summary>
 public sealed record PlanRules
 {
@@ -28,6 +31,9 @@ public sealed record PlanRules
         new(WorkKind.HotWork, WorkKind.OpenFuel, "hot work beside open fuel"),
         new(WorkKind.HotWork, WorkKind.LiveBattery, "hot work beside a live battery"),
     ];
+
+    /// <summary>What some work closes or crowds beside it; the shop's own matter, so none is usual.</summary>
+    public List<Crowding> Crowds { get; init; } = [];
 
     public List<SupportFacts> Supports { get; init; } =
     [
@@ -51,6 +57,8 @@ public sealed record PlanRules
         Refusal.When(Things.Count > 60 || Things.Any(t => string.IsNullOrWhiteSpace(t.Name) || t.Name.Length > 60 || t.Count is < 1 or > 1000), "things", "Each shared thing has a name of up to 60 characters and a number of 1 to 1,000.");
         Refusal.When(Things.Select(t => t.Name).Distinct().Count() != Things.Count, "things", "Each shared thing stands once.");
         Refusal.When(Air.Count > 30 || Air.Any(a => string.IsNullOrWhiteSpace(a.Why) || a.Why.Length > 120), "air", "Each rule about air says why, in up to 120 characters.");
+        Refusal.When(Crowds.Count > 30 || Crowds.Any(c => c.Count is < 1 or > 100), "crowds", "Work closes between one and a hundred places of a kind.");
+        Refusal.When(Crowds.Select(c => (c.Work, c.Closes)).Distinct().Count() != Crowds.Count, "crowds", "Each kind of work stands once for each kind of place.");
         Refusal.When(Supports.Any(s => s.LiftMm is < 0 or > 5000), "supports", "A shell stands between 0 and 5 m higher.");
         Refusal.When(Supports.Select(s => s.State).Distinct().Count() != Supports.Count, "supports", "Each way of holding the shell stands once.");
         Refusal.When(DoorMarginMm is < 0 or > 1000, "doorMarginMm", "Between nothing and a metre is kept free under a door.");

@@ -3,6 +3,7 @@ using FirstCoat.Core.Money;
 using FirstCoat.Core.Sequence;
 using FirstCoat.Core.Shop;
 using FirstCoat.Core.Survey;
+using NodaTime;
 
 namespace FirstCoat.Server.Demo;
 
@@ -15,7 +16,8 @@ internal static class DemoCast
 
     public sealed record CastStation(string Name, StationKind Kind, double X, double Y, double W, double D, int Count = 1, int? Door = null, bool Walled = false);
 
-    public sealed record CastSupplier(string Name, string What);
+    /// <param name="Days">Weekdays on which they work; none: Monday to Friday.</param>
+    public sealed record CastSupplier(string Name, string What, params List<IsoDayOfWeek> Days);
 
     /// <param name="WeeksAgo">When it was opened.</param>
     /// <param name="Pace">How far its owner's money and the shop's promise let it come by now, as a share of the work.</param>
@@ -55,7 +57,7 @@ internal static class DemoCast
 
     public static readonly CastSupplier[] Suppliers =
     [
-        new("Wexcombe Machining", "engines, machining"), new("Corran Plating", "plating, bright work"), new("Strand Trimmers", "seats, hoods"),
+        new("Wexcombe Machining", "engines, machining"), new("Corran Plating", "plating, bright work"), new("Strand Trimmers", "seats, hoods", IsoDayOfWeek.Tuesday, IsoDayOfWeek.Thursday),
         new("Pell Glass", "glass, seals"), new("Marram Finishers", "paint"), new("Harbour Steel", "sheet, panels, fixings"),
     ];
 

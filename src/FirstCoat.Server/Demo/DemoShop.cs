@@ -171,12 +171,12 @@ internal sealed class DemoShop(ServiceProvider services, Instant now, Action<str
         foreach (var s in DemoCast.Suppliers)
         {
             var id = _suppliers[s.Name] = Guid.CreateVersion7();
-            await desk.PutSupplier(id, s.Name, s.What, [IsoDayOfWeek.Tuesday, IsoDayOfWeek.Thursday], [], null, cancel);
+            await desk.PutSupplier(id, s.Name, s.What, [IsoDayOfWeek.Tuesday, IsoDayOfWeek.Thursday], s.Days, null, cancel);
         }
 
         await desk.SetAbsences(_people["bram"], [new(LastDay.PlusDays(-1).At(new(0, 0)), LastDay.PlusDays(2).At(new(0, 0)), "ferry to the mainland")], cancel);
         await desk.SetAbsences(_people["nessa"], [new(LastDay.PlusDays(20).At(new(0, 0)), LastDay.PlusDays(25).At(new(0, 0)), "holiday")], cancel);
-        await desk.SetPlanRules(new() { Things = [new("carrier for skins", 2), new("set of clamps", 6), new("engine hoist", 1)] }, null, cancel);
+        await desk.SetPlanRules(new() { Things = [new("carrier for skins", 2), new("set of clamps", 6), new("engine hoist", 1)], Crowds = [new(WorkKind.Blasting, StationKind.Prep, 1)] }, null, cancel);
         await desk.SetPersonTerms(_people["nessa"], new() { Pace = 1.15m, NotGiven = [WorkKind.HotWork, WorkKind.HighVoltage] }, null, cancel);
         foreach (var (name, terms) in new (string, StationTerms)[]
         {
@@ -232,7 +232,7 @@ internal sealed class DemoShop(ServiceProvider services, Instant now, Action<str
             new(b.Grade, b.Grade == FinishGrade.Concours ? OriginalityPolicy.Original : OriginalityPolicy.OriginalLook, promised, b.Estimate.Total, b.Template == Templates.SmallWork ? [] : [new("rolling", promised.PlusWeeks(-6)), new("drivable", promised.PlusWeeks(-2))]),
             cap, b.Estimate, b.Template, b.Scale, Array.IndexOf(DemoCast.Builds, b) + 1, b.FillIn, null,
             // Only a shell without a chassis of its own is worth the one jig.
-            Choices: new(Hold: b.Construction == Construction.Unitary ? SupportState.Jig : SupportState.OwnChassis)), cancel);
+            Choices: new(Hold: b.Construction == Construction.Unitary ? SupportState.Jig : SupportState.OwnChassis, Trim: b.Number == 43 ? TrimSchool.Visiting : TrimSchool.InHouse)), cancel);
         await desk.Stand(id, _stations["Yard"], "", cancel);
         if (b.Deposit > 0)
         {
@@ -245,6 +245,11 @@ internal sealed class DemoShop(ServiceProvider services, Instant now, Action<str
         }
 
         var operations = await s.GetRequiredService<SequenceDesk>().Of(id, cancel);
+        if (operations.FirstOrDefault(o => o is { Kind: OperationKind.Outside, Station: not null }) is { } visit)
+        {
+            await s.GetRequiredService<SequenceDesk>().Put(id, visit.Id, o => o.Terms = o.Terms with { SupplierId = _suppliers["Strand Trimmers"] }, null, cancel);
+        }
+
         foreach (var o in operations.Where(o => o.Trade is not null))
         {
             // Rounded to five minutes, as people stop when a thing is done.

@@ -31,6 +31,7 @@ internal static class AnyShop
             Stock = [new("clamps", 10)],
             Suppliers = [new("s", "Plater", Calendar)],
             Air = [new("wet", "dust", "no dust beside a wet coat")],
+            Crowds = random.Next(2) == 0 ? [new("dust", "bay", 1)] : [],
         };
     }
 

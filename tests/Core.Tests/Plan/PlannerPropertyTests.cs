@@ -29,6 +29,7 @@ public sealed class PlannerPropertyTests
         foreach (var station in problem.Stations)
         {
             var taken = plan.Operations.Values.Where(o => operations.TryGetValue(o.Id, out var x) && x.Station == station.Kind).SelectMany(o => Of(problem, o))
+                .Concat(plan.Operations.Values.Where(o => operations.TryGetValue(o.Id, out var x) && problem.Crowds.Any(c => c.Station == station.Kind && x.Kinds.Contains(c.Kind))).SelectMany(o => Of(problem, o)))
                 .Concat(operations.Values.Where(o => o.Hold?.Station == station.Kind && plan.Operations.ContainsKey(o.Id)).Select(o => new Span(plan.Operations[o.Id].Start, plan.Operations[o.Hold!.Until].Finish)));
             Most(taken).ShouldBeLessThanOrEqualTo(station.Count);
         }

@@ -150,6 +150,27 @@ public sealed class PlannerTests
     }
 
     [Fact]
+    public void Blasting_closes_what_lies_beside_it_and_no_more_than_there_is()
+    {
+        // Two prep places, one closed while blasting goes on: only one of the two that prime has room until noon.
+        PlanProblem Blasting(int closes, params PlanStation[] stations) => Shop([
+            Build("blasted", Op("blast", 240) with { Kinds = new HashSet<string> { "dust" }, Station = "blast" }) with { Due = Now },
+            Build("one", Op("one.etch", 120, "paint") with { Station = "prep" }), Build("two", Op("two.etch", 120, "paint") with { Station = "prep" })],
+            [Person("Ada", "metal"), Person("Bo", "paint"), Person("Cy", "paint")], [new("blast", 1), .. stations]) with { Crowds = [new("dust", "prep", closes), new("dust", "yard", 1)] };
+        var plan = Plan(Blasting(1, new PlanStation("prep", 2)));
+        Runs(plan, "one.etch", At(5, 8), At(5, 10));
+        Runs(plan, "two.etch", At(5, 10), At(5, 12));
+        plan = Plan(Blasting(5, new PlanStation("prep", 2)));
+        Runs(plan, "one.etch", At(5, 12, 30), At(5, 14, 30));
+        Runs(plan, "two.etch", At(5, 12, 30), At(5, 14, 30));
+        plan.Operations["one.etch"].Reason.ShouldBe(new(WaitKind.Station, "prep is taken by blasted", "blast"));
+        // A build's own hold of the place is not in its own way.
+        var held = Blasting(1, new PlanStation("prep", 1));
+        plan = Plan(held with { Builds = [Build("blasted", Op("cover", 60) with { Hold = new("prep", "uncover") }, Op("blast", 60, "metal", new PlanLink("cover", 0)) with { Kinds = new HashSet<string> { "dust" } }, Op("uncover", 60, "metal", new PlanLink("blast", 0)))] });
+        Runs(plan, "uncover", At(5, 10), At(5, 11));
+    }
+
+    [Fact]
     public void Suppliers_count_their_own_working_days_one_after_the_other()
     {
         // Three days from Thursday at a Monday to Friday plater: Thursday, Friday, Monday. Then two days at one who works Tuesday and Wednesday only.

@@ -129,6 +129,25 @@ public sealed class ShopProblemTests
     }
 
     [Fact]
+    public void A_visiting_trade_comes_on_its_own_days_after_it_has_accepted_and_takes_a_bay_of_ours()
+    {
+        _shop.Station(StationKind.Bay);
+        var (build, other) = (_shop.Build(1), _shop.Build(2, priority: 3));
+        var supplier = new Supplier { Id = Guid.CreateVersion7(), Name = "Upholsterer", WorkDays = [IsoDayOfWeek.Tuesday, IsoDayOfWeek.Thursday] };
+        var glass = _shop.Work(build, "Glass", 8, station: StationKind.Bay);
+        var gate = new Operation { Id = Guid.CreateVersion7(), BuildId = build.Id, Name = "Accepted", Kind = OperationKind.Gate, Gate = GateKind.Surface, After = [new(glass.Id, 0)] };
+        var visit = new Operation { Id = Guid.CreateVersion7(), BuildId = build.Id, Name = "Trim", Kind = OperationKind.Outside, ClockMinutes = 2 * 1440, Station = StationKind.Bay, After = [new(gate.Id, 0)], Terms = new() { SupplierId = supplier.Id, Body = BodyUse.OnBody } };
+        _shop.Operations.AddRange([gate, visit]);
+        var later = _shop.Work(other, "Glass", 8, station: StationKind.Bay);
+        var plan = new Planner().Plan((_shop.Facts with { Suppliers = [supplier] }).Problem());
+        // Glass on Thursday the 5th until 16:30; the rest of that Thursday, Tuesday, and Thursday until 16:30 are two days.
+        _shop.Calendar.Local(plan.Operations[visit.Id.ToString()].Start).ShouldBe(new(2026, 3, 5, 16, 30));
+        _shop.Calendar.Local(plan.Operations[visit.Id.ToString()].Finish).ShouldBe(new(2026, 3, 12, 16, 30));
+        _shop.Starts(plan, later, 13, 8);
+        plan.Operations[later.Id.ToString()].Reason.Kind.ShouldBe(WaitKind.Station);
+    }
+
+    [Fact]
     public void A_window_since_finished_work_lapses_and_says_what_must_be_done_again()
     {
         var build = _shop.Build(1);

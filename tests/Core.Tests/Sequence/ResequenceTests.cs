@@ -83,7 +83,7 @@ public sealed class ResequenceTests
     public static TheoryData<TemplateChoices> Schools() =>
     [
         .. from hold in Enum.GetValues<SupportState>() from blast in Enum.GetValues<BlastSchool>() select new TemplateChoices(hold, blast),
-        .. from sides in Enum.GetValues<SideSchool>() from filler in Enum.GetValues<FillerSchool>() from gaps in Enum.GetValues<GapSchool>() from wiring in Enum.GetValues<WiringSchool>() select new TemplateChoices(Sides: sides, Filler: filler, Gaps: gaps, Wiring: wiring),
+        .. from sides in Enum.GetValues<SideSchool>() from filler in Enum.GetValues<FillerSchool>() from gaps in Enum.GetValues<GapSchool>() from wiring in Enum.GetValues<WiringSchool>() from trim in Enum.GetValues<TrimSchool>() select new TemplateChoices(Sides: sides, Filler: filler, Gaps: gaps, Wiring: wiring, Trim: trim),
     ];
 
     [Theory, MemberData(nameof(Schools))]
@@ -112,5 +112,17 @@ public sealed class ResequenceTests
         var first = Make(Templates.PaintThenAssemble).Single(o => o.TemplateKey == "etch").After.Single();
         (first.AtMostMinutes, first.Lapse!.Name).ShouldBe((1440, "Clean bare metal again"));
         Of(Make(Templates.PaintThenAssemble), "sillR").Terms.ClosedUntil.ShouldNotBeNull();
+    }
+
+    [Fact]
+    public void A_visiting_upholsterer_accepts_first_and_works_in_a_bay_of_ours_by_whole_days()
+    {
+        var made = Make(Templates.PaintThenAssemble, new(Trim: TrimSchool.Visiting));
+        var (gate, visit) = (Of(made, "g-trim"), Of(made, "interior"));
+        (gate.Kind, gate.Gate, Gates.CanOverride(gate.Gate!.Value)).ShouldBe((OperationKind.Gate, GateKind.Surface, true));
+        gate.After.Select(a => a.Operation).ShouldBe([Of(made, "glass").Id, Of(made, "deaden").Id]);
+        // 36 hours are four days and a half: five visits.
+        (visit.Kind, visit.Station, visit.ClockMinutes, visit.Terms.Body).ShouldBe((OperationKind.Outside, StationKind.Bay, 5 * 1440, BodyUse.OnBody));
+        visit.After.ShouldHaveSingleItem().Operation.ShouldBe(gate.Id);
     }
 }

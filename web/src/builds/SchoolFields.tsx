@@ -11,6 +11,7 @@ export const USUAL_SCHOOLS: Schools = {
   filler: "epoxyFirst",
   gaps: "both",
   wiring: "afterPaint",
+  trim: "inHouse",
 };
 
 /** Where practitioners differ: the schools that a sequence follows. */
@@ -23,6 +24,7 @@ export function SchoolFields({ schools, onChange }: { schools: Schools; onChange
       <ChoiceField label="Filler" value={schools.filler} onChange={(v) => onChange({ filler: v })} options={TEMPLATE_SCHOOLS.filler} />
       <ChoiceField label="Gaps are judged" value={schools.gaps} onChange={(v) => onChange({ gaps: v })} options={TEMPLATE_SCHOOLS.gaps} />
       <ChoiceField label="Wiring" value={schools.wiring} onChange={(v) => onChange({ wiring: v })} options={TEMPLATE_SCHOOLS.wiring} />
+      <ChoiceField label="Trimmed" value={schools.trim} onChange={(v) => onChange({ trim: v })} options={TEMPLATE_SCHOOLS.trim} />
     </>
   );
 }

@@ -311,6 +311,7 @@ function PlanRules({ shop: { plan }, edit }: Part) {
   const rows: [string, string][] = [
     ["Shared things", (plan.things ?? []).map((t) => `${t.count} ${t.name}`).join(", ") || "none"],
     ["Not in one air, or at once", (plan.air ?? []).map((a) => `${words(a.one)} and ${words(a.other)}`).join(", ") || "no rule"],
+    ["Closes beside it", (plan.crowds ?? []).map((c) => `${words(c.work)}: ${c.count} ${c.closes}`).join(", ") || "nothing"],
     [
       "Rolls",
       (plan.supports ?? [])

@@ -1,7 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { api, ask, type Schemas } from "../api/client";
 import { buildsQuery } from "../api/queries";
-import { SUPPORTS, supportName, today, WEEKDAYS, WORK_KINDS, words } from "../format";
+import { STATIONS, SUPPORTS, supportName, today, WEEKDAYS, WORK_KINDS, words } from "../format";
 import { ChecksField } from "../ui/ChecksField";
 import { CheckField, ChoiceField, LengthField, NumberField, TextField } from "../ui/Field";
 import { FormSheet } from "../ui/FormSheet";
@@ -166,7 +166,7 @@ export function StationTermsSheet({ station, onClose }: { station: Schemas["Stat
 
 /** Shared things, what may not share the air, and ways of holding a shell. */
 export function PlanRulesSheet({ shop, onClose }: { shop: Schemas["ShopView"]; onClose: () => void }) {
-  const [f, set, , clashes] = useForm({ things: [], air: [], supports: [], doorMarginMm: 40, ...shop.plan } as Required<
+  const [f, set, , clashes] = useForm({ things: [], air: [], crowds: [], supports: [], doorMarginMm: 40, ...shop.plan } as Required<
     Schemas["PlanRules"]
   >);
   const save = useSend(() => ask(api.PUT("/api/shop/plan-rules", { body: { plan: f, version: shop.settings.version } })), {
@@ -182,7 +182,7 @@ export function PlanRulesSheet({ shop, onClose }: { shop: Schemas["ShopView"]; o
       onClose={onClose}
       onSubmit={() => save.mutate(undefined)}
       problem={save.error}
-      except={["things", "air", "supports", "doorMarginMm"]}
+      except={["things", "air", "crowds", "supports", "doorMarginMm"]}
       busy={save.isPending}
       clashes={clashes}
     >
@@ -227,6 +227,35 @@ export function PlanRulesSheet({ shop, onClose }: { shop: Schemas["ShopView"]; o
               problem={save.error}
             />
           </div>
+        )}
+      </ListField>
+      <ListField
+        legend="Work that closes places beside it"
+        rows={f.crowds}
+        onChange={set("crowds")}
+        add="Work that crowds"
+        next={() => ({ work: "blasting" as const, closes: "prep" as const, count: 1 })}
+      >
+        {(c, change) => (
+          <>
+            <ChoiceField
+              className="flex-1"
+              label="While there is"
+              name="crowds"
+              value={c.work}
+              onChange={(v) => change({ work: v })}
+              options={kinds}
+              problem={save.error}
+            />
+            <NumberField className="w-20" label="close" value={c.count} onChange={(v) => change({ count: v ?? 1 })} />
+            <ChoiceField
+              className="w-28"
+              label="of"
+              value={c.closes}
+              onChange={(v) => change({ closes: v })}
+              options={STATIONS.map((k) => [k, k] as const)}
+            />
+          </>
         )}
       </ListField>
       <ListField

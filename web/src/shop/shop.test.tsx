@@ -202,6 +202,7 @@ describe("the shop", () => {
     fireEvent.click(within(screen.getByRole("region", { name: "The plan keeps to" })).getByRole("button", { name: "Change" }));
     press("A shared thing");
     press("Another rule");
+    press("Work that crowds");
     press("Save");
     expect((await screen.findAllByRole("alert"))[0]?.textContent).toBe("Each shared thing stands once.");
     expect(sent[0]?.body).toMatchObject({
@@ -211,6 +212,7 @@ describe("the shop", () => {
           { name: "", count: 1 },
         ],
         air: [{ one: "grinding", other: "wetCoat", why: "" }],
+        crowds: [{ work: "blasting", closes: "prep", count: 1 }],
       },
       version: 3,
     });

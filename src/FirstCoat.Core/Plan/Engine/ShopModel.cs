@@ -50,7 +50,7 @@ internal sealed class ShopModel
     private readonly List<OutOfReach> _outOfReach = [];
 
     /// <summary>Operations that use the place their build holds, and so need none of their own.</summary>
-    private readonly HashSet<int> _onHeldPlace = [];
+    private readonly HashSet<(int Operation, int Place)> _inHold = [];
 
     /// <summary>Builds whose body leaves the shop at some time.</summary>
     private readonly HashSet<int> _leaves = [];
@@ -136,7 +136,7 @@ internal sealed class ShopModel
         _work.Add((int)o.Minutes);
         _ownHours.Add(o.Supplier is not null ? Hours.Supplier(o.Supplier) : Engine.Hours.Always);
         _place.Add(o.Station is not null && _resources.TryGetValue((WaitKind.Station, o.Station), out var place) ? place : -1);
-        if (o.Uses.Count > 0 || (o.Kinds.Count > 0 && _problem.Air.Count > 0) || o.Body != BodyUse.Beside)
+        if (o.Uses.Count > 0 || (o.Kinds.Count > 0 && _problem.Air.Count + _problem.Crowds.Count > 0) || o.Body != BodyUse.Beside)
         {
             _usesMore.Add(at);
         }
@@ -415,7 +415,7 @@ internal sealed class ShopModel
         foreach (var o in _holding)
         {
             var hold = _operations[o].Hold!;
-            if (!_index.TryGetValue(hold.Until, out var close))
+            if (!_index.TryGetValue(hold.Until, out var close) || !_resources.TryGetValue((WaitKind.Station, hold.Station), out var place))
             {
                 continue;
             }
@@ -423,9 +423,9 @@ internal sealed class ShopModel
             down.From(close, at => _after[at]);
             foreach (var x in up.From(o, at => before[at]))
             {
-                if (down.Has(x) && _operations[x].Station == hold.Station && _build[x] == _build[o])
+                if (down.Has(x) && _build[x] == _build[o] && (_place[x] == place || _operations[x].Kinds.Count > 0))
                 {
-                    _onHeldPlace.Add(x);
+                    _inHold.Add((x, place));
                 }
             }
         }
@@ -507,7 +507,7 @@ internal sealed class ShopModel
         var uses = new Use[_operations.Count][];
         for (var o = 0; o < uses.Length; o++)
         {
-            uses[o] = _place[o] < 0 || _onHeldPlace.Contains(o) ? Nothing : OnlyPlace(_place[o]);
+            uses[o] = _place[o] < 0 || _inHold.Contains((o, _place[o])) ? Nothing : OnlyPlace(_place[o]);
         }
 
         var groups = new Dictionary<string, List<int>>();
@@ -522,10 +522,27 @@ internal sealed class ShopModel
 
         foreach (var o in _usesMore.Concat(groups.Keys.Select(IndexOf)).Distinct())
         {
-            uses[o] = [.. uses[o], .. More(o, groups)];
+            uses[o] = Crowded(o, [.. uses[o], .. More(o, groups)]);
         }
 
         return uses;
+    }
+
+    /// <summary>What the work closes beside it, as far as the shop has so many places; its own place counts besides.</summary>
+    private Use[] Crowded(int o, List<Use> uses)
+    {
+        foreach (var rule in _problem.Crowds.Where(r => _operations[o].Kinds.Contains(r.Kind)))
+        {
+            if (_resources.TryGetValue((WaitKind.Station, rule.Station), out var place))
+            {
+                var own = uses.RemoveAll(u => u.Resource == place);
+                var free = _capacity[place] - (_inHold.Contains((o, place)) ? 1 : 0);
+                var count = Math.Min(free, rule.Count + own);
+                uses.AddRange(count > 0 ? [new Use(place, count, count)] : []);
+            }
+        }
+
+        return [.. uses];
     }
 
     /// <summary>The same for all work on a kind of station that uses nothing else.</summary>
