@@ -23,6 +23,8 @@ public static class PlanImprovement
         var decoder = new Decoder(model);
         decoder.Decode(run.Order);
         var (order, schedule) = (run.Order, decoder.Schedule());
+        // A deadline that the plan as it stands keeps is not given away for a build that is less late.
+        model.Keep = run.Shop.FinishBy is { } by ? [.. by.Select((b, o) => schedule.Finish[o] <= b ? b : Link.NoLimit)] : null;
         if (seconds > 0 && Rules.Best(model, seed) is { } rules && rules.Schedule.BetterThan(schedule))
         {
             (order, schedule) = rules;

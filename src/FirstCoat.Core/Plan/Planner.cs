@@ -44,6 +44,22 @@ internal sealed class PlanRun
             Shop = Settled();
             Order = InTurn(hurry: true);
         }
+
+        if (problem.Turns.Count == 0 && Shop.FinishBy is { } by && Late(by) is { Count: > 0 } late)
+        {
+            // Only those go first that are in time then.
+            Order = InTurn(hurry: true, late);
+            var still = Late(by);
+            Order = still.Count == 0 ? Order : InTurn(hurry: true, [.. late.Except(still)]);
+        }
+    }
+
+    /// <summary>What misses its own deadline in the order that there is.</summary>
+    private List<int> Late(int[] by)
+    {
+        var decoder = new Decoder(Shop.Model);
+        decoder.Decode(Order);
+        return [.. Enumerable.Range(0, by.Length).Where(o => decoder.Finish[o] > by[o] && decoder.Finish[o] < Model.Parked)];
     }
 
     /// <summary>The shop without the windows that cannot be kept even with nothing else in the shop.</summary>
@@ -60,9 +76,10 @@ internal sealed class PlanRun
     }
 
     /// <param name="hurry">Whether what has to follow finished work in time goes before all else.</param>
-    private int[] InTurn(bool hurry)
+    /// <param name="due">Operations that go before all but that, for their own deadlines.</param>
+    private int[] InTurn(bool hurry, IReadOnlyCollection<int>? due = null)
     {
-        var keys = ShopTurns.Keys(Shop, Problem.Turns, hurry);
+        var keys = ShopTurns.Keys(Shop, Problem.Turns, hurry, due ?? []);
         if (Problem.Turns.Count > 0)
         {
             Arrange(o => keys[o]);

@@ -150,6 +150,26 @@ public sealed class PlannerTests
     }
 
     [Fact]
+    public void A_deadline_puts_what_leads_to_it_first_and_no_better_order_gives_it_away()
+    {
+        // The urgent build would have Ada all day; the carrier leaves on Friday at noon with what she cuts and welds first.
+        var urgent = Build("urgent", Op("busy", 480)) with { Due = At(5, 17), Weight = 5 };
+        var problem = Shop([urgent, Build("b", Op("cut", 120), Op("weld", 60, "metal", new PlanLink("cut", 0)) with { Deadline = At(5, 12) }) with { Due = At(30, 8) }]);
+        var plan = Plan(problem);
+        Runs(plan, "weld", At(5, 10), At(5, 11));
+        plan.Operations["weld"].MissesDeadline.ShouldBeFalse();
+        var better = PlanImprovement.Search(problem, 0.2).Plan;
+        better.Operations["weld"].MissesDeadline.ShouldBeFalse();
+        // Without it the urgent build goes first, in the plan and in the better order.
+        var free = problem with { Builds = [urgent, problem.Builds[1] with { Operations = [.. problem.Builds[1].Operations.Select(o => o with { Deadline = null })] }] };
+        Runs(Plan(free), "busy", At(5, 8), At(5, 16, 30));
+        // Nor does one that cannot be kept put anything first.
+        plan = Plan(problem with { Builds = [urgent, problem.Builds[1] with { Operations = [.. problem.Builds[1].Operations.Select(o => o.Id == "weld" ? o with { Deadline = At(5, 9) } : o)] }] });
+        Runs(plan, "busy", At(5, 8), At(5, 16, 30));
+        plan.Operations["weld"].MissesDeadline.ShouldBeTrue();
+    }
+
+    [Fact]
     public void Blasting_closes_what_lies_beside_it_and_no_more_than_there_is()
     {
         // Two prep places, one closed while blasting goes on: only one of the two that prime has room until noon.

@@ -307,6 +307,11 @@ internal sealed class Decoder
 
     private bool InTime(int o)
     {
+        if (_model.Keep is { } keep && Finish[o] > keep[o] && Finish[o] < Model.Parked && !Lenient)
+        {
+            return false;
+        }
+
         if (Lenient || !Misses(o))
         {
             return true;

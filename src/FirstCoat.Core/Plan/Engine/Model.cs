@@ -87,6 +87,9 @@ internal sealed class Model
     /// <summary>Minutes of work that come before an operation where one of its windows is let go, in futures; null: none does.</summary>
     public int[]? Again { get; init; }
 
+    /// <summary>Ends that a better order must not lose, <see cref="Link.NoLimit"/> where there is none; null: none.</summary>
+    public int[]? Keep { get; set; }
+
     /// <summary>The last start inside the windows that finished work opened, <see cref="Link.NoLimit"/> where there is none; null: none is open.</summary>
     public int[]? Until { get; init; }
 

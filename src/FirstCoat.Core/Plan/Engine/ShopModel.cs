@@ -117,6 +117,9 @@ internal sealed class ShopModel
     /// <summary>What goes on already.</summary>
     public IReadOnlyList<int> UnderWay => _underWay;
 
+    /// <summary>When operations should be done by themselves, <see cref="Engine.Link.NoLimit"/> where nothing is said; null: nowhere.</summary>
+    public int[]? FinishBy => _operations.Exists(o => o.Deadline is not null) ? [.. _operations.Select(o => o.Deadline is { } d ? Clip(d - _problem.Now) : Engine.Link.NoLimit)] : null;
+
     public int IndexOf(string operation) => _index[operation];
 
     public PlanBuild BuildOf(int operation) => _problem.Builds[_build[operation]];

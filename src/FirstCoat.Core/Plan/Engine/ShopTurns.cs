@@ -15,21 +15,33 @@ internal static class ShopTurns
     /// <summary>The key of what goes on already.</summary>
     private const double First = -1e12;
 
-    /// <summary>Keys from here down are of what finished work set a term to, as bare metal: it goes before any other work.</summary>
+    /// <summary>Keys about here are of what would miss its own deadline in the queue.</summary>
     private const double Soon = -1e11;
+
+    /// <summary>Keys about here are of what finished work set a term to, as bare metal: it goes before any other work.</summary>
+    private const double Now = 2 * Soon;
+
+    /// <summary>Keys below are out of the queue.</summary>
+    private const double Queued = Soon / 2;
 
     /// <summary>Builds without a promise count as promised so far ahead, and each a week after the one before it.</summary>
     private const int Unpromised = 60 * 1440;
 
     /// <summary>
-    /// A key for each operation: the latest start that keeps its build's date, counted back over work and lags, each place in the manager's order two weeks later; where the turns
+    /// A key for each operation: the latest start that keeps its build's date, counted back over work and lags, each place in the manager's order two weeks later, or that keeps an operation's own deadline where that is sooner; where the turns
     /// were settled before, those, and an operation that came since goes where the one it follows does.
     /// </summary>
     /// <param name="hurry">Whether what has to start within an open window goes before all else.</param>
-    public static double[] Keys(ShopModel shop, IReadOnlyDictionary<string, double> turns, bool hurry)
+    /// <param name="due">Operations that go before all but those, because they would miss their own deadline otherwise.</param>
+    public static double[] Keys(ShopModel shop, IReadOnlyDictionary<string, double> turns, bool hurry, IReadOnlyCollection<int> due)
     {
         var model = shop.Model;
         var keys = LatestStarts(shop);
+        foreach (var o in due)
+        {
+            Raise(model, keys, o, Soon + shop.FinishBy![o]);
+        }
+
         if (hurry)
         {
             Hurry(model, keys);
@@ -51,7 +63,7 @@ internal static class ShopTurns
         var settled = new double[model.Count];
         foreach (var o in order)
         {
-            if (keys[o] <= Soon)
+            if (keys[o] < Queued)
             {
                 settled[o] = keys[o];
                 continue;
@@ -75,6 +87,7 @@ internal static class ShopTurns
     {
         var model = shop.Model;
         var tail = new double[model.Count];
+        var by = shop.FinishBy is { } finishBy ? Array.ConvertAll(finishBy, f => (double)f) : null;
         var waiting = model.Before.Select(b => b.Length).ToArray();
         // Build by build, which keeps what is looked at close together.
         var ready = new Stack<int>(Enumerable.Range(0, model.Count).Where(o => waiting[o] == 0));
@@ -85,9 +98,18 @@ internal static class ShopTurns
             foreach (var link in model.Before[o])
             {
                 longest = Math.Max(longest, tail[link.Other] + link.Lag - (link.FromStart ? own : 0));
+                if (by is not null)
+                {
+                    by[o] = Math.Min(by[o], by[link.Other] - link.Lag + (link.FromStart ? own : 0));
+                }
             }
 
             tail[o] = own + longest;
+            if (by is not null)
+            {
+                by[o] -= own;
+            }
+
             foreach (var link in model.After[o])
             {
                 if (--waiting[link.Other] == 0)
@@ -102,6 +124,7 @@ internal static class ShopTurns
         {
             var (build, number) = (shop.BuildOf(o), model.Build[o]);
             keys[o] = build.Rank * PerRank + (build.Due is null ? Unpromised + number * 7 * 1440 : model.Due[number]) - tail[o];
+            keys[o] = Math.Min(keys[o], by is null ? double.MaxValue : by[o]);
         }
 
         return keys;
@@ -119,21 +142,20 @@ internal static class ShopTurns
         {
             if (until[o] != Link.NoLimit)
             {
-                Raise(o, Math.Min(Soon, 2 * Soon + until[o]));
+                Raise(model, keys, o, Now + until[o]);
             }
         }
+    }
 
-        void Raise(int o, double key)
+    private static void Raise(Model model, double[] keys, int operation, double key)
+    {
+        var open = new Stack<int>([operation]);
+        while (open.TryPop(out var o))
         {
-            if (keys[o] <= key)
+            if (keys[o] > key)
             {
-                return;
-            }
-
-            keys[o] = key;
-            foreach (var link in model.After[o])
-            {
-                Raise(link.Other, key);
+                keys[o] = key;
+                Array.ForEach(model.After[o], link => open.Push(link.Other));
             }
         }
     }
