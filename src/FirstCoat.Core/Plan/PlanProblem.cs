@@ -163,6 +163,9 @@ public sealed record PlanOperation
     /// <summary>Work outside counts in this supplier's own working days: <see cref="Minutes"/> are days x 1,440.</summary>
     public string? Supplier { get; init; }
 
+    /// <summary>Somebody from outside does it here: <see cref="Minutes"/> are worked in the shop's hours, on the supplier's days where one is named.</summary>
+    public bool Here { get; init; }
+
     /// <summary>What leaves together has the same batch.</summary>
     public string? Batch { get; init; }
 

@@ -206,7 +206,9 @@ internal sealed class ShopProblem
         var with = trade is { } main ? t.With.Where(w => AreThere(main, w)).ToList() : [];
         var hands = 1 + with.Sum(w => w.Count);
         // Hours are of all hands together, as they are booked: two get through them in half the time.
-        var minutes = o.Kind == OperationKind.Work ? (o.LeftMinutes + hands - 1) / hands : sent ? 0 : o.ClockMinutes;
+        // Who comes to us works a day of ours for each of their days.
+        var here = o is { Kind: OperationKind.Outside, Station: not null };
+        var minutes = o.Kind == OperationKind.Work ? (o.LeftMinutes + hands - 1) / hands : sent ? 0 : here ? (int)((long)o.ClockMinutes * _f.Calendar.Week.LongestDay / 1440) : o.ClockMinutes;
         var left = likely == 0 ? 0 : (double)minutes / likely;
         return new()
         {
@@ -228,6 +230,7 @@ internal sealed class ShopProblem
             WithoutStop = o.WithoutStop && minutes <= _f.Calendar.LongestShift,
             ThroughBreak = true,
             Supplier = o.Kind == OperationKind.Outside && !sent ? t.SupplierId?.ToString() : null,
+            Here = here && !sent,
             Batch = t.Batch.Length > 0 && o.Kind == OperationKind.Outside && !sent ? t.Batch : null,
             After = [.. o.After.Where(a => all.ContainsKey(a.Operation)).Select(a => Link(a, all[a.Operation], _f.LastPerson.ContainsKey(o.Id))).OfType<PlanLink>(), .. orders.Where(x => x.For == o.Id).Select(x => new PlanLink(x.Order.Id, 0))],
             Waits = [.. Waits(o, all, job)],

@@ -20,6 +20,9 @@ public sealed class WorkWeek
     /// <summary>Minutes of the longest shift, breaks included: more than that cannot run without a stop.</summary>
     public int LongestShift => _days.SelectMany(d => d).Select(s => s.To - s.From).DefaultIfEmpty(0).Max();
 
+    /// <summary>Worked minutes of the longest day.</summary>
+    public int LongestDay => _days.Max(d => d.Sum(s => s.To - s.From - s.Breaks.Sum(b => b.To - b.From)));
+
     /// <summary>The shifts that start on a day of the week, in order.</summary>
     public IReadOnlyList<Shift> On(IsoDayOfWeek day) => _days[(int)day];
 

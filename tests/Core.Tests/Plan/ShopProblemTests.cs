@@ -140,8 +140,8 @@ public sealed class ShopProblemTests
         _shop.Operations.AddRange([gate, visit]);
         var later = _shop.Work(other, "Glass", 8, station: StationKind.Bay);
         var plan = new Planner().Plan((_shop.Facts with { Suppliers = [supplier] }).Problem());
-        // Glass on Thursday the 5th until 16:30; the rest of that Thursday, Tuesday, and Thursday until 16:30 are two days.
-        _shop.Calendar.Local(plan.Operations[visit.Id.ToString()].Start).ShouldBe(new(2026, 3, 5, 16, 30));
+        // Glass all Thursday the 5th; they come on Tuesday and on Thursday, as long as the shop is open.
+        _shop.Starts(plan, visit, 10, 8);
         _shop.Calendar.Local(plan.Operations[visit.Id.ToString()].Finish).ShouldBe(new(2026, 3, 12, 16, 30));
         _shop.Starts(plan, later, 13, 8);
         plan.Operations[later.Id.ToString()].Reason.Kind.ShouldBe(WaitKind.Station);

@@ -137,7 +137,8 @@ internal sealed class ShopModel
         _ids.Add(o.Id);
         _build.Add(build);
         _work.Add((int)o.Minutes);
-        _ownHours.Add(o.Supplier is not null ? Hours.Supplier(o.Supplier) : Engine.Hours.Always);
+        var theirs = o.Supplier is not null ? Hours.Supplier(o.Supplier) : Engine.Hours.Always;
+        _ownHours.Add(o.Here ? Hours.Both(theirs, Hours.Shop) : theirs);
         _place.Add(o.Station is not null && _resources.TryGetValue((WaitKind.Station, o.Station), out var place) ? place : -1);
         if (o.Uses.Count > 0 || (o.Kinds.Count > 0 && _problem.Air.Count + _problem.Crowds.Count > 0) || o.Body != BodyUse.Beside)
         {
@@ -628,7 +629,7 @@ internal sealed class ShopModel
 
     private static Run RunOf(PlanOperation o, bool pieces) => o switch
     {
-        { Supplier: not null } => Run.Split,
+        { Supplier: not null } or { Here: true } => Run.Split,
         { Trade: null } => Run.Nonstop,
         { WithoutStop: true, ThroughBreak: true } => Run.ThroughBreaks,
         { WithoutStop: true } => Run.Nonstop,

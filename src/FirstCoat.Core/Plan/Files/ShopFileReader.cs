@@ -106,6 +106,7 @@ public static class ShopFileReader
             WithoutStop = o.Flag("withoutStop"),
             ThroughBreak = o.Flag("throughBreak"),
             Supplier = o.TextOr("supplier"),
+            Here = o.Flag("here"),
             Batch = o.TextOr("batch"),
             After = o.ListOr("after", Link),
             Waits = o.ListOr("waits", Wait),

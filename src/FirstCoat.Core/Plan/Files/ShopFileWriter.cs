@@ -52,7 +52,7 @@ public static class ShopFileWriter
             ("id", o.Id), ("name", o.Name), ("minutes", o.Minutes), ("low", o.Low), ("high", o.High), ("trade", o.Trade),
             ("with", ListOr(o.With, w => Some(("trade", w.Trade), ("count", w.Count)))), ("person", o.Person), ("preferred", TextsOr(o.Preferred)), ("kinds", TextsOr(o.Kinds)), ("space", o.Space),
             ("station", o.Station), ("hold", o.Hold is { } h ? Some(("station", h.Station), ("until", h.Until)) : null), ("uses", ListOr(o.Uses, Stock)),
-            ("withoutStop", True(o.WithoutStop)), ("throughBreak", True(o.ThroughBreak)), ("supplier", o.Supplier), ("batch", o.Batch),
+            ("withoutStop", True(o.WithoutStop)), ("throughBreak", True(o.ThroughBreak)), ("supplier", o.Supplier), ("here", True(o.Here)), ("batch", o.Batch),
             ("after", ListOr(o.After, Link)), ("waits", ListOr(o.Waits, Wait)), ("deadline", AtOr(o.Deadline)), ("cost", o.Cost == 0 ? null : (double)o.Cost),
             ("needs", TextsOr(o.Needs)), ("forbids", TextsOr(o.Forbids)), ("sets", o.Sets is { } s ? Support(s) : null),
             ("body", o.Body switch { BodyUse.OnBody => "on", BodyUse.TakesAway => "away", _ => null }), ("underWay", True(o.UnderWay)), ("measured", True(o.WaitsAs == WaitKind.Measurement)));
