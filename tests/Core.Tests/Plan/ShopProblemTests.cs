@@ -138,11 +138,12 @@ public sealed class ShopProblemTests
         var gate = new Operation { Id = Guid.CreateVersion7(), BuildId = build.Id, Name = "Accepted", Kind = OperationKind.Gate, Gate = GateKind.Surface, After = [new(glass.Id, 0)] };
         var visit = new Operation { Id = Guid.CreateVersion7(), BuildId = build.Id, Name = "Trim", Kind = OperationKind.Outside, ClockMinutes = 2 * 1440, Station = StationKind.Bay, After = [new(gate.Id, 0)], Terms = new() { SupplierId = supplier.Id, Body = BodyUse.OnBody } };
         _shop.Operations.AddRange([gate, visit]);
-        var later = _shop.Work(other, "Glass", 8, station: StationKind.Bay);
+        var later = _shop.Work(other, "Metalwork", 24, station: StationKind.Bay);
         var plan = new Planner().Plan((_shop.Facts with { Suppliers = [supplier] }).Problem());
         // Glass all Thursday the 5th; they come on Tuesday and on Thursday, as long as the shop is open.
         _shop.Starts(plan, visit, 10, 8);
         _shop.Calendar.Local(plan.Operations[visit.Id.ToString()].Finish).ShouldBe(new(2026, 3, 12, 16, 30));
+        // Friday and Monday are free there; three days are not.
         _shop.Starts(plan, later, 13, 8);
         plan.Operations[later.Id.ToString()].Reason.Kind.ShouldBe(WaitKind.Station);
     }
