@@ -21,6 +21,14 @@ internal sealed class Decoder
     private readonly int[] _earliest;
     private readonly int[] _free;
     private readonly int[] _buildEnd;
+
+    /// <summary>Before which no build can end any more, by what is placed and the longest way on from there; and the weighted lateness of that.</summary>
+    private readonly int[] _leastEnd;
+
+    private long _leastWeighted;
+
+    /// <summary>Whether the longest way is a bound: nobody is quicker than the work is long, and all of it gets a date.</summary>
+    private readonly bool _boundsByTail;
     private readonly Dictionary<(Hours, int, int), Hours> _together = [];
     private readonly Dictionary<int, IReadOnlyList<(int From, int To)>> _pieces = [];
     private readonly long[] _spent;
@@ -44,7 +52,8 @@ internal sealed class Decoder
         Crew = new Taken[model.CrewAt[^1]];
         _earliest = new int[model.Count];
         _free = new int[model.Capacity.Length];
-        _buildEnd = new int[model.Builds];
+        (_buildEnd, _leastEnd) = (new int[model.Builds], new int[model.Builds]);
+        _boundsByTail = model is { Parks: false, Pace: null };
         _spent = new long[model.Builds];
         _taken = new int[model.Capacity.Length];
         Clusters = [.. model.Clusters];
@@ -90,9 +99,14 @@ internal sealed class Decoder
     /// <summary>Other dates before which operations cannot begin, for backward passes.</summary>
     public void Release(int[] release) => _release = release;
 
-    private sealed record Mark(Profile[] Profiles, int[] BuildEnd, long[] Spent, long Weighted, int Makespan);
+    private sealed record Mark(Profile[] Profiles, int[] BuildEnd, int[] LeastEnd, long[] Spent, long Weighted, long LeastWeighted, int Makespan);
 
     private readonly List<Mark> _marks;
+
+    /// <summary>Marks of a run that is only tried, and from which to which they reach.</summary>
+    private readonly List<Mark> _tried = [];
+
+    private (int From, int To) _triedMarks;
     private int[] _markedStart = [];
     private int[] _markedFinish = [];
     private Taken[] _markedCrew = [];
@@ -103,8 +117,9 @@ internal sealed class Decoder
     /// <param name="from">Places before this one are as in the last whole run of <see cref="Decode"/> with marks.</param>
     /// <param name="limit">Given up as soon as the weighted lateness must be above it.</param>
     /// <param name="mark">Whether later runs may begin in the middle of this one.</param>
+    /// <param name="trial">Whether they may once <see cref="Commit"/> says so.</param>
     /// <returns>Whether everything was placed.</returns>
-    public bool Decode(ReadOnlySpan<int> order, int from = 0, long limit = long.MaxValue, bool mark = false)
+    public bool Decode(ReadOnlySpan<int> order, int from = 0, long limit = long.MaxValue, bool mark = false, bool trial = false)
     {
         var begin = Math.Min(from / MarkEvery, _marked);
         if (begin == 0)
@@ -120,14 +135,15 @@ internal sealed class Decoder
             _markedCrew.CopyTo(Crew, 0);
         }
 
+        _triedMarks = (begin, begin);
         for (var i = begin * MarkEvery; i < order.Length; i++)
         {
-            if (mark && i > 0 && i % MarkEvery == 0 && i / MarkEvery > begin)
+            if ((mark || trial) && i > 0 && i % MarkEvery == 0 && i / MarkEvery > begin)
             {
-                Keep(i / MarkEvery);
+                Keep(i / MarkEvery, trial);
             }
 
-            if (!Place(order[i]) || Weighted > limit)
+            if (!Place(order[i]) || _leastWeighted > limit)
             {
                 _marked = mark ? 0 : _marked;
                 return false;
@@ -136,17 +152,42 @@ internal sealed class Decoder
 
         if (mark)
         {
-            if (_markedStart.Length < Start.Length)
-            {
-                (_markedStart, _markedFinish, _markedCrew) = (new int[Start.Length], new int[Start.Length], new Taken[Crew.Length]);
-            }
-
-            Start.CopyTo(_markedStart, 0);
-            Finish.CopyTo(_markedFinish, 0);
-            Crew.CopyTo(_markedCrew, 0);
+            Remember();
         }
 
         return true;
+    }
+
+    /// <summary>The last run was tried, and everything was placed: from now on later runs may begin in the middle of it.</summary>
+    public void Commit()
+    {
+        for (var i = _triedMarks.From; i < _triedMarks.To; i++)
+        {
+            if (i < _marks.Count)
+            {
+                (_marks[i], _tried[i]) = (_tried[i], _marks[i]);
+            }
+            else
+            {
+                _marks.Add(_tried[i]);
+                _tried[i] = NewMark();
+            }
+        }
+
+        _marked = _triedMarks.To;
+        Remember();
+    }
+
+    private void Remember()
+    {
+        if (_markedStart.Length < Start.Length)
+        {
+            (_markedStart, _markedFinish, _markedCrew) = (new int[Start.Length], new int[Start.Length], new Taken[Crew.Length]);
+        }
+
+        Start.CopyTo(_markedStart, 0);
+        Finish.CopyTo(_markedFinish, 0);
+        Crew.CopyTo(_markedCrew, 0);
     }
 
     /// <summary>The schedule as it stands after <see cref="Decode"/>.</summary>
@@ -156,6 +197,7 @@ internal sealed class Decoder
     {
         Array.ForEach(_profiles, p => p.Clear());
         Array.Clear(_buildEnd);
+        Array.Clear(_leastEnd);
         Array.Clear(_spent);
         Array.Fill(_taken, int.MinValue);
         foreach (var closed in _model.Closed)
@@ -168,25 +210,38 @@ internal sealed class Decoder
         {
             Weighted += _model.Weight[b] * (long)Math.Max(0, -_model.Due[b]);
         }
+
+        _leastWeighted = Weighted;
     }
 
-    private void Keep(int number)
+    private Mark NewMark() => new(_profiles.Select(p => new Profile(p.Capacity)).ToArray(), new int[_buildEnd.Length], new int[_buildEnd.Length], new long[_spent.Length], 0, 0, 0);
+
+    private void Keep(int number, bool trial)
     {
-        if (_marks.Count < number)
+        var marks = trial ? _tried : _marks;
+        while (marks.Count < number)
         {
-            _marks.Add(new(_profiles.Select(p => new Profile(p.Capacity)).ToArray(), new int[_buildEnd.Length], new long[_spent.Length], 0, 0));
+            marks.Add(NewMark());
         }
 
-        var mark = _marks[number - 1];
+        var mark = marks[number - 1];
         for (var r = 0; r < _profiles.Length; r++)
         {
             mark.Profiles[r].CopyFrom(_profiles[r]);
         }
 
         _buildEnd.CopyTo(mark.BuildEnd, 0);
+        _leastEnd.CopyTo(mark.LeastEnd, 0);
         _spent.CopyTo(mark.Spent, 0);
-        _marks[number - 1] = mark with { Weighted = Weighted, Makespan = Makespan };
-        _marked = number;
+        marks[number - 1] = mark with { Weighted = Weighted, LeastWeighted = _leastWeighted, Makespan = Makespan };
+        if (trial)
+        {
+            _triedMarks.To = number;
+        }
+        else
+        {
+            _marked = number;
+        }
     }
 
     private void Restore(Mark mark)
@@ -198,8 +253,9 @@ internal sealed class Decoder
         }
 
         mark.BuildEnd.CopyTo(_buildEnd, 0);
+        mark.LeastEnd.CopyTo(_leastEnd, 0);
         mark.Spent.CopyTo(_spent, 0);
-        (Weighted, Makespan) = (mark.Weighted, mark.Makespan);
+        (Weighted, _leastWeighted, Makespan) = (mark.Weighted, mark.LeastWeighted, mark.Makespan);
     }
 
     /// <summary>Places the operations of tied clusters in the order of what is given for each.</summary>
@@ -426,6 +482,13 @@ internal sealed class Decoder
         if (_model.Cost is not null)
         {
             _spent[b] += _model.Cost[o];
+        }
+
+        var least = _boundsByTail ? Math.Max(Finish[o], Start[o] + _model.Tail[o]) : Finish[o];
+        if (least > _leastEnd[b])
+        {
+            _leastWeighted += _model.Weight[b] * (long)(Math.Max(0, least - _model.Due[b]) - Math.Max(0, _leastEnd[b] - _model.Due[b]));
+            _leastEnd[b] = least;
         }
 
         if (Finish[o] > _buildEnd[b])

@@ -126,14 +126,17 @@ internal sealed class Improver
         }
     }
 
-    /// <summary>Of the lateness that a build has on average, what a first step may make worse.</summary>
-    private const double HeatShare = 0.3;
+    /// <summary>
+    /// Of the lateness that a build has on average, what a first step may make worse: all of it in shops of up to so many operations,
+    /// and less in larger ones, where each has fewer steps in the same time to cool down. Measured; see docs/planning.md.
+    /// </summary>
+    private const double HotUpTo = 500;
 
     /// <summary>The same for a single build, where every step moves the one end: a share of its length.</summary>
     private const double OneBuild = 0.005;
 
     private double Hot() => _model.Builds == 1 ? ListSearch.Unit * Math.Max(1, _model.Weight[0]) * Best.Makespan * OneBuild
-        : ListSearch.Unit * (Best.Weighted > 0 ? Math.Max(1, Best.Weighted * HeatShare / _model.Builds) : 0) + Best.Makespan * 0.002;
+        : ListSearch.Unit * (Best.Weighted > 0 ? Math.Max(1, Best.Weighted * Math.Min(1, HotUpTo / _model.Count) / _model.Builds) : 0) + Best.Makespan * 0.002;
 
     private void Parts(Random random)
     {

@@ -111,7 +111,7 @@ internal sealed class ListSearch
         }
 
         var limit = _cost - Heat * Math.Log(1 - _random.NextDouble());
-        if (!_decoder.Decode(_trial, from, (long)Math.Min(long.MaxValue / 4, limit / Unit + 1)) || Cost() > limit)
+        if (!_decoder.Decode(_trial, from, (long)Math.Min(long.MaxValue / 4, limit / Unit + 1), trial: true) || Cost() > limit)
         {
             if (_rearranged >= 0)
             {
@@ -121,7 +121,7 @@ internal sealed class ListSearch
             return;
         }
 
-        Accept(from);
+        Accept();
     }
 
     internal const double Unit = 1 << 20;
@@ -131,9 +131,9 @@ internal sealed class ListSearch
 
     private double Cost() => _decoder.Weighted * Unit + _decoder.Makespan;
 
-    private void Accept(int from)
+    private void Accept()
     {
-        _decoder.Decode(_trial, from, mark: true);
+        _decoder.Commit();
         _trial.CopyTo(_order, 0);
         Note();
     }
