@@ -259,6 +259,9 @@ public sealed record PlannedOperation(string Id, string Build, long Start, long 
 
     /// <summary>Later than its own deadline.</summary>
     public bool MissesDeadline { get; init; }
+
+    /// <summary>The last start inside its windows, as what they follow is done or planned; null: it has none.</summary>
+    public long? StartBy { get; init; }
 }
 
 /// <summary>What the plan says of a build.</summary>

@@ -19,8 +19,11 @@ internal sealed class PlanRun
     /// <summary>Windows that are given up at most; with that many the problem is not worth more trying.</summary>
     private const int MostLapses = 30;
 
-    /// <summary>Rounds in which windows that finished work opened are given up one after the other.</summary>
-    private const int MostRounds = 6;
+    /// <summary>Rounds in which what would miss a window that finished work opened is put first, or the window is given up.</summary>
+    private const int MostRounds = 12;
+
+    /// <summary>What has to begin within two days goes first whether or not it would be missed, so that one more hour elsewhere does not turn the shop over.</summary>
+    private const int Soon = 2 * 1440;
 
     private readonly HashSet<(string, string)> _lapsed = [];
     private readonly string[]?[] _alone;
@@ -30,36 +33,38 @@ internal sealed class PlanRun
         Problem = problem;
         _alone = new string[problem.People.Count][];
         Shop = Settled();
-        // Turns that were accepted are left as they are where they keep the windows.
-        Order = InTurn(hurry: problem.Turns.Count == 0);
-        if (problem.Turns.Count > 0 && Missed() is { Count: > 0 })
-        {
-            Order = InTurn(hurry: true);
-        }
-
+        var hurried = Problem.Turns.Count > 0 || Shop.Model.Until is not { } until ? [] : Enumerable.Range(0, until.Length).Where(o => until[o] <= Soon).ToHashSet();
+        Order = InTurn(hurried, []);
         for (var i = 0; i < MostRounds && Missed() is { Count: > 0 } missed; i++)
         {
-            // In the last round all that are open are given up, so that an order comes out in any case.
-            _lapsed.UnionWith((i == MostRounds - 1 ? Enumerable.Range(0, Shop.Model.Count) : missed).SelectMany(Shop.OpenWindows));
-            Shop = Settled();
-            Order = InTurn(hurry: true);
+            // What would come too late in the queue goes first; what comes too late even then has lost its window.
+            if (i == MostRounds - 1 || missed.TrueForAll(hurried.Contains))
+            {
+                // In the last round all that are open are given up, so that an order comes out in any case.
+                List<int> given = i == MostRounds - 1 ? [.. Enumerable.Range(0, Shop.Model.Count)] : missed;
+                _lapsed.UnionWith(given.SelectMany(Shop.OpenWindows));
+                hurried.ExceptWith(given);
+                Shop = Settled();
+            }
+
+            hurried.UnionWith(missed.Where(o => Shop.Model.Until?[o] is not (null or Link.NoLimit)));
+            Order = InTurn(hurried, []);
         }
 
         if (problem.Turns.Count == 0 && Shop.FinishBy is { } by && Late(by) is { Count: > 0 } late)
         {
             // Only those go first that are in time then.
-            Order = InTurn(hurry: true, late);
+            Order = InTurn(hurried, late);
             var still = Late(by);
-            Order = still.Count == 0 ? Order : InTurn(hurry: true, [.. late.Except(still)]);
+            Order = still.Count == 0 ? Order : InTurn(hurried, [.. late.Except(still)]);
         }
     }
 
     /// <summary>What misses its own deadline in the order that there is.</summary>
     private List<int> Late(int[] by)
     {
-        var decoder = new Decoder(Shop.Model);
-        decoder.Decode(Order);
-        return [.. Enumerable.Range(0, by.Length).Where(o => decoder.Finish[o] > by[o] && decoder.Finish[o] < Model.Parked)];
+        var finish = Decoded().Finish;
+        return [.. Enumerable.Range(0, by.Length).Where(o => finish[o] > by[o] && finish[o] < Model.Parked)];
     }
 
     /// <summary>The shop without the windows that cannot be kept even with nothing else in the shop.</summary>
@@ -75,11 +80,11 @@ internal sealed class PlanRun
         return shop;
     }
 
-    /// <param name="hurry">Whether what has to follow finished work in time goes before all else.</param>
-    /// <param name="due">Operations that go before all but that, for their own deadlines.</param>
-    private int[] InTurn(bool hurry, IReadOnlyCollection<int>? due = null)
+    /// <param name="hurried">Operations that go before all else, because a window that is open would be missed otherwise.</param>
+    /// <param name="due">Operations that go before all but those, for their own deadlines.</param>
+    private int[] InTurn(IReadOnlyCollection<int> hurried, IReadOnlyCollection<int> due)
     {
-        var keys = ShopTurns.Keys(Shop, Problem.Turns, hurry, due ?? []);
+        var keys = ShopTurns.Keys(Shop, Problem.Turns, hurried, due);
         if (Problem.Turns.Count > 0)
         {
             Arrange(o => keys[o]);
@@ -91,14 +96,20 @@ internal sealed class PlanRun
     /// <summary>What comes too late for a window that finished work opened, because of all the others; null: no window is open.</summary>
     private List<int>? Missed()
     {
-        if (Shop.Model.Until is null)
+        if (Shop.Model.Until is not { } until)
         {
             return null;
         }
 
-        var decoder = new Decoder(Shop.Model) { Missed = [] };
+        var start = Decoded().Start;
+        return [.. Enumerable.Range(0, until.Length).Where(o => start[o] > until[o] && start[o] < Model.Parked)];
+    }
+
+    private Decoder Decoded()
+    {
+        var decoder = new Decoder(Shop.Model);
         decoder.Decode(Order);
-        return decoder.Missed;
+        return decoder;
     }
 
     /// <summary>Takes the best of several orders, the first where they are equal, each with tied operations as they are and as they start.</summary>
@@ -114,7 +125,7 @@ internal sealed class PlanRun
                 Arrange(o => start[o]);
             }
 
-            var decoder = new Decoder(Shop.Model);
+            var decoder = new Decoder(Shop.Model) { Strict = true };
             foreach (var order in orders)
             {
                 if (decoder.Decode(order) && decoder.Schedule() is var schedule && schedule.BetterThan(best))
@@ -125,7 +136,7 @@ internal sealed class PlanRun
         }
 
         chosen.CopyTo(Shop.Model.Clusters, 0);
-        return best!;
+        return best ?? Decoded().Schedule();
     }
 
     private void Arrange(Func<int, double> key)
@@ -147,12 +158,7 @@ internal sealed class PlanRun
     public int[] Order { get; set; }
 
     /// <summary>The plan by the order that there is.</summary>
-    public ShopPlan Plan()
-    {
-        var decoder = new Decoder(Shop.Model);
-        decoder.Decode(Order);
-        return Say(decoder.Schedule());
-    }
+    public ShopPlan Plan() => Say(Decoded().Schedule());
 
     /// <summary>A schedule in the words of the problem.</summary>
     public ShopPlan Say(Schedule schedule)
@@ -213,7 +219,20 @@ internal sealed class PlanRun
             People = Names(people),
             Station = operation.Station,
             MissesDeadline = operation.Deadline < finish,
+            StartBy = StartBy(schedule, o) is var by && by != Link.NoLimit ? Problem.Now + by : null,
         };
+    }
+
+    private int StartBy(Schedule schedule, int o)
+    {
+        var by = Shop.Model.Until is { } until ? until[o] : Link.NoLimit;
+        // Work that leaves together is tied to the minute, which is no window of its own.
+        foreach (var link in Shop.Model.After[o].Where(l => l is { HasWindow: true, Most: > 0 }))
+        {
+            by = Math.Min(by, (link.FromStart ? schedule.Start : schedule.Finish)[link.Other] + link.Most);
+        }
+
+        return by;
     }
 
     /// <summary>Who they are; one person alone is one list, however much they do.</summary>

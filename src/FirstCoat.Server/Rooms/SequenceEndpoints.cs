@@ -17,10 +17,11 @@ public static class SequenceEndpoints
         bool WithoutStop, GateKind? Gate, Hazard? Hazard, int ClockMinutes, List<OperationLink> After, int? Position, uint? Version, OperationTerms? Terms = null);
 
     /// <param name="Starts">By the plan; null when done or the build is not open.</param>
+    /// <param name="StartBy">The last start inside its windows: later, what they ask for is done first. Null: it has none.</param>
     public sealed record OperationView(
         Guid Id, int Position, Stage Stage, OperationKind Kind, string Name, Trade? Trade, int BudgetMinutes, decimal EarnedMinutes, int SpentMinutes, StationKind? Station, Guid? PersonId,
         List<string> Panels, Coat? Coat, Held? Held, bool WithoutStop, GateKind? Gate, bool CanOverride, Hazard? Hazard, string? Caution, int ClockMinutes, List<OperationLink> After,
-        decimal? StatedShare, Instant? DoneAt, string? DoneBy, List<GateSignature> Signatures, Instant? Starts, Instant? Finishes, Guid? PlannedPersonId, List<Guid> PlannedPeople, bool MissesDeadline, PlanReason? Reason, OperationTerms Terms, uint Version);
+        decimal? StatedShare, Instant? DoneAt, string? DoneBy, List<GateSignature> Signatures, Instant? Starts, Instant? Finishes, Guid? PlannedPersonId, List<Guid> PlannedPeople, bool MissesDeadline, Instant? StartBy, PlanReason? Reason, OperationTerms Terms, uint Version);
 
     public sealed record FromTemplateBody([property: StringLength(60)] string Template, decimal Scale, TemplateChoices Choices);
 
@@ -73,7 +74,7 @@ public static class SequenceEndpoints
             view.Operations.TryGetValue(o.Id, out var f);
             return new OperationView(o.Id, o.Position, o.Stage, o.Kind, o.Name, o.Trade, o.BudgetMinutes, o.EarnedMinutes, spent.GetValueOrDefault(o.Id), o.Station, o.PersonId, o.Panels, o.Coat, o.Held,
                 o.WithoutStop, o.Gate, o.Gate is { } g && Gates.CanOverride(g), o.Hazard, o.Hazard is { } h ? $"{Cautions.For(h)} {Cautions.Defer}" : null, o.ClockMinutes, o.After, o.StatedShare, o.DoneAt, o.DoneBy, o.Signatures,
-                f?.Start, f?.Finish, f?.PersonId, [.. f?.People ?? []], f?.MissesDeadline ?? false, f?.Reason ?? without.GetValueOrDefault(o.Id), o.Terms, o.Version);
+                f?.Start, f?.Finish, f?.PersonId, [.. f?.People ?? []], f?.MissesDeadline ?? false, f?.StartBy, f?.Reason ?? without.GetValueOrDefault(o.Id), o.Terms, o.Version);
         }).ToList();
     }
 }

@@ -22,6 +22,9 @@ public sealed record OperationForecast(Guid Id, Guid BuildId, Instant Start, Ins
 
     /// <summary>Later than the day by which it should be done by itself.</summary>
     public bool MissesDeadline { get; init; }
+
+    /// <summary>The last start inside its windows; null: it has none.</summary>
+    public Instant? StartBy { get; init; }
 }
 
 /// <summary>Work that cannot be reached as the shell is held now.</summary>
@@ -308,6 +311,7 @@ public sealed class PlanDesk(ShopDb db, ShopClock clock, CurrentActor current, I
             {
                 People = [.. o.People.Select(Guid.Parse)],
                 MissesDeadline = o.MissesDeadline,
+                StartBy = o.StartBy is { } by ? At(by) : null,
             }),
             open.Builds.Values.ToDictionary(b => Guid.Parse(b.Id), b => new BuildForecast(Guid.Parse(b.Id), At(b.Finish), Guid.TryParse(b.First, out var first) ? first : null, Shown(b.Holds), b.Partly)),
             ranked.OrderByDescending(r => r.Days).ThenBy(r => r.Decision.DueOn).ThenBy(r => r.Decision.Seq).ToList(),

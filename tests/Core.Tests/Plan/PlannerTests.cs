@@ -83,6 +83,7 @@ public sealed class PlannerTests
         Runs(plan, "blast", At(6, 8), At(6, 10));
         Runs(plan, "prime", At(6, 12, 30), At(6, 15, 30));
         plan.Operations["blast"].Reason.ShouldBe(new(WaitKind.Window, "starts so that what follows can follow in time", "prime"));
+        plan.Operations["prime"].StartBy.ShouldBe(At(6, 14));
         plan.Inserted.ShouldBeEmpty();
     }
 
@@ -119,6 +120,11 @@ public sealed class PlannerTests
         Runs(plan, "prime", At(5, 8), At(5, 10));
         Runs(plan, "busy", At(5, 10), At(5, 16));
         plan.Inserted.ShouldBeEmpty();
+        plan.Operations["prime"].StartBy.ShouldBe(At(5, 11));
+        plan.Operations["busy"].StartBy.ShouldBeNull();
+        // With time enough it waits for what is more urgent.
+        var later = Primed() with { After = [Primed().After[0] with { AtMost = 5 * 1440 }] };
+        Runs(Plan(Shop([busy, Build("b", later) with { Due = At(20, 8) }])), "prime", At(5, 14), At(5, 16));
         // Turns that were accepted stand where they keep the window, and no further.
         double First(string id, long minutes) => Plan(Shop([busy with { Operations = [Op("busy", minutes, "paint")] }, Build("b", Primed())]) with { Turns = new Dictionary<string, double> { ["busy"] = 1, ["prime"] = 2 } }).Operations[id].Start;
         First("busy", 150).ShouldBe(Now);
@@ -176,7 +182,8 @@ public sealed class PlannerTests
         PlanProblem Blasting(int closes, params PlanStation[] stations) => Shop([
             Build("blasted", Op("blast", 240) with { Kinds = new HashSet<string> { "dust" }, Station = "blast" }) with { Due = Now },
             Build("one", Op("one.etch", 120, "paint") with { Station = "prep" }), Build("two", Op("two.etch", 120, "paint") with { Station = "prep" })],
-            [Person("Ada", "metal"), Person("Bo", "paint"), Person("Cy", "paint")], [new("blast", 1), .. stations]) with { Crowds = [new("dust", "prep", closes), new("dust", "yard", 1)] };
+            [Person("Ada", "metal"), Person("Bo", "paint"), Person("Cy", "paint")], [new("blast", 1), .. stations]) with
+        { Crowds = [new("dust", "prep", closes), new("dust", "yard", 1)] };
         var plan = Plan(Blasting(1, new PlanStation("prep", 2)));
         Runs(plan, "one.etch", At(5, 8), At(5, 10));
         Runs(plan, "two.etch", At(5, 10), At(5, 12));

@@ -2,7 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, ask, type Schemas } from "../api/client";
 import { operationsQuery, shopQuery, useMay, useUser } from "../api/queries";
-import { coatName, dateOf, day, heldName, hm, hours, stageName, words } from "../format";
+import { coatName, dateOf, day, heldName, hm, hours, stageName, timeOf, words } from "../format";
 import { layerColour } from "../pictures/Strata";
 import { TextField } from "../ui/Field";
 import { Sheet } from "../ui/Sheet";
@@ -120,8 +120,13 @@ export function SequenceTab() {
                             </span>
                           ) : o.starts && o.finishes ? (
                             <span>
-                              {day(dateOf(o.starts))} to {day(dateOf(o.finishes))}
+                              {[...new Set([day(dateOf(o.starts)), day(dateOf(o.finishes))])].join(" to ")}
                               <span className="block text-ink2">{crew(o.plannedPeople)}</span>
+                              {o.startBy && (
+                                <span className="block text-ink2">
+                                  start by {day(dateOf(o.startBy))}, {timeOf(o.startBy)}
+                                </span>
+                              )}
                               {o.missesDeadline && <span className="block text-oxide">after {day(o.terms.deadline)}</span>}
                             </span>
                           ) : (

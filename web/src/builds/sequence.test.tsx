@@ -49,13 +49,14 @@ const operation = (change: Partial<Schemas["OperationView"]>): Schemas["Operatio
   plannedPersonId: "wil",
   plannedPeople: ["wil"],
   missesDeadline: false,
+  startBy: null,
   reason: null,
   terms: {},
   version: 7,
   ...change,
 });
 const strip = operation({ id: "o0", name: "Strip", doneAt: "2026-09-01T10:00:00Z", doneBy: "Wil Aske", statedShare: null });
-const block = operation({ after: [{ operation: "o0", lagMinutes: 120 }] });
+const block = operation({ startBy: "2026-10-14T15:30:00Z", after: [{ operation: "o0", lagMinutes: 120 }] });
 const gate = operation({
   id: "g1",
   kind: "gate",
@@ -98,8 +99,11 @@ describe("the sequence", () => {
     expect(row.textContent).toContain("13 Oct to 14 Oct");
     expect(row.textContent).toContain("Wil Aske");
     expect(row.textContent).toContain("40 % done");
+    expect(row.textContent).toContain("start by 14 Oct, 16:30");
     expect(row.textContent).toContain("Strip + 2 h");
-    expect(screen.getByRole("row", { name: /^Gate: Uniform coat/ }).textContent).toContain("after Block the left side");
+    const looked = screen.getByRole("row", { name: /^Gate: Uniform coat/ }).textContent;
+    expect(looked).toContain("after Block the left side");
+    expect(looked).not.toContain("start by");
     expect(screen.queryByRole("row", { name: /^Strip/ })).toBeNull();
     press("Show the 1 that are done");
     expect(screen.getByText("done 1 Sep")).toBeTruthy();

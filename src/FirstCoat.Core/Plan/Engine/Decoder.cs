@@ -86,8 +86,8 @@ internal sealed class Decoder
     /// <summary>Whether windows are let go that other durations make hard to keep.</summary>
     public bool Lenient { get; init; }
 
-    /// <summary>Notes what starts after a window that finished work opened; null: an order in which something does is not one.</summary>
-    public List<int>? Missed { get; init; }
+    /// <summary>Whether an order is none that loses a window which finished work opened, or a deadline that is to be kept.</summary>
+    public bool Strict { get; init; }
 
     /// <summary>What windows that were let go brought with them in the cluster that is being placed: whose time, and which of it.</summary>
     private readonly List<(int Person, int From, int To)> _again = [];
@@ -361,21 +361,7 @@ internal sealed class Decoder
     /// <summary>Whether an operation starts after a window that was opened by what is finished.</summary>
     private bool Misses(int o) => _model.Until is { } until && Start[o] > until[o] && Start[o] < Model.Parked;
 
-    private bool InTime(int o)
-    {
-        if (_model.Keep is { } keep && Finish[o] > keep[o] && Finish[o] < Model.Parked && !Lenient)
-        {
-            return false;
-        }
-
-        if (Lenient || !Misses(o))
-        {
-            return true;
-        }
-
-        Missed?.Add(o);
-        return Missed is not null;
-    }
+    private bool InTime(int o) => !Strict || (!Misses(o) && (_model.Keep is not { } keep || Finish[o] <= keep[o] || Finish[o] >= Model.Parked));
 
     private void Park(int o)
     {

@@ -33,7 +33,7 @@ internal sealed class ListSearch
     public ListSearch(Model model, int[] order, Schedule schedule, int seed)
     {
         (_model, _order, _random) = (model, [.. order], new(seed));
-        (_decoder, _lists, _justify) = (new(model), new(model), new(model));
+        (_decoder, _lists, _justify) = (new(model) { Strict = true }, new(model), new(model));
         (_place, _trial) = (new int[order.Length], new int[order.Length]);
         _buildOf = model.Clusters.Select(c => model.Build[c.Operations[0]]).ToArray();
         _crossing = Enumerable.Range(0, model.Count).Any(o => model.After[o].Any(l => model.Build[l.Other] != model.Build[o]));

@@ -11,7 +11,7 @@ internal static class Rules
     /// <summary>The best order that the rules find; always the same for the same model.</summary>
     public static (int[] Order, Schedule Schedule)? Best(Model model, int seed = 1)
     {
-        var decoder = new Decoder(model);
+        var decoder = new Decoder(model) { Strict = true };
         var lists = new Lists(model);
         var found = new List<(int[] Order, Schedule Schedule)>();
         foreach (var keys in Keys(model, seed))

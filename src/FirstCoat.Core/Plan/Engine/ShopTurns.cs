@@ -31,9 +31,9 @@ internal static class ShopTurns
     /// A key for each operation: the latest start that keeps its build's date, counted back over work and lags, each place in the manager's order two weeks later, or that keeps an operation's own deadline where that is sooner; where the turns
     /// were settled before, those, and an operation that came since goes where the one it follows does.
     /// </summary>
-    /// <param name="hurry">Whether what has to start within an open window goes before all else.</param>
+    /// <param name="hurried">Operations that go before all else, the one whose window ends soonest first, each with what it follows.</param>
     /// <param name="due">Operations that go before all but those, because they would miss their own deadline otherwise.</param>
-    public static double[] Keys(ShopModel shop, IReadOnlyDictionary<string, double> turns, bool hurry, IReadOnlyCollection<int> due)
+    public static double[] Keys(ShopModel shop, IReadOnlyDictionary<string, double> turns, IReadOnlyCollection<int> hurried, IReadOnlyCollection<int> due)
     {
         var model = shop.Model;
         var keys = LatestStarts(shop);
@@ -42,9 +42,9 @@ internal static class ShopTurns
             Raise(model, keys, o, Soon + shop.FinishBy![o]);
         }
 
-        if (hurry)
+        foreach (var o in hurried)
         {
-            Hurry(model, keys);
+            Raise(model, keys, o, Now + model.Until![o]);
         }
 
         foreach (var o in shop.UnderWay)
@@ -128,23 +128,6 @@ internal static class ShopTurns
         }
 
         return keys;
-    }
-
-    /// <summary>What has to start within a window that is open goes first, the one that ends soonest before the others, each with what it follows.</summary>
-    private static void Hurry(Model model, double[] keys)
-    {
-        if (model.Until is not { } until)
-        {
-            return;
-        }
-
-        for (var o = 0; o < keys.Length; o++)
-        {
-            if (until[o] != Link.NoLimit)
-            {
-                Raise(model, keys, o, Now + until[o]);
-            }
-        }
     }
 
     private static void Raise(Model model, double[] keys, int operation, double key)

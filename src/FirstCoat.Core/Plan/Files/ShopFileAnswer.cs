@@ -13,7 +13,7 @@ public sealed record ShopFileAnswer(
         return new(
             new(plan.WeightedDaysLate), new(found.LeastWeightedDaysLate),
             plan.Builds.Values.ToDictionary(b => b.Id, b => new ShopFileBuild(At(b.Finish), b.Late / 1440.0, b.Partly, Why(b.Holds))),
-            plan.Operations.Values.ToDictionary(o => o.Id, o => new ShopFilePlaced(At(o.Start), At(o.Finish), o.People, o.Station, o.Worked.Select(w => new[] { At(w.Start), At(w.End) }).ToList(), Why(o.Reason))),
+            plan.Operations.Values.ToDictionary(o => o.Id, o => new ShopFilePlaced(At(o.Start), At(o.Finish), o.People, o.Station, o.Worked.Select(w => new[] { At(w.Start), At(w.End) }).ToList(), o.StartBy is { } by ? At(by) : null, o.MissesDeadline, Why(o.Reason))),
             plan.Inserted, plan.Unplanned.Select(u => new ShopFileUnplanned(u.Operation, u.Build, Why(u.Reason))).ToList(), plan.OutOfReach);
     }
 
@@ -25,7 +25,8 @@ public sealed record ShopFileObjective(double WeightedDaysLate);
 
 public sealed record ShopFileBuild(string Finish, double DaysLate, bool Partly, ShopFileReason Holds);
 
-public sealed record ShopFilePlaced(string Start, string Finish, IReadOnlyList<string> People, string? Station, IReadOnlyList<string[]> Worked, ShopFileReason Reason);
+/// <param name="StartBy">The last start inside its windows.</param>
+public sealed record ShopFilePlaced(string Start, string Finish, IReadOnlyList<string> People, string? Station, IReadOnlyList<string[]> Worked, string? StartBy, bool MissesDeadline, ShopFileReason Reason);
 
 public sealed record ShopFileReason(string Kind, string Text, string? Ref);
 
