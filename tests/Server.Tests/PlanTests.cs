@@ -115,6 +115,34 @@ public sealed class PlanTests : IClassFixture<ShopFixture>, IAsyncLifetime
     }
 
     [Fact]
+    public async Task What_was_finished_sets_the_term_for_what_follows_and_a_missed_one_brings_its_work()
+    {
+        var coat = await _second.Add(TestBuild.Work("Coat", 60, after: [new { operation = _secondWork, lagMinutes = 0, atMostMinutes = 1440, lapse = new { name = "Clean again", minutes = 60, trade = "mechanic" } }]));
+        await _shop.Manager.PostAsync($"/api/operations/{_secondWork}/done", null).Json();
+        async Task<JsonElement> Shown() => (await _second.Operations()).Single(o => o.GetProperty("id").GetGuid() == coat);
+        async Task<List<string>> Inserted() => [.. (await _shop.Manager.GetAsync($"/api/builds/{_second.Id}/outlook").Json()).GetProperty("inserted").EnumerateArray().Select(i => Text(i, "name"))];
+        // Done on Monday the 2nd at 08:00: it goes before the other build's long job, and has until Tuesday.
+        var planned = await Shown();
+        var now = Instant.FromDateTimeOffset(DateTimeOffset.Parse(Text(planned, "starts"), System.Globalization.CultureInfo.InvariantCulture));
+        Text(planned, "startBy").ShouldBe((now + Duration.FromDays(1)).ToString());
+        (await Inserted()).ShouldBeEmpty();
+        // The one who does it is away until Wednesday evening.
+        await Away(new { from = "2026-03-02T00:00:00", to = "2026-03-05T00:00:00", reason = "course" });
+        try
+        {
+            (await Inserted()).ShouldBe(["Clean again"]);
+            // There is no hurry any more: the long job has the Thursday, then an hour of cleaning on Friday.
+            Text(await Shown(), "starts").ShouldBe("2026-03-06T09:00:00Z");
+        }
+        finally
+        {
+            await Away();
+        }
+
+        Task Away(params object[] absences) => _shop.Manager.PutAsJsonAsync($"/api/shop/people/{_shop.TechnicianPerson}/absences", new { absences }).Json();
+    }
+
+    [Fact]
     public async Task The_chain_of_reasons_leads_from_one_build_to_what_holds_another()
     {
         var supplier = Guid.CreateVersion7();
