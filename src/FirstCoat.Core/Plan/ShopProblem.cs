@@ -232,7 +232,7 @@ internal sealed class ShopProblem
             Supplier = o.Kind == OperationKind.Outside && !sent ? t.SupplierId?.ToString() : null,
             Here = here && !sent,
             Batch = t.Batch.Length > 0 && o.Kind == OperationKind.Outside && !sent ? t.Batch : null,
-            After = [.. o.After.Where(a => all.ContainsKey(a.Operation)).Select(a => Link(a, all[a.Operation], _f.LastPerson.ContainsKey(o.Id))).OfType<PlanLink>(), .. orders.Where(x => x.For == o.Id).Select(x => new PlanLink(x.Order.Id, 0))],
+            After = [.. o.After.Where(a => all.ContainsKey(a.Operation)).Select(a => Link(a, all[a.Operation], begun: o.EarnedMinutes > 0 || _f.LastPerson.ContainsKey(o.Id))).OfType<PlanLink>(), .. orders.Where(x => x.For == o.Id).Select(x => new PlanLink(x.Order.Id, 0))],
             Waits = [.. Waits(o, all, job)],
             Deadline = t.Deadline is { } d ? Midnight(d.PlusDays(1)) : null,
             Cost = trade is { } of ? Cost(of, minutes, with) : 0,
@@ -264,7 +264,7 @@ internal sealed class ShopProblem
         return Cents.Round(minutes * perHour / 60 * (1 + _f.Shop.TaxRates.GetValueOrDefault(TaxCategory.Labour) / 100));
     }
 
-    /// <param name="begun">Whether hours were logged already: then it began in its windows, or what they ask for was seen to.</param>
+    /// <param name="begun">Whether hours were logged or a share was stated already: then it began in its windows, or what they ask for was seen to.</param>
     private static PlanLink? Link(OperationLink a, Operation before, bool begun)
     {
         var window = begun ? null : a.AtMostMinutes;

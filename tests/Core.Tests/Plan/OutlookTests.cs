@@ -107,10 +107,13 @@ public sealed class OutlookTests
     {
         // Blasted at the beginning, to be primed within 10,200 minutes; the primer comes after 10,000, or twice as late.
         PlanProblem Priming(long? lapse) => Shop(Op("prime", 60, "metal") with { After = [new("blast", 0) { DoneAt = Now, AtMost = 10_200, Lapse = lapse is { } l ? new("clean again", l, "metal") : null }], Waits = [new(WaitKind.Part, Now + 10_000, "primer") { Supplier = "s" }] });
-        Outlook After(double factor, long? lapse) => Outlook.Of(Priming(lapse), new Beliefs(new Dictionary<string, Belief> { ["metal"] = new(0, 0, 0) }, new Dictionary<string, Belief> { ["s"] = new(Math.Log(factor), 0, 0) }), 20);
-        long Days(double factor) => After(factor, 300).Builds["b"].P50 - After(factor, null).Builds["b"].P50;
-        Days(1).ShouldBe(0);
-        Days(1.01).ShouldBe(0);
-        Days(2).ShouldBe(300);
+        // So it is where the build has a spending pace, which places its work another way.
+        PlanProblem Paced(PlanProblem p) => p with { Builds = [.. p.Builds.Select(b => b with { Covered = [new(Now, 1_000)] })] };
+        Outlook After(double factor, long? lapse, bool paced = false) => Outlook.Of(paced ? Paced(Priming(lapse)) : Priming(lapse), new Beliefs(new Dictionary<string, Belief> { ["metal"] = new(0, 0, 0) }, new Dictionary<string, Belief> { ["s"] = new(Math.Log(factor), 0, 0) }), 20);
+        long Later(double factor, bool paced = false) => After(factor, 300, paced).Builds["b"].P50 - After(factor, null, paced).Builds["b"].P50;
+        Later(1).ShouldBe(0);
+        Later(1.01).ShouldBe(0);
+        Later(2).ShouldBe(300);
+        Later(2, paced: true).ShouldBe(300);
     }
 }

@@ -327,7 +327,7 @@ internal sealed class Decoder
             }
         }
 
-        if (!waits && (cluster.Tied ? PlaceTied(cluster, covered) : PlaceOne(cluster.Operations[0], Math.Max(covered, Ready(cluster.Operations[0])))))
+        if (!waits && (cluster.Tied ? PlaceTied(cluster, covered) : PlaceAlone(cluster.Operations[0], covered)))
         {
             return true;
         }
@@ -338,24 +338,27 @@ internal sealed class Decoder
 
     private bool PlaceOnly(int o)
     {
-        if ((_model.Parks && Waits(o)) || !PlaceOne(o, Ready(o)))
+        if ((_model.Parks && Waits(o)) || !PlaceAlone(o, int.MinValue))
         {
             Park(o);
             return _model.Parks;
         }
 
-        if (Misses(o) && Lenient)
-        {
-            _again.Clear();
-            if (!AgainFirst(o, []))
-            {
-                Park(o);
-                return _model.Parks;
-            }
-        }
-
         Count(o);
         return InTime(o);
+    }
+
+    /// <summary>Places what is tied to nothing; in a future that misses a window, after the work that this asks for.</summary>
+    private bool PlaceAlone(int o, int from)
+    {
+        _earliest[o] = from;
+        if (!PlaceOne(o, Math.Max(from, Ready(o))))
+        {
+            return false;
+        }
+
+        _again.Clear();
+        return !(Lenient && Misses(o)) || AgainFirst(o, []);
     }
 
     /// <summary>Whether an operation starts after a window that was opened by what is finished.</summary>

@@ -27,7 +27,7 @@ public static class ShopFileReader
                 Suppliers = root.ListOr("suppliers", s => new PlanSupplier(s.Text("id"), s.TextOr("name") ?? s.Text("id"), Calendar(s))),
                 Stock = root.ListOr("stock", Stock),
                 Air = root.ListOr("air", a => new AirRule(a.Text("one"), a.Text("other"), a.Text("why"))),
-                Crowds = root.ListOr("crowding", c => new CrowdRule(c.Text("kind"), c.Text("station"), (int)c.Whole("count", 1, 1000))),
+                Crowds = root.ListOr("crowds", c => new CrowdRule(c.Text("kind"), c.Text("station"), (int)c.Whole("count", 1, 1000))),
                 Turns = root.ListOr("turns", t => (Operation: t.Text("op"), Turn: t.NumberOr("turn", 0, double.MinValue, double.MaxValue))).ToDictionary(t => t.Operation, t => t.Turn),
             };
             Check(problem);

@@ -16,7 +16,7 @@ public static class ShopFileWriter
             ("now", At(p.Now)), ("zone", calendar.Zone?.Id), ("calendar", Calendar(calendar)), ("people", List(p.People, Person)), ("stations", List(p.Stations, Station)),
             ("suppliers", ListOr(p.Suppliers, Supplier)), ("stock", ListOr(p.Stock, Stock)),
             ("air", ListOr(p.Air, a => Some(("one", a.One), ("other", a.Other), ("why", a.Why)))),
-            ("crowding", ListOr(p.Crowds, c => Some(("kind", c.Kind), ("station", c.Station), ("count", c.Count)))),
+            ("crowds", ListOr(p.Crowds, c => Some(("kind", c.Kind), ("station", c.Station), ("count", c.Count)))),
             ("turns", ListOr(p.Turns.OrderBy(t => t.Value).ToList(), t => Some(("op", t.Key), ("turn", t.Value)))), ("builds", List(p.Builds, Build)));
 
         private static JsonObject Calendar(WorkCalendar c) => Some(("shifts", Shifts(c.Week)), ("closed", c.Closed.Count == 0 ? null : Texts(c.Closed.Order().Select(d => d.ToString("uuuu'-'MM'-'dd", CultureInfo.InvariantCulture)))));
