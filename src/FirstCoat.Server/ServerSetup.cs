@@ -11,9 +11,13 @@ using FirstCoat.Server.Web;
 using FirstCoat.Store.Plan;
 using Microsoft.AspNetCore.Authorization;
 using Microsoft.AspNetCore.DataProtection;
+using Microsoft.AspNetCore.Hosting.Server;
+using Microsoft.AspNetCore.Hosting.Server.Features;
+using Microsoft.AspNetCore.Http.Features;
 using Microsoft.AspNetCore.HttpOverrides;
 using Microsoft.AspNetCore.Identity;
 using Microsoft.AspNetCore.RateLimiting;
+using Microsoft.AspNetCore.Server.Kestrel.Core;
 using NodaTime.Serialization.SystemTextJson;
 using Serilog;
 
@@ -42,7 +46,9 @@ public static class ServerSetup
         services.AddStore(
             p => p.GetRequiredService<IConfiguration>()["Shop:Connection"] ?? "Host=127.0.0.1;Database=firstcoat",
             p => p.GetRequiredService<IConfiguration>()["Shop:Photos"] ?? Path.Combine(AppContext.BaseDirectory, "photos"),
-            p => p.GetRequiredService<IConfiguration>()["Shop:Mail"] ?? Path.Combine(AppContext.BaseDirectory, "mail"));
+            p => p.GetRequiredService<IConfiguration>()["Shop:Mail"] ?? Path.Combine(AppContext.BaseDirectory, "mail"),
+            p => KeyFolder(p.GetRequiredService<IConfiguration>()));
+        services.AddSingleton(p => new ShopAddress(() => p.GetRequiredService<IConfiguration>()["Shop:Address"] is { Length: > 0 } said ? said : p.GetRequiredService<IServer>().Features.Get<IServerAddressesFeature>()?.Addresses.FirstOrDefault() ?? "http://127.0.0.1"));
         services.ConfigureHttpJsonOptions(o =>
         {
             var json = o.SerializerOptions;
@@ -56,17 +62,23 @@ public static class ServerSetup
         services.AddOpenApi(ApiDocument.Configure);
         services.AddProblemDetails();
         services.AddExceptionHandler<ProblemHandler>();
-        services.AddAntiforgery(o => o.HeaderName = "X-XSRF-TOKEN");
+        services.AddAntiforgery(o => (o.HeaderName, o.Cookie.SecurePolicy) = ("X-XSRF-TOKEN", CookieSecurePolicy.SameAsRequest));
+        services.Configure<KestrelServerOptions>(o => o.Limits.MaxRequestBodySize = RequestGuard.MostBody);
+        services.Configure<FormOptions>(o => o.MultipartBodyLengthLimit = RequestGuard.MostBody);
+        services.AddSingleton<DiskSpace>();
         services.AddResponseCompression();
         services.AddHttpContextAccessor();
         AddAccess(services, settings);
         services.AddScoped<BuildCards>();
         services.AddSingleton<PrintTickets>();
+        services.AddSingleton<PrintTurns>();
         services.AddSingleton<PagePrinter>();
+        services.AddSingleton<LiveConnections>();
         services.AddSignalR();
         if (!OnlyDocument)
         {
-            services.AddDataProtection().PersistKeysToDbContext<ShopDb>().SetApplicationName("FirstCoat");
+            // The keys of sign-ins lie in the database, locked: who reads a copy of it cannot make a sign-in of it.
+            services.AddDataProtection().PersistKeysToDbContext<ShopDb>().SetApplicationName("FirstCoat").ProtectKeysWithCertificate(new ShopSecrets(KeyFolder(settings)).Lock);
             services.AddHostedService<Migrator>();
             services.AddHostedService<ChangeListener>();
             services.AddHostedService<NightlyForecast>();
@@ -75,24 +87,9 @@ public static class ServerSetup
 
     private static void AddAccess(IServiceCollection services, ConfigurationManager settings)
     {
-        services.AddIdentity<Account, IdentityRole<Guid>>(o =>
-        {
-            o.Password.RequiredLength = 10;
-            o.Password.RequireNonAlphanumeric = o.Password.RequireUppercase = o.Password.RequireDigit = o.Password.RequireLowercase = false;
-            o.Lockout.MaxFailedAccessAttempts = 10;
-        }).AddEntityFrameworkStores<ShopDb>();
-        services.ConfigureApplicationCookie(o =>
-        {
-            o.Cookie.Name = "firstcoat";
-            o.Cookie.HttpOnly = true;
-            o.Cookie.SameSite = SameSiteMode.Lax;
-            o.ExpireTimeSpan = TimeSpan.FromDays(14);
-            o.SlidingExpiration = true;
-            // The browser drops cookies by its own clock, so a sign-in runs on the real one whatever day the shop shows.
-            o.TimeProvider = TimeProvider.System;
-            o.Events.OnRedirectToLogin = c => Status(c.HttpContext, 401);
-            o.Events.OnRedirectToAccessDenied = c => Status(c.HttpContext, 403);
-        });
+        services.AddIdentity<Account, IdentityRole<Guid>>(NoPasswordRules).AddEntityFrameworkStores<ShopDb>();
+        services.ConfigureApplicationCookie(SessionCookie.Configure);
+        services.AddSingleton(new SignInPace(TimeProvider.System));
         services.AddAuthorizationBuilder()
             .SetFallbackPolicy(new AuthorizationPolicyBuilder().RequireAuthenticatedUser().Build())
             .AddPolicy(Policies.Manager, p => p.RequireRole(Roles.Manager))
@@ -101,11 +98,21 @@ public static class ServerSetup
         var perMinute = settings.GetValue("Shop:SignInsPerMinute", 8);
         services.AddRateLimiter(o =>
         {
-            o.RejectionStatusCode = 429;
+            o.OnRejected = (context, _) => throw new TooMany("Too many requests from your address. Wait a minute, then try again.", context.Lease.TryGetMetadata(MetadataName.RetryAfter, out var after) ? after : TimeSpan.FromMinutes(1));
             RateLimitPartition<string> Limit(HttpContext c, int permits) => RateLimitPartition.GetFixedWindowLimiter(c.Connection.RemoteIpAddress?.ToString() ?? "", _ => new() { PermitLimit = permits, Window = TimeSpan.FromMinutes(1) });
             o.AddPolicy(Policies.SignInLimit, c => Limit(c, perMinute));
             o.AddPolicy(Policies.LinkLimit, c => Limit(c, perMinute * 15));
         });
+    }
+
+    private static string KeyFolder(IConfiguration settings) => settings["Shop:Keys"] ?? Path.Combine(AppContext.BaseDirectory, "keys");
+
+    /// <summary>Passwords are judged by the core's own rules, in one place.</summary>
+    public static void NoPasswordRules(IdentityOptions o)
+    {
+        o.Password.RequiredLength = 1;
+        o.Password.RequiredUniqueChars = 0;
+        o.Password.RequireNonAlphanumeric = o.Password.RequireUppercase = o.Password.RequireDigit = o.Password.RequireLowercase = false;
     }
 
     private static void Pipeline(WebApplication app)
@@ -117,10 +124,12 @@ public static class ServerSetup
         app.UseResponseCompression();
         app.Use(Headers.Add);
         app.UseRateLimiter();
+        app.Use(LiveConnections.CheckOrigin);
         app.UseAuthentication();
         app.UseAuthorization();
         app.Use(RequestGuard.Check);
         var api = app.MapGroup("/api");
+        api.AddEndpointFilterFactory(InputCheck.Filter);
         api.MapSession();
         api.MapAccounts();
         api.MapShop();

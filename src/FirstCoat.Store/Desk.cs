@@ -3,14 +3,24 @@ using FirstCoat.Core.Builds;
 using FirstCoat.Core.Shop;
 using FirstCoat.Store.Access;
 using Microsoft.EntityFrameworkCore;
+using Microsoft.EntityFrameworkCore.Storage;
 using NodaTime;
 
 namespace FirstCoat.Store;
 
-/// <summary>Somebody changed it in between: the second writer gets both versions and decides.</summary>
-public sealed class StaleVersion(object stored) : Exception("Somebody changed this in between. Look at the newer version, then save again.")
+/// <summary>Somebody changed it in between. What they wrote is asked for as anything else is, by the role that may see it: it is never sent along.</summary>
+public sealed class StaleVersion() : Exception("Somebody changed this in between. Look at the newer version, then save again.");
+
+/// <summary>An id that was used before, for something else: nothing of this request was kept.</summary>
+public sealed class UsedId() : Exception("This was recorded before with other words or figures, and those stand. Nothing was kept now: load the page again, look, and enter it anew.");
+
+/// <summary>A change that is kept whole or not at all.</summary>
+/// <param name="own">Null: the caller's transaction decides.</param>
+public sealed class Whole(IDbContextTransaction? own) : IAsyncDisposable
 {
-    public object Stored { get; } = stored;
+    public Task Commit(CancellationToken cancel) => own?.CommitAsync(cancel) ?? Task.CompletedTask;
+
+    public ValueTask DisposeAsync() => own?.DisposeAsync() ?? ValueTask.CompletedTask;
 }
 
 /// <summary>What the desks of all rooms share: the database, the clock, who asks.</summary>
@@ -35,6 +45,20 @@ public abstract class Desk(ShopDb db, ShopClock clock, CurrentActor current)
     protected async Task<T> Find<T>(Guid id, string what, CancellationToken cancel)
         where T : Entity => await Db.Set<T>().FindAsync([id], cancel) ?? throw Refusal.Missing(what);
 
+    /// <summary>What was recorded under this id before, when the same request comes again; null: it is new.</summary>
+    /// <exception cref="UsedId">The id was used for something else.</exception>
+    protected async Task<T?> Again<T>(Guid id, CancellationToken cancel)
+        where T : Entity
+    {
+        var there = await Db.Set<T>().FindAsync([id], cancel);
+        if (there is not null && await Db.IsAnother<T>(id, cancel))
+        {
+            throw new UsedId();
+        }
+
+        return there;
+    }
+
     protected Task<Build> Build(Guid id, CancellationToken cancel) => Find<Build>(id, "build", cancel);
 
     /// <summary>Makes the save fail when the entity has moved on since the version that the request names.</summary>
@@ -44,7 +68,7 @@ public abstract class Desk(ShopDb db, ShopClock clock, CurrentActor current)
         {
             if (named != entity.Version)
             {
-                throw new StaleVersion(entity);
+                throw new StaleVersion();
             }
 
             Db.Entry(entity).Property(e => e.Version).OriginalValue = named;
@@ -58,12 +82,14 @@ public abstract class Desk(ShopDb db, ShopClock clock, CurrentActor current)
         {
             await Db.SaveChangesAsync(cancel);
         }
-        catch (DbUpdateConcurrencyException e)
+        catch (DbUpdateConcurrencyException)
         {
-            await e.Entries[0].ReloadAsync(cancel);
-            throw new StaleVersion(e.Entries[0].Entity);
+            throw new StaleVersion();
         }
     }
+
+    /// <summary>All or nothing: a transaction of its own, or a part of the caller's.</summary>
+    protected async Task<Whole> Whole(CancellationToken cancel) => new(Db.Database.CurrentTransaction is null ? await Db.Database.BeginTransactionAsync(cancel) : null);
 
     /// <summary>Waits for a turn at numbering something, until the transaction ends: one number after another, whoever asks at the same moment.</summary>
     protected Task Turn(long turn, CancellationToken cancel) => Db.Database.ExecuteSqlAsync($"select pg_advisory_xact_lock({turn})", cancel);

@@ -24,7 +24,7 @@ using Microsoft.EntityFrameworkCore.Design;
 namespace FirstCoat.Store;
 
 /// <summary>All that the shop records. Every change writes its audit entry in the same transaction.</summary>
-public sealed class ShopDb(DbContextOptions<ShopDb> options, ShopClock clock, CurrentActor current)
+public sealed class ShopDb(DbContextOptions<ShopDb> options, ShopClock clock, CurrentActor current, CurrentRequest request)
     : IdentityDbContext<Account, IdentityRole<Guid>, Guid>(options), IDataProtectionKeyContext
 {
     public const string RecordedSequence = "recorded";
@@ -61,6 +61,9 @@ public sealed class ShopDb(DbContextOptions<ShopDb> options, ShopClock clock, Cu
     public DbSet<Photo> Photos => Set<Photo>();
     public DbSet<PanelEvent> PanelEvents => Set<PanelEvent>();
     public DbSet<ClientReport> Reports => Set<ClientReport>();
+    public DbSet<WrongAnswer> WrongAnswers => Set<WrongAnswer>();
+    public DbSet<AccountSession> Sessions => Set<AccountSession>();
+    public DbSet<RequestPrint> Prints => Set<RequestPrint>();
     public DbSet<PrivateLink> PrivateLinks => Set<PrivateLink>();
     public DbSet<AuditEntry> Audit => Set<AuditEntry>();
     public DbSet<DataProtectionKey> DataProtectionKeys => Set<DataProtectionKey>();
@@ -70,8 +73,14 @@ public sealed class ShopDb(DbContextOptions<ShopDb> options, ShopClock clock, Cu
     {
         ChangeTracker.DetectChanges();
         Audit.AddRange(ChangeTracker.Entries<Entity>().Where(e => e.State is EntityState.Added or EntityState.Modified or EntityState.Deleted).Select(AuditOf).ToList());
+        Audit.AddRange(ChangeTracker.Entries<Account>().Where(e => e.State is EntityState.Added or EntityState.Modified).Select(AuditOf).OfType<AuditEntry>().ToList());
+        Prints.AddRange(ChangeTracker.Entries<Entity>().Where(e => e.State == EntityState.Added && e.Entity.Id == request.Id).Select(e => new RequestPrint { Of = e.Entity.Id, What = e.Metadata.ClrType.Name, Print = request.Print! }).ToList());
         return await base.SaveChangesAsync(acceptAllChangesOnSuccess, cancellationToken);
     }
+
+    /// <summary>Whether what is kept under this id was recorded by another request than the present one.</summary>
+    internal async Task<bool> IsAnother<T>(Guid id, CancellationToken cancel) =>
+        request.Id == id && await Prints.AsNoTracking().SingleOrDefaultAsync(p => p.Of == id && p.What == typeof(T).Name, cancel) is { } kept && kept.Print != request.Print;
 
     protected override void OnModelCreating(ModelBuilder builder)
     {
@@ -367,6 +376,28 @@ public sealed class ShopDb(DbContextOptions<ShopDb> options, ShopClock clock, Cu
             e.HasOne<ClientPaper>().WithMany().HasForeignKey(c => c.PaperId).OnDelete(DeleteBehavior.Restrict);
             OfBuild(e, nameof(ApprovalCode.BuildId));
         });
+        builder.Entity<WrongAnswer>(e =>
+        {
+            e.ToTable("access_wrong_answers");
+            e.HasIndex(w => new { w.PaperId, w.RecordedAt });
+            e.HasOne<ClientPaper>().WithMany().HasForeignKey(w => w.PaperId).OnDelete(DeleteBehavior.Restrict);
+            OfBuild(e, nameof(WrongAnswer.BuildId));
+        });
+        builder.Entity<AccountSession>(e =>
+        {
+            e.ToTable("access_sessions");
+            e.Property(s => s.Id).ValueGeneratedNever();
+            e.Property(s => s.Device).HasMaxLength(AccountsDesk.DeviceMost);
+            e.HasOne<Account>().WithMany().HasForeignKey(s => s.AccountId).OnDelete(DeleteBehavior.Restrict);
+            e.HasIndex(s => s.AccountId);
+        });
+        builder.Entity<RequestPrint>(e =>
+        {
+            e.ToTable("access_prints");
+            e.HasKey(p => new { p.Of, p.What });
+            e.Property(p => p.What).HasMaxLength(60);
+            e.Property(p => p.Print).HasMaxLength(64);
+        });
         builder.Entity<PrivateLink>(e =>
         {
             e.ToTable("access_links");
@@ -402,17 +433,27 @@ public sealed class ShopDb(DbContextOptions<ShopDb> options, ShopClock clock, Cu
         builder.Entity<IdentityRoleClaim<Guid>>().ToTable("access_role_claims");
     }
 
-    private AuditEntry AuditOf(EntityEntry<Entity> entry)
+    private AuditEntry AuditOf(EntityEntry<Entity> entry) =>
+        AuditOf(entry, entry.Entity.Id, entry.Properties.Where(p => p.Metadata.Name is not nameof(Entity.Version) && (entry.State != EntityState.Modified || p.IsModified)).ToList());
+
+    /// <summary>What the shop would want to know of an account's life; never what opens it.</summary>
+    private AuditEntry? AuditOf(EntityEntry<Account> entry)
+    {
+        var told = entry.Properties.Where(p => p.Metadata.Name is nameof(Account.Name) or nameof(Account.UserName) or nameof(Account.PersonId) or nameof(Account.ClosedAt) or nameof(Account.WordUntil)
+            && (entry.State != EntityState.Modified || p.IsModified)).ToList();
+        return told.Count == 0 ? null : AuditOf(entry, entry.Entity.Id, told);
+    }
+
+    private AuditEntry AuditOf(EntityEntry entry, Guid of, List<PropertyEntry> changed)
     {
         static string Pick(IEnumerable<PropertyEntry> properties, Func<PropertyEntry, object?> value) =>
             JsonSerializer.Serialize(properties.ToDictionary(p => p.Metadata.Name, value), StoreJson.Options);
-        var changed = entry.Properties.Where(p => p.Metadata.Name is not nameof(Entity.Version) && (entry.State != EntityState.Modified || p.IsModified)).ToList();
         return new()
         {
             At = clock.Now,
             By = current.Actor.AccountId,
             What = entry.Metadata.ClrType.Name,
-            Of = entry.Entity.Id,
+            Of = of,
             Action = entry.State switch { EntityState.Added => "added", EntityState.Deleted => "removed", _ => "changed" },
             Before = entry.State == EntityState.Added ? null : Pick(changed, p => p.OriginalValue),
             After = entry.State == EntityState.Deleted ? null : Pick(changed, p => p.CurrentValue),
@@ -424,5 +465,5 @@ public sealed class ShopDb(DbContextOptions<ShopDb> options, ShopClock clock, Cu
 public sealed class ShopDbDesign : IDesignTimeDbContextFactory<ShopDb>
 {
     public ShopDb CreateDbContext(string[] args) =>
-        new(StoreSetup.Options("Host=127.0.0.1;Database=design"), new(TimeProvider.System), new());
+        new(StoreSetup.Options("Host=127.0.0.1;Database=design"), new(TimeProvider.System), new(), new());
 }

@@ -24,7 +24,7 @@ public sealed class DemoTests
         var connection = await TemplateDatabase.Clone();
         var photos = Directory.CreateTempSubdirectory("firstcoat-demo").FullName;
         var clock = new SetClock(Now.ToDateTimeOffset());
-        await using (var services = DemoCommand.Services(connection, photos, Directory.CreateTempSubdirectory("firstcoat-demo-mail").FullName, clock, futures: 60))
+        await using (var services = DemoCommand.Services(connection, photos, Directory.CreateTempSubdirectory("firstcoat-demo-mail").FullName, Directory.CreateTempSubdirectory("firstcoat-demo-keys").FullName, clock, futures: 60))
         {
             await new DemoShop(services, Now, _ => { }).Tell(CancellationToken.None);
             await using var scope = services.CreateAsyncScope();

@@ -32,7 +32,7 @@ public sealed class LayersTests
     [Fact]
     public void No_change_of_the_model_lacks_its_migration()
     {
-        using var db = new ShopDb(StoreSetup.Options("Host=127.0.0.1;Database=none"), new(TimeProvider.System), new CurrentActor());
+        using var db = new ShopDb(StoreSetup.Options("Host=127.0.0.1;Database=none"), new(TimeProvider.System), new CurrentActor(), new CurrentRequest());
         db.Database.HasPendingModelChanges().ShouldBeFalse();
     }
 }

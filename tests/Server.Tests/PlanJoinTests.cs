@@ -177,7 +177,7 @@ public sealed class PlanJoinTests : IClassFixture<ShopFixture>, IAsyncLifetime
     [Fact]
     public async Task In_an_accepted_order_who_goes_first_is_asked_too_and_can_be_undone()
     {
-        await using (var scope = _shop.Services.CreateAsyncScope())
+        await using (var scope = _shop.Scope())
         {
             var db = scope.ServiceProvider.GetRequiredService<Store.ShopDb>();
             db.Turns.Add(new() { Id = Guid.CreateVersion7(), Turns = new() { [_firstWork.ToString()] = 0, [_secondWork.ToString()] = 1 }, AcceptedBy = "Manager", LateBefore = 0, LateAfter = 0, RecordedAt = _shop.Clock.GetUtcNow().ToInstant(), RecordedBy = Guid.Empty });

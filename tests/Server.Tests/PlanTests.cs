@@ -192,7 +192,7 @@ public sealed class PlanTests : IClassFixture<ShopFixture>, IAsyncLifetime
         chance.GetProperty("kept").GetDecimal().ShouldBeGreaterThan(0.9m, "it is promised for June");
         chance.GetProperty("risks").EnumerateArray().Select(r => r.GetProperty("operationId").GetGuid()).ShouldContain(_secondWork);
 
-        await using var scope = _shop.Services.CreateAsyncScope();
+        await using var scope = _shop.Scope();
         var desk = scope.ServiceProvider.GetRequiredService<FirstCoat.Store.Plan.PlanDesk>();
         (await desk.KeepNight(CancellationToken.None)).ShouldBeTrue();
         (await desk.KeepNight(CancellationToken.None)).ShouldBeFalse();

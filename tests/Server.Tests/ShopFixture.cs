@@ -6,7 +6,6 @@ using FirstCoat.Server.Access;
 using FirstCoat.Store;
 using FirstCoat.Store.Access;
 using Microsoft.AspNetCore.Hosting;
-using Microsoft.AspNetCore.Identity;
 using Microsoft.AspNetCore.Mvc.Testing;
 using Microsoft.Extensions.DependencyInjection;
 using NodaTime;
@@ -43,7 +42,7 @@ public static class TemplateDatabase
     {
         await Execute("drop database if exists firstcoat_template with (force)");
         await Execute("create database firstcoat_template");
-        var services = Demo.DemoCommand.Services(On("firstcoat_template", pooling: false), Path.GetTempPath(), Path.GetTempPath(), new SetClock(DateTimeOffset.UtcNow));
+        var services = Demo.DemoCommand.Services(On("firstcoat_template", pooling: false), Directory.CreateTempSubdirectory("firstcoat-none").FullName, Path.GetTempPath(), Path.GetTempPath(), new SetClock(DateTimeOffset.UtcNow));
         await using (services)
         {
             await using var scope = services.CreateAsyncScope();
@@ -85,7 +84,7 @@ public sealed class ShopFixture : WebApplicationFactory<Program>, IAsyncLifetime
     {
         _connection = await TemplateDatabase.Clone();
         _photos = Directory.CreateTempSubdirectory("firstcoat-photos").FullName;
-        await using (var scope = Services.CreateAsyncScope())
+        await using (var scope = Scope())
         {
             var desk = scope.ServiceProvider.GetRequiredService<Store.Shop.ShopDesk>();
             await desk.SaveSettings(s => (s.Name, s.TimeZone, s.Week) = ("Test shop", "Europe/London", SessionEndpoints.StandardWeek()), null, CancellationToken.None);
@@ -96,10 +95,10 @@ public sealed class ShopFixture : WebApplicationFactory<Program>, IAsyncLifetime
                 await desk.SetRate(person, new(new LocalDate(2025, 1, 1), 25, 60), CancellationToken.None);
             }
 
-            var users = scope.ServiceProvider.GetRequiredService<UserManager<Account>>();
-            await SessionEndpoints.Make(users, Guid.CreateVersion7(), "mara", Password, "Mara Manager", Roles.Manager, ManagerPerson);
-            await SessionEndpoints.Make(users, Guid.CreateVersion7(), "olga", Password, "Olga Office", Roles.Office, null);
-            await SessionEndpoints.Make(users, Guid.CreateVersion7(), "tove", Password, "Tove Technician", Roles.Technician, TechnicianPerson);
+            var accounts = scope.ServiceProvider.GetRequiredService<AccountsDesk>();
+            await accounts.Add(Guid.CreateVersion7(), "mara", Password, "Mara Manager", Roles.Manager, ManagerPerson, CancellationToken.None);
+            await accounts.Add(Guid.CreateVersion7(), "olga", Password, "Olga Office", Roles.Office, null, CancellationToken.None);
+            await accounts.Add(Guid.CreateVersion7(), "tove", Password, "Tove Technician", Roles.Technician, TechnicianPerson, CancellationToken.None);
         }
 
         Manager = await SignIn("mara");
@@ -129,6 +128,14 @@ public sealed class ShopFixture : WebApplicationFactory<Program>, IAsyncLifetime
         return client;
     }
 
+    /// <summary>The application's own parts, acting as the application.</summary>
+    public AsyncServiceScope Scope()
+    {
+        var scope = Services.CreateAsyncScope();
+        scope.ServiceProvider.GetRequiredService<CurrentActor>().Actor = Actor.Application;
+        return scope;
+    }
+
     /// <summary>The newest letter to an address, as text.</summary>
     public string LastLetter(string to) => new DirectoryInfo(Path.Combine(_photos, "mail")).GetFiles("*.eml").OrderByDescending(f => f.LastWriteTimeUtc).Select(f => File.ReadAllText(f.FullName)).First(t => t.Contains(to, StringComparison.Ordinal));
 
@@ -141,6 +148,7 @@ public sealed class ShopFixture : WebApplicationFactory<Program>, IAsyncLifetime
         builder.UseSetting("Shop:Connection", _connection);
         builder.UseSetting("Shop:Photos", _photos);
         builder.UseSetting("Shop:Mail", Path.Combine(_photos, "mail"));
+        builder.UseSetting("Shop:Keys", Path.Combine(_photos, "keys"));
         builder.UseSetting("Shop:SignInsPerMinute", "1000");
         // How good a thousand are is the core's test; here they only have to arrive.
         builder.UseSetting("Shop:Futures", "60");

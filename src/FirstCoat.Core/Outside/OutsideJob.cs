@@ -7,6 +7,9 @@ namespace FirstCoat.Core.Outside;
 /// <param name="BagId">The bag that goes; null: a piece without a bag.</param>
 public sealed record OutsidePiece(string Name, int Count, int CountedIn = 0, Guid? BagId = null)
 {
+    /// <summary>Characters of its name.</summary>
+    public const int NameMost = 100;
+
     public bool AllIn => CountedIn == Count;
 }
 
@@ -73,7 +76,7 @@ public sealed class OutsideJob : Recorded
     public void Check()
     {
         Refusal.Text(Title, "title", 200);
-        Refusal.When(Pieces.Any(p => string.IsNullOrWhiteSpace(p.Name) || p.Count is < 1 or > 10_000), "pieces", "Each kind of piece has a name and a count of 1 to 10,000.");
+        Refusal.When(Pieces.Count > 200 || Pieces.Any(p => string.IsNullOrWhiteSpace(p.Name) || p.Name.Length > OutsidePiece.NameMost || p.Count is < 1 or > 10_000), "pieces", "At most 200 kinds of piece, each with a name of up to 100 characters and a count of 1 to 10,000.");
         Refusal.When(Pieces.Where(p => p.BagId is not null).GroupBy(p => p.BagId).Any(g => g.Count() > 1), "pieces", "A bag goes once in a batch.");
         Refusal.When(QuotedDays is < 0 or > 1000, "quotedDays", "Quoted days lie between 0 and 1,000.");
         Refusal.When(Quoted is < 0 or > 10_000_000, "quoted", "The quote lies between nothing and 10 million.");

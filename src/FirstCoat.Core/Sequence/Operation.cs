@@ -153,9 +153,20 @@ public sealed class Operation : Entity
         (DoneAt, DoneBy) = (at, name);
     }
 
+    /// <summary>A check that nobody may open without a signature, and so nobody may take away either.</summary>
+    public bool IsForGood => Kind == OperationKind.Gate && Gate is { } gate && !Gates.CanOverride(gate);
+
+    /// <summary>When a cure is over; null: it has not begun, since what comes before is not done.</summary>
+    public Instant? CuredAt(IReadOnlyDictionary<Guid, Operation> all)
+    {
+        var before = After.Select(a => (Link: a, Done: all.GetValueOrDefault(a.Operation)?.DoneAt)).ToList();
+        return before.Count == 0 || before.Any(b => b.Done is null) ? null : before.Max(b => b.Done!.Value + Duration.FromMinutes(b.Link.LagMinutes)) + Duration.FromMinutes(ClockMinutes);
+    }
+
     /// <summary>Takes it out of the sequence; it is kept, with what was logged on it.</summary>
     public void Remove(bool hasHours)
     {
+        Refusal.When(IsForGood, "id", "This check has no override, so it stays in the sequence: it must be signed.");
         Refusal.When(hasHours, "id", "Hours are logged on this operation: it stays in the sequence.");
         Removed = true;
     }

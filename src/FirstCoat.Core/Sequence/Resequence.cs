@@ -41,7 +41,7 @@ public sealed class Resequence
     public Resequenced Apply()
     {
         var matched = _match.Values.ToHashSet();
-        var gone = _present.Where(o => !matched.Contains(o) && o.TemplateKey.Length > 0 && !_begun(o) && !_spokenFor.Contains(o.Id)).ToList();
+        var gone = _present.Where(o => !matched.Contains(o) && o.TemplateKey.Length > 0 && !_begun(o) && !_spokenFor.Contains(o.Id) && !o.IsForGood).ToList();
         var extra = _present.Except(matched).Except(gone).ToList();
         var (kept, changed, added) = (extra.ToList(), new List<Operation>(), new List<Operation>());
         foreach (var o in extra)

@@ -24,6 +24,9 @@ public sealed class ShopSettings : Entity
     public string Place { get; set; } = "";
     public string Phone { get; set; } = "";
 
+    /// <summary>Where clients reach this application, such as https://shop.example; it stands in letters. Nothing: where the server listens.</summary>
+    public string Address { get; set; } = "";
+
     /// <summary>ISO 4217 code.</summary>
     public string Currency { get; set; } = "GBP";
 
@@ -77,6 +80,7 @@ public sealed class ShopSettings : Entity
     public void Check()
     {
         Refusal.Text(Name, "name");
+        Refusal.When(Address.Length > 200 || (Address.Length > 0 && !(Uri.TryCreate(Address, UriKind.Absolute, out var at) && (at.Scheme is "http" or "https") && at.UserInfo.Length == 0 && at.Query.Length == 0 && at.Fragment.Length == 0)), "address", "Give the address as in https://shop.example, or leave it out.");
         Refusal.When(Currency.Length != 3 || !Currency.All(char.IsAsciiLetterUpper), "currency", "Give the currency as three letters, such as GBP.");
         Refusal.When(DateTimeZoneProviders.Tzdb.GetZoneOrNull(TimeZone) is null, "timeZone", "That time zone is not known; give it as in Europe/London.");
         Refusal.When(TaxRates.Values.Any(r => r is < 0 or > 100), "taxRates", "A tax rate lies between 0 and 100 percent.");

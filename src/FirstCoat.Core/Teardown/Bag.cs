@@ -39,6 +39,9 @@ public sealed class BagMove : Recorded
 /// </summary>
 public sealed partial class Bag : Recorded
 {
+    /// <summary>Characters of what it holds, and of where it lies.</summary>
+    public const int WhatMost = 100, PlaceMost = 60;
+
     public required Guid BuildId { get; init; }
     public required int Code { get; init; }
     public required PanelSide Side { get; init; }
@@ -84,7 +87,7 @@ public sealed partial class Bag : Recorded
     /// <exception cref="Refusal">Names what cannot be.</exception>
     public void Check()
     {
-        What = Refusal.Text(What, "what", 100);
+        What = Refusal.Text(What, "what", WhatMost);
         Refusal.When(From.Length > 200, "from", "At most 200 characters.");
         Refusal.When(PieceCount + FastenerCount == 0, "pieces", "A bag holds at least one piece or fastener.");
         Refusal.When(Pieces.Count > 50 || Pieces.Any(p => string.IsNullOrWhiteSpace(p.Name) || p.Name.Length > 100 || p.Count is < 1 or > 10_000), "pieces", "Each kind of piece has a name and a count from 1 on.");
@@ -102,7 +105,7 @@ public sealed partial class Bag : Recorded
         Refusal.When(!Enum.IsDefined(state), "state", "Say where it is.");
         Refusal.When(state is BagState.Scrapped or BagState.Sold && patternOpen is not null, "state", $"It is kept as the pattern for “{patternOpen}” until that is signed off.");
         Refusal.When(State == BagState.Scrapped, "state", "It was scrapped; what came off anew is a new bag.");
-        var address = state is BagState.OnShelf or BagState.AtSupplier or BagState.WithClient ? Refusal.Text(place, "place", 60) : "";
+        var address = state is BagState.OnShelf or BagState.AtSupplier or BagState.WithClient ? Refusal.Text(place, "place", PlaceMost) : "";
         (State, Place) = (state, Tray().IsMatch(address) ? address.ToUpperInvariant() : address);
     }
 

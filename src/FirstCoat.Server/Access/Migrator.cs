@@ -10,12 +10,17 @@ public sealed class Migrator(IServiceProvider services) : IHostedLifecycleServic
     {
         await using var scope = services.CreateAsyncScope();
         await Migrate(scope.ServiceProvider, cancellationToken);
+        Reports.PagePrinter.Sweep();
     }
 
     /// <summary>Migrates and makes the roles.</summary>
     public static async Task Migrate(IServiceProvider scope, CancellationToken cancel)
     {
-        await scope.GetRequiredService<ShopDb>().Database.MigrateAsync(cancel);
+        scope.GetRequiredService<CurrentActor>().Actor = Actor.Application;
+        var db = scope.GetRequiredService<ShopDb>();
+        await db.Database.MigrateAsync(cancel);
+        // Keys of an earlier version lay open in the database: they open nothing any more, and everybody signs in once more.
+        await db.DataProtectionKeys.Where(k => k.Xml == null || !k.Xml.Contains("encryptedSecret")).ExecuteDeleteAsync(cancel);
         var roles = scope.GetRequiredService<RoleManager<IdentityRole<Guid>>>();
         foreach (var role in Roles.All)
         {

@@ -1,20 +1,12 @@
 using System.ComponentModel.DataAnnotations;
-using System.Security.Claims;
 using FirstCoat.Core.Access;
 using FirstCoat.Core.Shop;
+using FirstCoat.Server.Web;
 using Microsoft.AspNetCore.Antiforgery;
-using Microsoft.AspNetCore.Identity;
 
 namespace FirstCoat.Server.Access;
 
-/// <summary>Claims beside the standard ones.</summary>
-public static class AccountClaims
-{
-    public const string Person = "person";
-    public const string Name = "full-name";
-}
-
-/// <summary>Sign-in, sign-out, first visit; accounts.</summary>
+/// <summary>Sign-in, sign-out, first visit, and what somebody does with their own account.</summary>
 public static class SessionEndpoints
 {
     public sealed record UserView(Guid AccountId, Guid? PersonId, string Name, string Role);
@@ -22,104 +14,90 @@ public static class SessionEndpoints
     public sealed record ShopHead(string Name, string Place, string Currency, string TimeZone, UnitSystem Units);
 
     /// <param name="NeedsSetUp">No account exists: the first visit makes the manager's.</param>
-    public sealed record SessionView(bool NeedsSetUp, UserView? User, Instant Now, ShopHead? Shop);
+    /// <param name="DiskFull">So little is left on the disk that nothing can be kept.</param>
+    public sealed record SessionView(bool NeedsSetUp, UserView? User, Instant Now, ShopHead? Shop, bool DiskFull);
 
-    public sealed record SignIn([property: StringLength(100)] string User, [property: StringLength(200)] string Password);
+    /// <param name="Chosen">A password of one's own, where the password given is a one-time word.</param>
+    public sealed record SignIn([property: StringLength(100)] string User, [property: StringLength(PasswordRules.Most)] string Password, [property: StringLength(PasswordRules.Most)] string? Chosen = null);
 
-    public sealed record FirstVisit([property: StringLength(100)] string ShopName, [property: StringLength(100)] string Name, [property: StringLength(100)] string User, [property: StringLength(200)] string Password);
+    public sealed record FirstVisit([property: StringLength(100)] string ShopName, [property: StringLength(100)] string Name, [property: StringLength(100)] string User, [property: StringLength(PasswordRules.Most)] string Password);
 
-    public sealed record AccountView(Guid Id, string User, string Name, string Role, Guid? PersonId);
+    public sealed record PasswordBody([property: StringLength(PasswordRules.Most)] string Old, [property: StringLength(PasswordRules.Most)] string Chosen);
 
-    public sealed record NewAccount(Guid Id, [property: StringLength(100)] string User, [property: StringLength(200)] string Password, [property: StringLength(100)] string Name, string Role, Guid? PersonId);
+    /// <param name="Here">This very browser.</param>
+    public sealed record OwnSession(Guid Id, string Device, Instant StartedAt, bool Here);
 
     public static void MapSession(this RouteGroupBuilder api)
     {
         api.MapGet("/session", Look).AllowAnonymous().WithName("getSession");
         api.MapPost("/session", Enter).AllowAnonymous().RequireRateLimiting(Policies.SignInLimit).WithName("signIn");
-        api.MapDelete("/session", async (SignInManager<Account> signIn) =>
+        api.MapDelete("/session", async (HttpContext context, AccountsDesk desk, CancellationToken cancel) =>
         {
-            await signIn.SignOutAsync();
+            await desk.Leave(SessionCookie.Of(context.User), cancel);
+            await SessionCookie.Take(context);
             return Results.NoContent();
         }).RequireAuthorization(Policies.Anyone).WithName("signOut");
         api.MapPost("/first-visit", SetUp).AllowAnonymous().RequireRateLimiting(Policies.SignInLimit).WithName("firstVisit");
+        var own = api.MapGroup("/session").RequireAuthorization(Policies.Anyone);
+        own.MapPut("/password", async (PasswordBody b, HttpContext context, AccountsDesk desk, CancellationToken cancel) =>
+        {
+            await desk.ChangePassword(b.Old, b.Chosen, SessionCookie.Of(context.User), cancel);
+            return Results.NoContent();
+        }).RequireRateLimiting(Policies.SignInLimit).WithName("changePassword");
+        own.MapGet("/all", async (HttpContext context, AccountsDesk desk, CancellationToken cancel) =>
+            (await desk.Own(cancel)).Select(s => new OwnSession(s.Id, s.Device, s.StartedAt, s.Id == SessionCookie.Of(context.User))).ToList()).WithName("listSessions");
+        own.MapDelete("/others", async (HttpContext context, AccountsDesk desk, CancellationToken cancel) =>
+        {
+            await desk.EndOthers(SessionCookie.Of(context.User), cancel);
+            return Results.NoContent();
+        }).WithName("endOtherSessions");
     }
 
-    public static void MapAccounts(this RouteGroupBuilder api)
-    {
-        var accounts = api.MapGroup("/accounts").RequireAuthorization(Policies.Manager);
-        accounts.MapGet("", async (ShopDb db, UserManager<Account> users, CancellationToken cancel) =>
-        {
-            var views = new List<AccountView>();
-            foreach (var a in await db.Users.OrderBy(u => u.UserName).ToListAsync(cancel))
-            {
-                views.Add(new(a.Id, a.UserName!, a.Name, (await users.GetRolesAsync(a)).FirstOrDefault() ?? "", a.PersonId));
-            }
-
-            return views;
-        }).WithName("listAccounts");
-        accounts.MapPost("", async (NewAccount ask, UserManager<Account> users, ShopDb db, CancellationToken cancel) =>
-        {
-            Refusal.When(!Roles.All.Contains(ask.Role), "role", "The role is manager, office or technician.");
-            Refusal.When(ask.Role == Roles.Technician && ask.PersonId is null, "personId", "A technician's account belongs to a person of the shop.");
-            Refusal.When(ask.PersonId is { } p && !await db.People.AnyAsync(x => x.Id == p, cancel), "personId", "There is no such person.");
-            if (await db.Users.FindAsync([ask.Id], cancel) is { } there)
-            {
-                return new AccountView(there.Id, there.UserName!, there.Name, (await users.GetRolesAsync(there)).FirstOrDefault() ?? "", there.PersonId);
-            }
-
-            await Make(users, ask.Id, ask.User, ask.Password, ask.Name, ask.Role, ask.PersonId);
-            return new AccountView(ask.Id, ask.User, ask.Name, ask.Role, ask.PersonId);
-        }).WithName("addAccount");
-    }
-
-    /// <summary>Makes an account; a password that is too weak is refused with the reason.</summary>
-    public static async Task<Account> Make(UserManager<Account> users, Guid id, string user, string password, string name, string role, Guid? personId)
-    {
-        var account = new Account { Id = id, UserName = Refusal.Text(user, "user", 100), Name = Refusal.Text(name, "name", 100), PersonId = personId };
-        var made = await users.CreateAsync(account, password);
-        Refusal.When(!made.Succeeded, made.Errors.Any(e => e.Code.StartsWith("Password", StringComparison.Ordinal)) ? "password" : "user", string.Join(" ", made.Errors.Select(e => e.Description)));
-        await users.AddToRoleAsync(account, role);
-        await users.AddClaimAsync(account, new(AccountClaims.Name, account.Name));
-        if (personId is { } person)
-        {
-            await users.AddClaimAsync(account, new(AccountClaims.Person, person.ToString()));
-        }
-
-        return account;
-    }
-
-    private static async Task<SessionView> Look(HttpContext context, ShopDb db, ShopClock clock, IAntiforgery antiforgery, CancellationToken cancel)
+    private static async Task<SessionView> Look(HttpContext context, ShopDb db, ShopClock clock, CurrentActor current, DiskSpace disk, IAntiforgery antiforgery, CancellationToken cancel)
     {
         var tokens = antiforgery.GetAndStoreTokens(context);
-        context.Response.Cookies.Append("XSRF-TOKEN", tokens.RequestToken!, new() { HttpOnly = false, SameSite = SameSiteMode.Lax, Path = "/" });
-        var actor = context.RequestServices.GetRequiredService<CurrentActor>().Actor;
+        context.Response.Cookies.Append("XSRF-TOKEN", tokens.RequestToken!, new() { HttpOnly = false, SameSite = SameSiteMode.Lax, Secure = context.Request.IsHttps, Path = "/" });
+        var actor = current.Actor;
         var user = context.User.Identity?.IsAuthenticated == true ? new UserView(actor.AccountId, actor.PersonId, actor.Name, actor.Role) : null;
         var shop = await db.Settings.AsNoTracking().SingleOrDefaultAsync(cancel);
-        return new(user is null && !await db.Users.AnyAsync(cancel), user, clock.Now, shop is null ? null : new(shop.Name, shop.Place, shop.Currency, shop.TimeZone, shop.Units));
+        return new(user is null && !await db.Users.AnyAsync(cancel), user, clock.Now, shop is null ? null : new(shop.Name, shop.Place, shop.Currency, shop.TimeZone, shop.Units), disk.IsFull);
     }
 
-    private static async Task<IResult> Enter(SignIn ask, SignInManager<Account> signIn, ShopDb db)
+    private static async Task<IResult> Enter(SignIn ask, HttpContext context, AccountsDesk desk, SignInPace pace, CancellationToken cancel)
     {
-        if (ask.User.Contains('\0') || ask.User.Length > 100 || ask.Password.Length > 200)
+        var address = context.Connection.RemoteIpAddress?.ToString() ?? "";
+        if (pace.Wait(ask.User, address) is { } wait && wait > TimeSpan.Zero)
         {
-            throw new Refusal("user", "Name or password is not right.");
+            throw new TooMany($"Too many wrong tries. Wait {InWords(wait)}, then try again.", wait);
         }
 
-        // A technician's phone and a desk of the same account stay signed in side by side.
-        var result = await signIn.PasswordSignInAsync(ask.User, ask.Password, isPersistent: true, lockoutOnFailure: true);
-        return result.Succeeded ? Results.NoContent()
-            : Results.Problem(result.IsLockedOut ? "Too many tries. Wait five minutes." : "Name or password is not right.", statusCode: 401, extensions: new Dictionary<string, object?> { ["field"] = "password" });
+        try
+        {
+            // A technician's phone and a desk of the same account stay signed in side by side.
+            await SessionCookie.Give(context, await desk.Enter(ask.User, ask.Password, ask.Chosen, context.Request.Headers.UserAgent.ToString(), cancel));
+            pace.Right(ask.User, address);
+            return Results.NoContent();
+        }
+        catch (NotLetIn e)
+        {
+            pace.Wrong(ask.User, address);
+            return Results.Problem(e.Message, statusCode: 401, extensions: new Dictionary<string, object?> { ["field"] = "password" });
+        }
     }
 
-    private static async Task<IResult> SetUp(FirstVisit ask, ShopDb db, UserManager<Account> users, SignInManager<Account> signIn, Store.Shop.ShopDesk desk, CancellationToken cancel)
+    private static string InWords(TimeSpan wait) => wait.TotalSeconds < 90 ? $"{Math.Ceiling(wait.TotalSeconds):0} seconds" : $"{Math.Ceiling(wait.TotalMinutes):0} minutes";
+
+    private static async Task<IResult> SetUp(FirstVisit ask, HttpContext context, ShopDb db, CurrentActor current, AccountsDesk accounts, Store.Shop.ShopDesk desk, CancellationToken cancel)
     {
+        current.Actor = Actor.Application;
         await using var transaction = await db.Database.BeginTransactionAsync(cancel);
         await db.Database.ExecuteSqlRawAsync("select pg_advisory_xact_lock(1)", cancel);
         Refusal.When(await db.Users.AnyAsync(cancel), "user", "The shop has been set up. Sign in.");
         await desk.SaveSettings(s => (s.Name, s.Week) = (Refusal.Text(ask.ShopName, "shopName", 100), StandardWeek()), null, cancel);
-        var account = await Make(users, Guid.CreateVersion7(), ask.User, ask.Password, ask.Name, Roles.Manager, null);
+        var account = await accounts.AddWithin(Guid.CreateVersion7(), ask.User, ask.Password, ask.Name, Roles.Manager, null, cancel);
+        var entered = await accounts.BeginWithin(account, context.Request.Headers.UserAgent.ToString(), cancel);
         await transaction.CommitAsync(cancel);
-        await signIn.SignInAsync(account, isPersistent: true);
+        await SessionCookie.Give(context, entered);
         return Results.NoContent();
     }
 

@@ -11,7 +11,6 @@ namespace FirstCoat.Server.Demo;
 /// <summary>What clients agreed to, and what they are asked now.</summary>
 internal sealed class DemoPapers(DemoShop shop)
 {
-    private const string Address = "http://localhost";
 
     /// <summary>The estimate of a build is sent on its first day, and the signed copy comes back.</summary>
     public static async Task Accept(IServiceProvider s, Guid build, string client, CancellationToken cancel)
@@ -19,7 +18,7 @@ internal sealed class DemoPapers(DemoShop shop)
         var desk = s.GetRequiredService<PapersDesk>();
         var id = Guid.CreateVersion7();
         await desk.DraftEstimate(build, id, cancel);
-        await desk.Send(id, Address, null, cancel);
+        await desk.Send(id, null, cancel);
         await desk.AnswerOnPaper(id, true, client, [], "signed copy in the build's folder", cancel);
     }
 
@@ -30,7 +29,7 @@ internal sealed class DemoPapers(DemoShop shop)
         await shop.As("wil", async s =>
         {
             var picture = DemoPhotos.DrawRust(shop.Day.PlusDays(-2).At(new(15, 20)), 41);
-            await s.GetRequiredService<PhotosDesk>().Add(build, photo, picture, new("Right front floor, underseal off", Stage.Metal, null, null, false), cancel);
+            await s.GetRequiredService<PhotosDesk>().Add(build, photo, new MemoryStream(picture), picture.Length, new("Right front floor, underseal off", Stage.Metal, null, null, false), cancel);
         });
         await shop.As("iben", s => s.GetRequiredService<PhotosDesk>().Describe(photo, new("Right front floor, underseal off. The ring is 40 cm across.", Stage.Metal, null, null, true), null, cancel));
         var at = await DemoSurvey.Middle(shop, 41, "floorFR", cancel);
@@ -46,7 +45,7 @@ internal sealed class DemoPapers(DemoShop shop)
             var papers = s.GetRequiredService<PapersDesk>();
             var paper = (await papers.Look(build, cancel)).Single(p => p.Paper.Kind == PaperKind.ChangeOrder).Paper;
             await papers.Edit(paper.Id, paper.Words with { Title = "Right front floor: cut it out?", Reason = "The old underseal hid 0.31 square metres of metal too thin to weld to. A patch would not take paint well: we would cut it out and let in a new pan.", AnswerBy = shop.Day.PlusDays(6) }, null, cancel);
-            await papers.Send(paper.Id, Address, null, cancel);
+            await papers.Send(paper.Id, null, cancel);
         });
     }
 
@@ -62,6 +61,6 @@ internal sealed class DemoPapers(DemoShop shop)
             Deposit = 6000,
             Choices = [new("A", "Bed floor in larch instead of steel", -420, 0), new("B", "Zinc spray on the chassis, at Corran", 1328, 4), new("C", "Second colour on the roof", 610, 3)],
         }, null, cancel);
-        await papers.Send(id, Address, null, cancel);
+        await papers.Send(id, null, cancel);
     });
 }

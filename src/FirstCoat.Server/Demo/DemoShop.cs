@@ -137,8 +137,9 @@ internal sealed class DemoShop(ServiceProvider services, Instant now, Action<str
     private async Task SetUp(CancellationToken cancel)
     {
         await using var scope = services.CreateAsyncScope();
+        scope.ServiceProvider.GetRequiredService<CurrentActor>().Actor = Actor.Application;
         var desk = scope.ServiceProvider.GetRequiredService<ShopDesk>();
-        var users = scope.ServiceProvider.GetRequiredService<UserManager<Account>>();
+        var accounts = scope.ServiceProvider.GetRequiredService<AccountsDesk>();
         await desk.SaveSettings(s =>
         {
             (s.Name, s.Place, s.Phone, s.Currency, s.TimeZone) = ("Kettle Quay Coachworks", "Port Hallow, Isle of Vessay", "0555 200 100", "GBP", Zone.Id);
@@ -155,11 +156,11 @@ internal sealed class DemoShop(ServiceProvider services, Instant now, Action<str
             await desk.SetRate(id, new(LastDay.PlusWeeks(-60), p.Cost, p.Billing - 3), cancel);
             await desk.SetRate(id, new(LastDay.PlusWeeks(-12), p.Cost, p.Billing), cancel);
             var role = p.User == "sunniva" ? Roles.Manager : Roles.Technician;
-            var account = await SessionEndpoints.Make(users, Guid.CreateVersion7(), p.User, DemoCast.Password, p.Name, role, id);
+            var account = await accounts.Add(Guid.CreateVersion7(), p.User, DemoCast.Password, p.Name, role, id, cancel);
             _actors[p.User] = new(account.Id, id, p.Name, role);
         }
 
-        var office = await SessionEndpoints.Make(users, Guid.CreateVersion7(), "iben", DemoCast.Password, "Iben Strand", Roles.Office, null);
+        var office = await accounts.Add(Guid.CreateVersion7(), "iben", DemoCast.Password, "Iben Strand", Roles.Office, null, cancel);
         _actors["iben"] = new(office.Id, null, "Iben Strand", Roles.Office);
         foreach (var s in DemoCast.Stations)
         {
@@ -495,7 +496,7 @@ internal sealed class DemoShop(ServiceProvider services, Instant now, Action<str
         {
             var picture = DemoPhotos.Draw(done, DemoCast.Builds.Single(b => b.Number == number), Told.InZone(Zone).LocalDateTime, _chance.Next());
             var id = Guid.CreateVersion7();
-            await As(p.User, s => s.GetRequiredService<PhotosDesk>().Add(done.BuildId, id, picture, new(done.Name, done.Stage, done.Panels.Count == 1 ? done.Panels[0] : null, done.Id, false), cancel));
+            await As(p.User, s => s.GetRequiredService<PhotosDesk>().Add(done.BuildId, id, new MemoryStream(picture), picture.Length, new(done.Name, done.Stage, done.Panels.Count == 1 ? done.Panels[0] : null, done.Id, false), cancel));
             if (done.Stage != Stage.Teardown)
             {
                 await As("iben", s => s.GetRequiredService<PhotosDesk>().Describe(id, new(done.Name, done.Stage, done.Panels.Count == 1 ? done.Panels[0] : null, done.Id, true), null, cancel));

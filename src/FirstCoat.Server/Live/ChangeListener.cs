@@ -1,16 +1,13 @@
-using Microsoft.AspNetCore.SignalR;
 using Npgsql;
 
 namespace FirstCoat.Server.Live;
 
-/// <summary>Tells signed-in browsers that something changed; they ask again for what they show.</summary>
-public sealed class LiveHub : Hub;
-
 /// <summary>
-/// Hears the database's own notice of every change, whichever server made it, and passes it on. After a broken
-/// connection everything is announced as changed, since the database keeps no notices for an absent listener.
+/// Hears the database's own notice of every change and of every session's end, whichever server made it, and passes it on. After
+/// a broken connection everything is announced as changed and every session is asked for again, since the database keeps no
+/// notices for an absent listener.
 /// </summary>
-public sealed class ChangeListener(IConfiguration settings, IHubContext<LiveHub> hub, ILogger<ChangeListener> log) : BackgroundService
+public sealed class ChangeListener(IConfiguration settings, LiveConnections live, ILogger<ChangeListener> log) : BackgroundService
 {
     public const string Channel = "shop_changed";
 
@@ -33,14 +30,25 @@ public sealed class ChangeListener(IConfiguration settings, IHubContext<LiveHub>
     private async Task Listen(CancellationToken cancel)
     {
         await using var connection = new NpgsqlConnection(new NpgsqlConnectionStringBuilder(settings["Shop:Connection"]) { KeepAlive = 15, Pooling = false }.ConnectionString);
-        connection.Notification += (_, notice) => _ = hub.Clients.All.SendAsync("changed", notice.Payload, cancel);
+        connection.Notification += (_, notice) =>
+        {
+            if (notice.Channel == AccountsDesk.EndedChannel)
+            {
+                live.End(Guid.Parse(notice.Payload));
+            }
+            else
+            {
+                _ = live.Tell(notice.Payload.Split(':')[0], cancel);
+            }
+        };
         await connection.OpenAsync(cancel);
-        await using (var listen = new NpgsqlCommand($"listen {Channel}", connection))
+        await using (var listen = new NpgsqlCommand($"listen {Channel}; listen {AccountsDesk.EndedChannel}", connection))
         {
             await listen.ExecuteNonQueryAsync(cancel);
         }
 
-        await hub.Clients.All.SendAsync("changed", "everything", cancel);
+        await live.EndThoseThatEnded(cancel);
+        await live.Tell(LiveConnections.Everything, cancel);
         while (!cancel.IsCancellationRequested)
         {
             await connection.WaitAsync(cancel);

@@ -16,6 +16,7 @@ public sealed partial class NightlyForecast(IServiceScopeFactory scopes, ILogger
             try
             {
                 await using var scope = scopes.CreateAsyncScope();
+                scope.ServiceProvider.GetRequiredService<CurrentActor>().Actor = Actor.Application;
                 if (await scope.ServiceProvider.GetRequiredService<ShopDb>().Settings.AnyAsync(stoppingToken))
                 {
                     await scope.ServiceProvider.GetRequiredService<PlanDesk>().KeepNight(stoppingToken);

@@ -5,7 +5,6 @@ using System.Security.Cryptography;
 using System.Text;
 using System.Text.Json;
 using System.Text.Json.Nodes;
-using FirstCoat.Store.Reports;
 using Microsoft.AspNetCore.Hosting.Server;
 using Microsoft.AspNetCore.Hosting.Server.Features;
 
@@ -44,18 +43,17 @@ public sealed class PrintTickets
 }
 
 /// <summary>Prints a page of the application with the machine's Chromium, so that screen and paper share one layout.</summary>
-public sealed class PagePrinter(IServer server, PrintTickets tickets, IConfiguration settings, ILogger<PagePrinter> log) : IDisposable
+public sealed partial class PagePrinter(IServer server, PrintTickets tickets, PrintTurns turns, IConfiguration settings, ILogger<PagePrinter> log)
 {
+    private const string ProfileName = "firstcoat-print-";
     private static readonly TimeSpan Limit = TimeSpan.FromSeconds(40);
-    private readonly SemaphoreSlim _turn = new(2);
-
-    /// <summary>The printed page; null when there is no Chromium.</summary>
-    /// <exception cref="TimeoutException">It took too long.</exception>
-    public Task<byte[]?> Print(ReportPage page, Paper paper, CancellationToken cancel) => Print(page, "print", paper, PrintForm.Pdf, cancel);
+    private static readonly TimeSpan LeftOver = TimeSpan.FromMinutes(10);
 
     /// <summary>The printed page of anything that a page at the route can draw from a ticket; null when there is no Chromium.</summary>
+    /// <param name="link">Which private link asks; null: the shop.</param>
     /// <exception cref="Refusal">It took too long.</exception>
-    public async Task<byte[]?> Print(object page, string route, Paper paper, PrintForm form, CancellationToken cancel)
+    /// <exception cref="Web.TooMany">Too many are waiting.</exception>
+    public async Task<byte[]?> Print(object page, string route, Paper paper, PrintForm form, string? link, CancellationToken cancel)
     {
         var chromium = settings["Shop:Chromium"] ?? "/usr/bin/chromium";
         if (!File.Exists(chromium))
@@ -63,14 +61,15 @@ public sealed class PagePrinter(IServer server, PrintTickets tickets, IConfigura
             return null;
         }
 
+        using var turn = await turns.Enter(link, cancel);
         using var limit = CancellationTokenSource.CreateLinkedTokenSource(cancel);
         limit.CancelAfter(Limit);
-        await _turn.WaitAsync(limit.Token);
         var ticket = tickets.Give(page);
-        var profile = Directory.CreateTempSubdirectory("firstcoat-print");
         Process? browser = null;
+        DirectoryInfo? profile = null;
         try
         {
+            profile = Directory.CreateTempSubdirectory(ProfileName);
             browser = Start(chromium, profile.FullName);
             var port = await Port(profile.FullName, limit.Token);
             return await Drive(port, $"{Address()}/{route}/{ticket}", paper, form, limit.Token);
@@ -83,19 +82,51 @@ public sealed class PagePrinter(IServer server, PrintTickets tickets, IConfigura
         {
             tickets.Take(ticket);
             Stop(browser);
-            _turn.Release();
+            await Clear(profile);
+        }
+    }
+
+    /// <summary>Removes browser folders that an ended server left behind.</summary>
+    public static void Sweep()
+    {
+        foreach (var left in new DirectoryInfo(Path.GetTempPath()).EnumerateDirectories($"{ProfileName}*").Where(d => d.LastWriteTimeUtc < DateTime.UtcNow - LeftOver))
+        {
             try
             {
-                profile.Delete(recursive: true);
+                left.Delete(recursive: true);
             }
-            catch (IOException e)
+            catch (Exception e) when (e is IOException or UnauthorizedAccessException)
             {
-                log.LogWarning("Could not clear {Folder}: {Reason}", profile.FullName, e.Message);
+                // Another shop's, or still in use: its owner clears it.
             }
         }
     }
 
-    public void Dispose() => _turn.Dispose();
+    /// <summary>A browser that was ended may still write for a moment: its folder is removed again until it is gone.</summary>
+    private async Task Clear(DirectoryInfo? profile)
+    {
+        for (var tries = 1; profile is not null && Directory.Exists(profile.FullName); tries++)
+        {
+            try
+            {
+                profile.Delete(recursive: true);
+                return;
+            }
+            catch (Exception e) when (e is IOException or UnauthorizedAccessException)
+            {
+                if (tries == 20)
+                {
+                    LogLeft(log, profile.FullName, e.Message);
+                    return;
+                }
+
+                await Task.Delay(50, CancellationToken.None);
+            }
+        }
+    }
+
+    [LoggerMessage(Level = LogLevel.Warning, Message = "Could not clear {Folder}: {Reason}")]
+    private static partial void LogLeft(ILogger log, string folder, string reason);
 
     private static Process Start(string chromium, string profile)
     {

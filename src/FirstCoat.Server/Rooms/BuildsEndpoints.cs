@@ -1,4 +1,5 @@
 using System.ComponentModel.DataAnnotations;
+using FirstCoat.Core.Access;
 using FirstCoat.Core.Builds;
 using FirstCoat.Core.Money;
 using FirstCoat.Core.Sequence;
@@ -10,7 +11,7 @@ namespace FirstCoat.Server.Rooms;
 public static class BuildsEndpoints
 {
     public sealed record OpenBody(
-        Guid Id, int? Number, [property: StringLength(100)] string ClientName, [property: StringLength(200)] string ClientEmail, [property: StringLength(200)] string ClientPhone,
+        Guid Id, int? Number, [property: StringLength(100)] string ClientName, [property: StringLength(EmailAddress.Most)] string ClientEmail, [property: StringLength(200)] string ClientPhone,
         Vehicle Vehicle, Brief Brief, ContractTerms Contract, EstimateTotals Estimate, [property: StringLength(60)] string Template, decimal Scale, int Priority, bool FillIn, Guid? StationId, Guid? ReturnOf = null, TemplateChoices? Choices = null);
 
     public sealed record EditBody(Vehicle Vehicle, Brief Brief, ContractTerms Contract, EstimateTotals Estimate, int Priority, bool FillIn, uint? Version);
@@ -29,13 +30,15 @@ public static class BuildsEndpoints
 
     public sealed record PaymentBody(Guid Id, LocalDate On, decimal Amount, [property: StringLength(200)] string Note);
 
+    public sealed record ClientBody([property: StringLength(100)] string Name, [property: StringLength(EmailAddress.Most)] string Email, [property: StringLength(200)] string Phone, uint? Version);
+
     public sealed record EndedBuild(Guid Id, int Number, string Title, Vehicle Vehicle, FinishGrade Grade, OriginalityPolicy Originality, string ClientName, string ClientEmail, string ClientPhone);
 
     /// <param name="Contract">Money of the agreement; not for technicians.</param>
     public sealed record BuildView(
         Guid Id, int Number, BuildStatus Status, Vehicle Vehicle, FinishGrade Grade, OriginalityPolicy Originality, LocalDate? Promised, List<Milestone> Milestones, decimal? Budget,
         ContractTerms? Contract, EstimateTotals? Estimate, string Template, int Priority, bool FillIn, Guid? StationId, string AwayAt, LocalDate OpenedOn, string LeftAt, string FirstMove,
-        string ClientName, string? ClientEmail, string? ClientPhone, List<DecisionView> Decisions, Instant? AcceptedAt, BuildTerms Terms, uint Version);
+        string ClientName, string? ClientEmail, string? ClientPhone, List<DecisionView> Decisions, Instant? AcceptedAt, BuildTerms Terms, uint? ClientVersion, uint Version);
 
     public sealed record DecisionView(Guid Id, string Question, string Detail, DecisionFor For, List<string> Options, List<Guid> Holds, LocalDate DueOn, decimal? Adds, Guid? PaperId, List<LetGoOn> LetGo, string? Answer, string? SettledBy, Instant? SettledAt, uint Version);
 
@@ -54,6 +57,7 @@ public static class BuildsEndpoints
         builds.MapPut("/{id:guid}", async (Guid id, EditBody b, BuildsDesk desk, CancellationToken cancel) =>
             Saved.From(await desk.Edit(id, b.Vehicle, b.Brief, b.Contract, b.Estimate, b.Priority, b.FillIn, b.Version, cancel))).RequireAuthorization(Policies.Manager).WithName("editBuild");
         builds.MapPut("/{id:guid}/terms", async (Guid id, BuildTermsBody b, BuildsDesk desk, CancellationToken cancel) => Saved.From(await desk.SetTerms(id, b.Terms, b.Version, cancel))).RequireAuthorization(Policies.Manager).WithName("setBuildTerms");
+        builds.MapPut("/{id:guid}/client", async (Guid id, ClientBody b, BuildsDesk desk, CancellationToken cancel) => Saved.From(await desk.PutClient(id, b.Name, b.Email, b.Phone, b.Version, cancel))).RequireAuthorization(Policies.Desk).WithName("putClient");
         builds.MapPut("/{id:guid}/status", async (Guid id, StatusBody b, BuildsDesk desk, CancellationToken cancel) => Saved.From(await desk.SetStatus(id, b.Status, b.LeftAt, b.FirstMove, cancel))).RequireAuthorization(Policies.Manager).WithName("setBuildStatus");
         builds.MapPut("/{id:guid}/place", async (Guid id, PlaceBody b, BuildsDesk desk, CancellationToken cancel) => Saved.From(await desk.Stand(id, b.StationId, b.AwayAt, cancel))).RequireAuthorization(Policies.Desk).WithName("moveBuild");
         builds.MapPost("/{id:guid}/decisions", async (Guid id, DecisionBody b, BuildsDesk desk, CancellationToken cancel) =>
@@ -73,9 +77,9 @@ public static class BuildsEndpoints
         var b = await db.Builds.AsNoTracking().SingleOrDefaultAsync(x => x.Id == id, cancel) ?? throw Refusal.Missing("build");
         var client = await db.Clients.AsNoTracking().SingleAsync(c => c.Id == b.ClientId, cancel);
         var decisions = await db.Decisions.AsNoTracking().Where(d => d.BuildId == id).OrderBy(d => d.Seq).ToListAsync(cancel);
-        var desk = !current.Actor.IsTechnician;
+        var desk = current.Actor.IsDesk;
         return new(b.Id, b.Number, b.Status, b.Vehicle, b.Brief.Grade, b.Brief.Originality, b.Brief.Promised, b.Brief.Milestones, desk ? b.Brief.Budget : null, desk ? b.Contract : null, desk ? b.Estimate : null,
             b.Template, b.Priority, b.FillIn, b.StationId, b.AwayAt, b.OpenedOn, b.LeftAt, b.FirstMove, client.Name, desk ? client.Email : null, desk ? client.Phone : null,
-            decisions.Select(d => new DecisionView(d.Id, d.Question, d.Detail, d.For, d.Options, d.Holds, d.DueOn, desk ? d.Adds : null, d.PaperId, d.LetGo, d.Answer, d.SettledBy, d.SettledAt, d.Version)).ToList(), b.AcceptedAt, desk ? b.Terms : b.Terms with { Spending = null }, b.Version);
+            decisions.Select(d => new DecisionView(d.Id, d.Question, d.Detail, d.For, d.Options, d.Holds, d.DueOn, desk ? d.Adds : null, d.PaperId, d.LetGo, d.Answer, d.SettledBy, d.SettledAt, d.Version)).ToList(), b.AcceptedAt, desk ? b.Terms : b.Terms with { Spending = null }, desk ? client.Version : null, b.Version);
     }
 }

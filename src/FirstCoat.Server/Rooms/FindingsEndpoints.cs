@@ -62,7 +62,7 @@ public static class FindingsEndpoints
         var view = await desk.Look(id, cancel);
         var states = view.Sheet.Places.ToDictionary(p => p.Place.Key);
         PlaceView Place(PlaceState s) => new(s.Place.Key, s.Place.Name, s.Place.Group, s.Place.Side, s.Place.Path, s.Place.Spot, s.Place.Harder, s.Place.Round, s.Place.Carries, s.Looked, s.Worst, s.Marks, s.Findings);
-        var money = !current.Actor.IsTechnician;
+        var money = current.Actor.IsDesk;
         return new(
             view.History.ToList(), view.Sheet.Seen, view.Sheet.Total, states.Values.Select(Place).ToList(), view.Sheet.StillDark.Select(p => Place(states[p.Key])).ToList(),
             view.Marks.Select(m => new MarkView(m.Id, m.Place, m.At, m.Result, m.By, m.On)).ToList(),

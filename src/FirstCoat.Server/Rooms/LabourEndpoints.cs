@@ -58,17 +58,19 @@ public static class LabourEndpoints
         return Saved.From(await desk.Correct(id, b.Id, hours, b.Reason, cancel));
     }
 
-    private static async Task<List<EntryView>> Hours(Guid id, ShopDb db, ShopClock clock, CancellationToken cancel)
+    private static async Task<List<EntryView>> Hours(Guid id, ShopDb db, ShopClock clock, CurrentActor current, CancellationToken cancel)
     {
+        // Technicians see their own hours; what a job took in all stands with the job.
+        var (all, own) = (current.Actor.IsDesk, current.Actor.PersonId);
         var people = await db.People.AsNoTracking().ToDictionaryAsync(p => p.Id, p => p.Name, cancel);
         var operations = await db.Operations.AsNoTracking().Where(o => o.BuildId == id).ToDictionaryAsync(o => o.Id, o => o.Name, cancel);
-        var entries = await db.TimeEntries.AsNoTracking().Where(e => e.BuildId == id).OrderByDescending(e => e.Start).ThenByDescending(e => e.Seq).ToListAsync(cancel);
+        var entries = await db.TimeEntries.AsNoTracking().Where(e => e.BuildId == id && (all || e.PersonId == own)).OrderByDescending(e => e.Start).ThenByDescending(e => e.Seq).ToListAsync(cancel);
         return entries.Select(e => new EntryView(e.Id, e.PersonId, people[e.PersonId], e.OperationId, operations[e.OperationId], e.Start, e.Stop, e.Minutes(clock.Now), e.Kind, e.Note, e.Replaces, e.ReplacedBy, e.Void)).ToList();
     }
 
     private static async Task<ClockView> Clock(ShopDb db, ShopClock clock, CurrentActor current, PlanDesk plan, Guid? personId, CancellationToken cancel)
     {
-        Refusal.When(current.Actor.IsTechnician && personId is { } other && other != current.Actor.PersonId, "personId", "You see your own clock only.");
+        Refusal.When(!current.Actor.IsDesk && personId is { } other && other != current.Actor.PersonId, "personId", "You see your own clock only.");
         var id = personId ?? Own(current);
         var person = await db.People.AsNoTracking().SingleOrDefaultAsync(p => p.Id == id, cancel) ?? throw Refusal.Missing("person");
         var shop = await db.Settings.AsNoTracking().SingleAsync(cancel);

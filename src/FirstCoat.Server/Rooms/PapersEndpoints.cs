@@ -1,4 +1,5 @@
 using System.ComponentModel.DataAnnotations;
+using FirstCoat.Core.Access;
 using FirstCoat.Core.Money.Papers;
 using FirstCoat.Server.Reports;
 using FirstCoat.Store.Money;
@@ -54,9 +55,9 @@ public static class PapersEndpoints
         papers.MapPut("/lines/{lineId:guid}", async (Guid id, Guid lineId, PaperLineBody b, PapersDesk desk, CancellationToken cancel) =>
             Saved.From(await desk.PutLine(id, new(lineId, null, b.Text, b.Minutes, new(b.Labour, b.Parts, b.Outside, b.Materials), b.Operations, []), b.Version, cancel))).RequireAuthorization(Policies.Desk).WithName("putPaperLine");
         papers.MapGet("/page", async (Guid id, PapersDesk desk, CancellationToken cancel) => await desk.Page(id, cancel)).RequireAuthorization(Policies.Desk).WithName("previewPaper");
-        papers.MapGet("/pdf", async (Guid id, string? paper, PapersDesk desk, PagePrinter printer, CancellationToken cancel) => await Pdf(await desk.Page(id, cancel), paper, printer, cancel)).RequireAuthorization(Policies.Desk).WithName("printPaper");
-        papers.MapPost("/send", async (Guid id, SendPaperBody b, PapersDesk desk, IConfiguration settings, HttpRequest request, CancellationToken cancel) =>
-            Saved.From(await desk.Send(id, settings["Shop:Address"] ?? $"{request.Scheme}://{request.Host}", b.Version, cancel))).RequireAuthorization(Policies.Manager).WithName("sendPaper");
+        papers.MapGet("/pdf", async (Guid id, string? paper, PapersDesk desk, PagePrinter printer, CancellationToken cancel) => await Pdf(await desk.Page(id, cancel), paper, printer, null, cancel)).RequireAuthorization(Policies.Desk).WithName("printPaper");
+        papers.MapPost("/send", async (Guid id, SendPaperBody b, PapersDesk desk, CancellationToken cancel) =>
+            Saved.From(await desk.Send(id, b.Version, cancel))).RequireAuthorization(Policies.Manager).WithName("sendPaper");
         papers.MapPost("/answer", async (Guid id, PaperAnswerBody b, PapersDesk desk, CancellationToken cancel) => Saved.From(await desk.AnswerOnPaper(id, b.Yes, b.Name, b.Choices, b.Note, cancel))).RequireAuthorization(Policies.Desk).WithName("answerPaper");
         papers.MapPost("/withdraw", async (Guid id, WithdrawPaperBody b, PapersDesk desk, CancellationToken cancel) => Saved.From(await desk.Withdraw(id, b.Reason, cancel))).RequireAuthorization(Policies.Manager).WithName("withdrawPaper");
         MapPrivate(api);
@@ -70,7 +71,7 @@ public static class PapersEndpoints
         behind.MapGet("/{id:guid}", async (string token, Guid id, ApprovalDesk desk, CancellationToken cancel) => await Pick(token, id, desk, cancel) is { } paper
             ? Results.Ok(new PrivatePaper(PapersDesk.Read(paper.Page!), paper.State, paper.Answer)) : ReportsEndpoints.Nothing()).WithName("openPrivatePaper").Produces<PrivatePaper>();
         behind.MapGet("/{id:guid}/pdf", async (string token, Guid id, string? paper, ApprovalDesk desk, PagePrinter printer, CancellationToken cancel) => await Pick(token, id, desk, cancel) is { } found
-            ? await Pdf(PapersDesk.Read(found.Page!), paper, printer, cancel) : ReportsEndpoints.Nothing()).WithName("printPrivatePaper");
+            ? await Pdf(PapersDesk.Read(found.Page!), paper, printer, PrivateLink.Hash(token), cancel) : ReportsEndpoints.Nothing()).WithName("printPrivatePaper");
         behind.MapPost("/{id:guid}/code", async (string token, Guid id, ApprovalDesk desk, CancellationToken cancel) => await desk.SendCode(token, id, cancel) is { } to
             ? Results.Ok(new CodeSent(to)) : ReportsEndpoints.Nothing()).RequireRateLimiting(Policies.SignInLimit).WithName("sendApprovalCode").Produces<CodeSent>();
         behind.MapPost("/{id:guid}/answer", async (string token, Guid id, CodeAnswerBody b, ApprovalDesk desk, CancellationToken cancel) => await desk.Answer(token, id, b.Code, b.Yes, b.Name, b.Choices, cancel) is { } paper
@@ -101,11 +102,11 @@ public static class PapersEndpoints
 
     private static async Task<ClientPaper?> Pick(string token, Guid id, ApprovalDesk desk, CancellationToken cancel) => (await desk.Behind(token, cancel))?.SingleOrDefault(p => p.Id == id);
 
-    private static async Task<IResult> Pdf(PaperPage page, string? paper, PagePrinter printer, CancellationToken cancel)
+    private static async Task<IResult> Pdf(PaperPage page, string? paper, PagePrinter printer, string? link, CancellationToken cancel)
     {
         var size = (paper ?? "a4").ToLowerInvariant();
         Refusal.When(size is not ("a4" or "letter"), "paper", "The paper is a4 or letter.");
-        var bytes = await printer.Print(page, "print/papers", size == "a4" ? Paper.A4 : Paper.Letter, PrintForm.Pdf, cancel);
+        var bytes = await printer.Print(page, "print/papers", size == "a4" ? Paper.A4 : Paper.Letter, PrintForm.Pdf, link, cancel);
         var name = page.Kind == PaperKind.Estimate ? "estimate" : "change-order";
         return bytes is null
             ? Results.Problem("Printing needs Chromium, which is not installed here. Print the page from your browser instead.", statusCode: 503)

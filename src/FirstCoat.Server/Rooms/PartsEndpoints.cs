@@ -27,7 +27,7 @@ public static class PartsEndpoints
     {
         api.MapGet("/builds/{id:guid}/parts", async (Guid id, ShopDb db, CurrentActor current, CancellationToken cancel) =>
         {
-            var desk = !current.Actor.IsTechnician;
+            var desk = current.Actor.IsDesk;
             var parts = await db.Parts.AsNoTracking().Where(p => p.BuildId == id).OrderBy(p => p.Seq).ToListAsync(cancel);
             var materials = await db.Materials.AsNoTracking().Where(m => m.BuildId == id).OrderBy(m => m.Seq).ToListAsync(cancel);
             return new PartsView(

@@ -20,10 +20,8 @@ public static class PhotosEndpoints
                 .Select(p => new PhotoView(p.Id, p.Hash, p.ThumbHash, p.Width, p.Height, p.TakenAt, p.By, p.Caption, p.Stage, p.Panel, p.OperationId, p.ClientMaySee, p.Version)).ToList()).RequireAuthorization(Policies.Anyone).WithName("listPhotos");
         api.MapPost("/builds/{id:guid}/photos/{photoId:guid}", async (Guid id, Guid photoId, IFormFile file, [FromForm] string? caption, [FromForm] string? stage, [FromForm] string? panel, [FromForm] Guid? operationId, PhotosDesk desk, CancellationToken cancel) =>
         {
-            Refusal.When(file.Length > PhotoFiles.MaxBytes, "file", "The file is larger than 30 MB.");
-            using var memory = new MemoryStream();
-            await file.CopyToAsync(memory, cancel);
-            return Saved.From(await desk.Add(id, photoId, memory.ToArray(), new(caption ?? "", Named.Choice<Stage>(stage, "stage"), panel, operationId, false), cancel));
+            await using var upload = file.OpenReadStream();
+            return Saved.From(await desk.Add(id, photoId, upload, file.Length, new(caption ?? "", Named.Choice<Stage>(stage, "stage"), panel, operationId, false), cancel));
         }).RequireAuthorization(Policies.Anyone).DisableAntiforgery().WithName("addPhoto");
         api.MapPut("/photos/{id:guid}", async (Guid id, PhotoBody b, PhotosDesk desk, CancellationToken cancel) =>
             Saved.From(await desk.Describe(id, new(b.Caption, b.Stage, b.Panel, b.OperationId, b.ClientMaySee), b.Version, cancel))).RequireAuthorization(Policies.Anyone).WithName("describePhoto");

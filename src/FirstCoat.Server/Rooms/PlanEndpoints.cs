@@ -130,7 +130,7 @@ public static class PlanEndpoints
             [.. view.Without.Where(w => w.BuildId == id).Select(w => new WithoutDateRow(w.OperationId, w.BuildId, names[w.OperationId], w.Reason.Kind, w.Reason.Text))],
             [.. view.OutOfReach.Where(r => r.BuildId == id).Select(r => new ReachView(r.OperationId, names[r.OperationId], r.Why, r.Until is { } until ? names[until] : null))],
             [.. view.Inserted.Where(i => i.BuildId == id).Select(i => new InsertedView(i.Name, names[i.Before], i.Why))],
-            current.Actor.IsTechnician ? null : view.Covers.GetValueOrDefault(id), current.Actor.IsTechnician ? null : await slips.Against(id, cancel));
+            !current.Actor.IsDesk ? null : view.Covers.GetValueOrDefault(id), !current.Actor.IsDesk ? null : await slips.Against(id, cancel));
     }
 
     private static async Task<List<WithoutDateRow>> Without(ShopDb db, PlanDesk plan, CancellationToken cancel)
@@ -160,7 +160,7 @@ public static class PlanEndpoints
         var view = await plan.Look(cancel);
         var clients = await db.Clients.AsNoTracking().Join(db.Builds.AsNoTracking(), c => c.Id, b => b.ClientId, (c, b) => new { b.Id, Call = new Call(c.Name, c.Phone, c.Email) }).ToDictionaryAsync(x => x.Id, x => x.Call, cancel);
         var decisions = view.Decisions.Where(d => byId.ContainsKey(d.Decision.BuildId)).Select(d => new DecisionRow(
-            d.Decision.Id, d.Decision.BuildId, byId[d.Decision.BuildId].Number, byId[d.Decision.BuildId].ColourHex, d.Decision.Question, d.Decision.Detail, d.Decision.For, d.Decision.For == DecisionFor.Client ? clients[d.Decision.BuildId] : null, d.Decision.Options, d.Decision.DueOn, d.Days, current.Actor.IsTechnician ? 0 : d.CostPerWeek(today, shop.DelayPerDay),
+            d.Decision.Id, d.Decision.BuildId, byId[d.Decision.BuildId].Number, byId[d.Decision.BuildId].ColourHex, d.Decision.Question, d.Decision.Detail, d.Decision.For, d.Decision.For == DecisionFor.Client && current.Actor.IsDesk ? clients[d.Decision.BuildId] : null, d.Decision.Options, d.Decision.DueOn, d.Days, !current.Actor.IsDesk ? 0 : d.CostPerWeek(today, shop.DelayPerDay),
             byId.TryGetValue(d.WorstBuild, out var worst) ? worst.Number : byId[d.Decision.BuildId].Number, d.Decision.PaperId)).ToList();
         var suppliers = await db.Suppliers.AsNoTracking().ToDictionaryAsync(s => s.Id, cancel);
         var jobs = await db.OutsideJobs.AsNoTracking().Where(j => j.SentOn != null && j.BackOn == null).OrderBy(j => j.PromisedOn).ToListAsync(cancel);

@@ -1,4 +1,5 @@
 using System.ComponentModel.DataAnnotations;
+using FirstCoat.Core.Access;
 using FirstCoat.Core.Reports;
 using FirstCoat.Core.Survey;
 using FirstCoat.Server.Reports;
@@ -40,7 +41,7 @@ public static class ReportsEndpoints
         api.MapPut("/reports/{id:guid}", async (Guid id, TextBody b, ReportsDesk desk, CancellationToken cancel) => Saved.From(await desk.Edit(id, new(b.Title, b.Lede, b.Done, b.Next, b.Photos), b.Version, cancel))).RequireAuthorization(Policies.Desk).WithName("editReport");
         api.MapGet("/reports/{id:guid}/page", async (Guid id, ReportsDesk desk, CancellationToken cancel) => Show(await desk.Page(id, cancel))).RequireAuthorization(Policies.Desk).WithName("previewReport");
         api.MapPost("/reports/{id:guid}/publish", async (Guid id, PublishBody b, ReportsDesk desk, CancellationToken cancel) => Saved.From(await desk.Publish(id, b.Version, cancel))).RequireAuthorization(Policies.Manager).WithName("publishReport");
-        api.MapGet("/reports/{id:guid}/pdf", async (Guid id, string? paper, ReportsDesk desk, PagePrinter printer, CancellationToken cancel) => await Pdf(await desk.Page(id, cancel), paper, printer, cancel)).RequireAuthorization(Policies.Desk).WithName("printReport");
+        api.MapGet("/reports/{id:guid}/pdf", async (Guid id, string? paper, ReportsDesk desk, PagePrinter printer, CancellationToken cancel) => await Pdf(await desk.Page(id, cancel), paper, printer, null, cancel)).RequireAuthorization(Policies.Desk).WithName("printReport");
         api.MapGet("/builds/{id:guid}/links", async (Guid id, ShopDb db, ShopClock clock, CancellationToken cancel) =>
             (await db.PrivateLinks.AsNoTracking().Where(l => l.BuildId == id).OrderByDescending(l => l.Seq).ToListAsync(cancel)).Select(l => new LinkRow(l.Id, l.RecordedAt, l.ExpiresAt, l.RevokedAt, l.IsLive(clock.Now))).ToList()).RequireAuthorization(Policies.Desk).WithName("listLinks");
         api.MapPost("/builds/{id:guid}/links", async (Guid id, LinkBody b, ReportsDesk desk, CancellationToken cancel) =>
@@ -61,7 +62,7 @@ public static class ReportsEndpoints
             return page is null ? Nothing() : Results.Ok(new PrivateView(page, BodyOf(page), all!.Select(r => ReportsDesk.Read(r.Published!)).Select(p => new PrivateRow(p.Number, p.On, p.Title)).ToList()));
         }).WithName("openPrivate").Produces<PrivateView>();
         pages.MapGet("/pdf", async (string token, int? number, string? paper, ReportsDesk desk, PagePrinter printer, CancellationToken cancel) =>
-            Pick(await desk.Behind(token, cancel), number) is { } page ? await Pdf(page, paper, printer, cancel) : Nothing()).WithName("printPrivate");
+            Pick(await desk.Behind(token, cancel), number) is { } page ? await Pdf(page, paper, printer, PrivateLink.Hash(token), cancel) : Nothing()).WithName("printPrivate");
         pages.MapGet("/photos/{hash}", async (string token, string hash, ReportsDesk desk, PhotoFiles files, HttpContext context, CancellationToken cancel) =>
         {
             var all = await desk.Behind(token, cancel);
@@ -87,11 +88,11 @@ public static class ReportsEndpoints
     /// <summary>A guessed, expired or revoked link shows nothing, and all three look alike.</summary>
     internal static IResult Nothing() => Results.Problem("This link opens nothing. Ask the shop for a new one.", statusCode: 404);
 
-    private static async Task<IResult> Pdf(ReportPage page, string? paper, PagePrinter printer, CancellationToken cancel)
+    private static async Task<IResult> Pdf(ReportPage page, string? paper, PagePrinter printer, string? link, CancellationToken cancel)
     {
         var size = (paper ?? "a4").ToLowerInvariant();
         Refusal.When(size is not ("a4" or "letter"), "paper", "The paper is a4 or letter.");
-        var bytes = await printer.Print(page, size == "a4" ? Paper.A4 : Paper.Letter, cancel);
+        var bytes = await printer.Print(page, "print", size == "a4" ? Paper.A4 : Paper.Letter, PrintForm.Pdf, link, cancel);
         return bytes is null
             ? Results.Problem("Printing needs Chromium, which is not installed here. Print the page from your browser instead.", statusCode: 503)
             : Results.File(bytes, "application/pdf", $"report-{page.BuildNumber}-{page.Number}.pdf");

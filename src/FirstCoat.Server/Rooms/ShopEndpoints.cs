@@ -12,7 +12,7 @@ public static class ShopEndpoints
     public sealed record TaxView(decimal Labour, decimal Parts, decimal Outside, decimal Materials);
 
     public sealed record SettingsBody(
-        [property: StringLength(100)] string Name, [property: StringLength(100)] string Place, [property: StringLength(40)] string Phone, string Currency, string TimeZone, UnitSystem Units,
+        [property: StringLength(100)] string Name, [property: StringLength(100)] string Place, [property: StringLength(40)] string Phone, [property: StringLength(200)] string Address, [property: StringLength(3)] string Currency, [property: StringLength(60)] string TimeZone, UnitSystem Units,
         int PlanWidthMm, int PlanDepthMm, TaxView TaxRates, List<PartTier> PartTiers, decimal OutsideMarkup, decimal MaterialsMarkup, decimal ConsumablesPercent,
         decimal? ConsumablesCap, MinuteRounding Rounding, decimal OvertimeAfterHours, decimal OvertimeMultiplier, decimal DelayPerDay, List<SheetStock> Sheets, List<DayShift> Week, uint? Version);
 
@@ -59,7 +59,7 @@ public static class ShopEndpoints
         var shop = api.MapGroup("/shop").RequireAuthorization(Policies.Manager);
         shop.MapPut("/settings", async (SettingsBody b, ShopDesk desk, CancellationToken cancel) => Saved.From(await desk.SaveSettings(s =>
         {
-            (s.Name, s.Place, s.Phone, s.Currency, s.TimeZone, s.Units) = (b.Name.Trim(), b.Place.Trim(), b.Phone.Trim(), b.Currency, b.TimeZone, b.Units);
+            (s.Name, s.Place, s.Phone, s.Address, s.Currency, s.TimeZone, s.Units) = (b.Name.Trim(), b.Place.Trim(), b.Phone.Trim(), b.Address.Trim(), b.Currency, b.TimeZone, b.Units);
             (s.PlanWidthMm, s.PlanDepthMm, s.PartTiers, s.OutsideMarkup, s.MaterialsMarkup) = (b.PlanWidthMm, b.PlanDepthMm, b.PartTiers, b.OutsideMarkup, b.MaterialsMarkup);
             s.TaxRates = new() { [TaxCategory.Labour] = b.TaxRates.Labour, [TaxCategory.Parts] = b.TaxRates.Parts, [TaxCategory.Outside] = b.TaxRates.Outside, [TaxCategory.Materials] = b.TaxRates.Materials };
             (s.ConsumablesPercent, s.ConsumablesCap, s.Rounding, s.OvertimeAfterHours, s.OvertimeMultiplier, s.DelayPerDay, s.Sheets, s.Week) = (b.ConsumablesPercent, b.ConsumablesCap, b.Rounding, b.OvertimeAfterHours, b.OvertimeMultiplier, b.DelayPerDay, b.Sheets, b.Week);
@@ -84,14 +84,14 @@ public static class ShopEndpoints
     private static async Task<ShopView> Look(ShopDb db, ShopClock clock, CurrentActor current, CancellationToken cancel)
     {
         var s = await db.Settings.AsNoTracking().SingleOrDefaultAsync(cancel) ?? throw new Refusal("shop", "The shop has not been set up yet.");
-        var (manager, desk) = (current.Actor.IsManager, !current.Actor.IsTechnician);
+        var (manager, desk) = (current.Actor.IsManager, current.Actor.IsDesk);
         var today = clock.Now.InZone(DateTimeZoneProviders.Tzdb[s.TimeZone]).Date;
         decimal Tax(TaxCategory c) => s.TaxRates.GetValueOrDefault(c);
         return new(
-            new(s.Name, s.Place, s.Phone, s.Currency, s.TimeZone, s.Units, s.PlanWidthMm, s.PlanDepthMm,
+            new(s.Name, s.Place, s.Phone, s.Address, s.Currency, s.TimeZone, s.Units, s.PlanWidthMm, s.PlanDepthMm,
                 desk ? new(Tax(TaxCategory.Labour), Tax(TaxCategory.Parts), Tax(TaxCategory.Outside), Tax(TaxCategory.Materials)) : new(0, 0, 0, 0), desk ? s.PartTiers : [],
                 desk ? s.OutsideMarkup : 0, desk ? s.MaterialsMarkup : 0, desk ? s.ConsumablesPercent : 0, desk ? s.ConsumablesCap : null, s.Rounding, s.OvertimeAfterHours, s.OvertimeMultiplier, desk ? s.DelayPerDay : 0, desk ? s.Sheets : [], s.Week, s.Version),
-            (await db.People.AsNoTracking().OrderBy(p => p.Name).ToListAsync(cancel)).Select(p => new PersonView(p.Id, p.Name, p.Trades, p.Active, desk ? p.Rates.Select(r => new RateView(r.From, manager ? r.Cost : null, r.Billing)).ToList() : null, p.Absences, manager ? p.Terms : null, p.Version)).ToList(),
+            (await db.People.AsNoTracking().OrderBy(p => p.Name).ToListAsync(cancel)).Select(p => new PersonView(p.Id, p.Name, p.Trades, p.Active, desk ? p.Rates.Select(r => new RateView(r.From, manager ? r.Cost : null, r.Billing)).ToList() : null, manager ? p.Absences : p.Absences.Select(a => a with { Reason = "" }).ToList(), manager ? p.Terms : null, p.Version)).ToList(),
             (await db.Stations.AsNoTracking().OrderBy(x => x.Name).ToListAsync(cancel)).Select(x => new StationView(x.Id, x.Name, x.Kind, x.Count, x.XMm, x.YMm, x.WidthMm, x.DepthMm, x.DoorHeightMm, x.Walled, x.Terms, x.Terms.PastInspection(today), x.Version)).ToList(),
             await db.Suppliers.AsNoTracking().OrderBy(x => x.Name).Select(x => new SupplierView(x.Id, x.Name, x.What, x.FreightDays, x.WorkDays, x.Version)).ToListAsync(cancel),
             await db.ClosedDays.AsNoTracking().OrderBy(d => d.Date).Select(d => new ClosedDayView(d.Date, d.Reason)).ToListAsync(cancel), s.Plan);

@@ -58,14 +58,14 @@ public static class StepsEndpoints
     {
         var one = await db.SubAssemblies.AsNoTracking().SingleOrDefaultAsync(a => a.Id == id, cancel) ?? throw Refusal.Missing("sub-assembly");
         var named = one.Steps.FirstOrDefault(s => s.Key == step) ?? throw Refusal.Missing("step");
-        var bag = b.InBag ? new BagEntered(one.Side, $"{named.Name}, {one.Name.ToLowerInvariant()}", one.Name, b.Pieces, b.Fasteners, b.Place, b.PatternFor, b.PhotoId, b.NoPhoto) : null;
+        var bag = b.InBag ? new BagEntered(one.Side, Words.Shortened($"{named.Name}, {one.Name.ToLowerInvariant()}", Core.Teardown.Bag.WhatMost), one.Name, b.Pieces, b.Fasteners, b.Place, b.PatternFor, b.PhotoId, b.NoPhoto) : null;
         return Saved.From(await desk.Close(id, step, new(bag, b.BagId, b.CountsDiffer, b.OutOfOrderWhy, b.Note, b.DoingSeconds, b.FindingSeconds), cancel));
     }
 
     private static async Task<BackView> Back(Guid id, StepsDesk desk, CurrentActor current, CancellationToken cancel)
     {
         var (of, list) = await desk.Back(id, cancel);
-        var money = !current.Actor.IsTechnician;
+        var money = current.Actor.IsDesk;
         LackView Lack(BackStep s, Lacking l) => new(l.What, l.How, l.From, l.Here, l.HereLate, l.OrderBy, money ? l.Cost : 0, s.Needed is { } day ? l.DaysInHand(day) : null, l.PartId, s.Late, s.Order);
         return new(
             of.Id, of.Name, list.Done, money ? list.ToBuy : 0,

@@ -73,7 +73,7 @@ public static class TeardownEndpoints
         var zone = DateTimeZoneProviders.Tzdb[(await db.Settings.AsNoTracking().SingleAsync(cancel)).TimeZone];
         var sheet = new LabelSheet(build.Title, build.Number, build.Vehicle.ColourHex, paper == "roll", chosen.Select(b => Label(b, build.Number, build.Vehicle.ColourHex, patterns, zone)).ToList());
         var size = paper switch { "roll" => Paper.Roll, "letter" => Paper.Letter, _ => Paper.A4 };
-        var bytes = await printer.Print(sheet, "print/labels", size, form == "png" ? PrintForm.Png : PrintForm.Pdf, cancel);
+        var bytes = await printer.Print(sheet, "print/labels", size, form == "png" ? PrintForm.Png : PrintForm.Pdf, null, cancel);
         return bytes is null
             ? Results.Problem("Printing needs Chromium, which is not installed here. Write the number on the bag by hand.", statusCode: 503)
             : Results.File(bytes, form == "png" ? "image/png" : "application/pdf", $"labels-{build.Number}.{(form == "png" ? "png" : "pdf")}");

@@ -5,54 +5,73 @@ using Npgsql;
 
 namespace FirstCoat.Server.Web;
 
-/// <summary>Turns refusals and bad input into problem documents with a sentence and a field.</summary>
-public sealed partial class ProblemHandler(ILogger<ProblemHandler> log) : IExceptionHandler
+/// <summary>Turns refusals, bad input and faults of the machine into problem documents with a sentence and a field.</summary>
+public sealed partial class ProblemHandler(DiskSpace disk, ILogger<ProblemHandler> log) : IExceptionHandler
 {
+    /// <summary>ENOSPC and EDQUOT, as the system numbers them.</summary>
+    private const int NoSpace = 28, NoQuota = 122;
+
+    private readonly record struct Told(int Status, string Detail, string? Field = null, TimeSpan? After = null);
+
     public async ValueTask<bool> TryHandleAsync(HttpContext httpContext, Exception exception, CancellationToken cancellationToken)
     {
-        var (status, detail, field, stored) = Describe(exception);
-        if (status == 0)
+        var told = Describe(exception);
+        if (told.Status == 0)
         {
-            log.LogError(exception, "Unexpected fault in {Method} {Path}", httpContext.Request.Method, httpContext.Request.Path);
-            (status, detail) = (500, "Something went wrong here. Nothing was changed.");
+            LogFault(log, exception, httpContext.Request.Method, httpContext.Request.Path);
+            told = new(500, "Something went wrong here. Nothing was changed.");
+        }
+        else if (told.Status >= 500)
+        {
+            LogMachine(log, told.Detail, exception.Message);
         }
 
-        var extensions = new Dictionary<string, object?>();
-        if (field is not null)
+        if (told.After is { } after)
         {
-            extensions["field"] = field;
+            httpContext.Response.Headers.RetryAfter = Math.Max(1, (int)Math.Ceiling(after.TotalSeconds)).ToString(CultureInfo.InvariantCulture);
         }
 
-        if (stored is not null)
-        {
-            extensions["stored"] = stored;
-        }
-
-        await Results.Problem(detail, statusCode: status, extensions: extensions).ExecuteAsync(httpContext);
+        var extensions = told.Field is null ? [] : new Dictionary<string, object?> { ["field"] = told.Field };
+        await Results.Problem(told.Detail, statusCode: told.Status, extensions: extensions).ExecuteAsync(httpContext);
         return true;
     }
 
-    private static (int Status, string Detail, string? Field, object? Stored) Describe(Exception exception) => exception switch
+    private Told Describe(Exception exception) => exception switch
     {
-        Refusal { NotFound: true } r => (404, r.Message, r.Field, null),
-        Refusal r => (400, r.Message, r.Field, null),
-        StaleVersion s => (409, s.Message, "version", s.Stored),
-        BadHttpRequestException b => (b.StatusCode, Unreadable(b, out var field), field, null),
+        Refusal { NotFound: true } r => new(404, r.Message, r.Field),
+        Refusal r => new(400, r.Message, r.Field),
+        StaleVersion s => new(409, s.Message, "version"),
+        UsedId u => new(409, u.Message, "id"),
+        TooMany t => new(429, t.Message, "requests", t.After),
+        BadHttpRequestException b => new(b.StatusCode, Unreadable(b, out var field), field),
         DbUpdateException { InnerException: PostgresException p } => Describe(p),
         PostgresException p => Describe(p),
-        OverflowException => (400, "A figure is too large.", "body", null),
-        OperationCanceledException => (499, "The request was given up.", null, null),
-        _ => (0, "", null, null),
+        IOException { HResult: NoSpace or NoQuota } => new(507, DiskSpace.Sentence, "disk"),
+        OverflowException => new(400, "A figure is too large.", "body"),
+        OperationCanceledException => new(499, "The request was given up."),
+        NpgsqlException or DbUpdateException { InnerException: NpgsqlException } or InvalidOperationException { InnerException: NpgsqlException } => disk.IsFull
+            ? new(507, DiskSpace.Sentence, "disk") : new(503, "The database does not answer. Nothing was kept. Try again in a moment.", "database", TimeSpan.FromSeconds(3)),
+        _ => default,
     };
 
-    private static (int, string, string?, object?) Describe(PostgresException p) => p.SqlState switch
+    private static Told Describe(PostgresException p) => p.SqlState switch
     {
-        PostgresErrorCodes.UniqueViolation => (409, "Somebody has recorded this at the same moment. Load it again.", "id", null),
-        PostgresErrorCodes.ForeignKeyViolation => (400, "It points at something that is not there.", Camel(p.ConstraintName), null),
-        PostgresErrorCodes.NumericValueOutOfRange or PostgresErrorCodes.StringDataRightTruncation => (400, "A value is too large.", Camel(p.ColumnName), null),
-        PostgresErrorCodes.CharacterNotInRepertoire or PostgresErrorCodes.UntranslatableCharacter => (400, "The text holds a character that cannot be kept.", "body", null),
-        _ => (0, "", null, null),
+        PostgresErrorCodes.UniqueViolation => new(409, "Somebody has recorded this at the same moment. Load it again.", "id"),
+        PostgresErrorCodes.ForeignKeyViolation => new(400, "It points at something that is not there.", Camel(p.ConstraintName)),
+        PostgresErrorCodes.NumericValueOutOfRange or PostgresErrorCodes.StringDataRightTruncation => new(400, "A value is too large.", Camel(p.ColumnName)),
+        PostgresErrorCodes.CharacterNotInRepertoire or PostgresErrorCodes.UntranslatableCharacter => new(400, "The text holds a character that cannot be kept.", "body"),
+        PostgresErrorCodes.DeadlockDetected or PostgresErrorCodes.SerializationFailure or PostgresErrorCodes.LockNotAvailable => new(409, "Somebody has recorded this at the same moment. Load it again.", "id"),
+        PostgresErrorCodes.DiskFull => new(507, DiskSpace.Sentence, "disk"),
+        PostgresErrorCodes.AdminShutdown or PostgresErrorCodes.CrashShutdown or PostgresErrorCodes.CannotConnectNow or PostgresErrorCodes.TooManyConnections =>
+            new(503, "The database does not answer. Nothing was kept. Try again in a moment.", "database", TimeSpan.FromSeconds(3)),
+        _ => default,
     };
+
+    [LoggerMessage(Level = LogLevel.Error, Message = "Unexpected fault in {Method} {Path}")]
+    private static partial void LogFault(ILogger log, Exception exception, string method, PathString path);
+
+    [LoggerMessage(Level = LogLevel.Warning, Message = "{Told} ({Reason})")]
+    private static partial void LogMachine(ILogger log, string told, string reason);
 
     private static string Unreadable(BadHttpRequestException e, out string field)
     {

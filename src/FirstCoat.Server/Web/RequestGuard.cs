@@ -1,18 +1,42 @@
-using System.Security.Claims;
-using FirstCoat.Core.Access;
-using FirstCoat.Server.Access;
 using Microsoft.AspNetCore.Antiforgery;
+using Microsoft.AspNetCore.Http.Features;
 
 namespace FirstCoat.Server.Web;
 
-/// <summary>Before an endpoint runs: the anti-forgery token of unsafe calls, and who asks.</summary>
+/// <summary>Before an endpoint runs: an address that can be read, a body of a likely size, who asks, and the anti-forgery token of unsafe calls.</summary>
 public static class RequestGuard
 {
+    /// <summary>Bytes of a body in JSON; the largest that a screen sends is a sequence of some hundred kilobytes.</summary>
+    public const int MostJson = 1024 * 1024;
+
+    /// <summary>Bytes of any body: the largest picture and what the form adds to it.</summary>
+    public const int MostBody = Store.Photos.PhotoFiles.MaxBytes + (1024 * 1024);
+
     public static async Task Check(HttpContext context, RequestDelegate next)
     {
-        if (context.User.Identity?.IsAuthenticated == true)
+        if (context.Request.Path.Value!.Contains('\0', StringComparison.Ordinal) || context.Request.QueryString.Value!.Contains("%00", StringComparison.Ordinal))
         {
-            context.RequestServices.GetRequiredService<CurrentActor>().Actor = Read(context.User);
+            await Refuse(context, 400, "This address holds a sign that no address has.", "path");
+            return;
+        }
+
+        if (!context.Request.HasFormContentType)
+        {
+            if (context.Request.ContentLength > MostJson)
+            {
+                await Refuse(context, 413, "This is more than one request may say.", "body");
+                return;
+            }
+
+            if (context.Features.Get<IHttpMaxRequestBodySizeFeature>() is { IsReadOnly: false } size)
+            {
+                size.MaxRequestBodySize = MostJson;
+            }
+        }
+
+        if (context.User.Identity?.IsAuthenticated != true)
+        {
+            context.RequestServices.GetRequiredService<CurrentActor>().Actor = Actor.Visitor;
         }
 
         var unsafeCall = context.Request.Path.StartsWithSegments("/api") && !HttpMethods.IsGet(context.Request.Method) && !HttpMethods.IsHead(context.Request.Method);
@@ -24,7 +48,7 @@ public static class RequestGuard
             }
             catch (AntiforgeryValidationException)
             {
-                await Results.Problem("Your page is out of date. Load it again.", statusCode: 400, extensions: new Dictionary<string, object?> { ["field"] = "X-XSRF-TOKEN" }).ExecuteAsync(context);
+                await Refuse(context, 400, "Your page is out of date. Load it again.", "X-XSRF-TOKEN");
                 return;
             }
         }
@@ -32,9 +56,6 @@ public static class RequestGuard
         await next(context);
     }
 
-    private static Actor Read(ClaimsPrincipal user) => new(
-        Guid.Parse(user.FindFirstValue(ClaimTypes.NameIdentifier)!),
-        user.FindFirstValue(AccountClaims.Person) is { } person ? Guid.Parse(person) : null,
-        user.FindFirstValue(AccountClaims.Name) ?? user.Identity!.Name ?? "",
-        user.FindFirstValue(ClaimTypes.Role) ?? Roles.Technician);
+    private static Task Refuse(HttpContext context, int status, string why, string field) =>
+        Results.Problem(why, statusCode: status, extensions: new Dictionary<string, object?> { ["field"] = field }).ExecuteAsync(context);
 }

@@ -3,11 +3,32 @@ using NodaTime;
 
 namespace FirstCoat.Store.Access;
 
-/// <summary>A sign-in. Technicians belong to a person of the shop; so may the others.</summary>
+/// <summary>A sign-in. Technicians belong to a person of the shop; so may the others. One that is closed stays, since records name it.</summary>
 public sealed class Account : IdentityUser<Guid>
 {
     public required string Name { get; set; }
     public Guid? PersonId { get; set; }
+    public Instant? ClosedAt { get; set; }
+
+    /// <summary>Set while its password is a one-time word that the manager gave out: until when it opens, once, for choosing an own one.</summary>
+    public Instant? WordUntil { get; set; }
+}
+
+/// <summary>One sign-in on one device, from entering to leaving. Without it a cookie opens nothing.</summary>
+public sealed class AccountSession
+{
+    public required Guid Id { get; init; }
+    public required Guid AccountId { get; init; }
+
+    /// <summary>On the real clock, as the browser counts its cookie.</summary>
+    public required Instant StartedAt { get; init; }
+
+    public required Instant EndsAt { get; init; }
+
+    /// <summary>What the browser calls itself, shortened, so that its owner knows it again.</summary>
+    public required string Device { get; init; }
+
+    public Instant? EndedAt { get; set; }
 }
 
 /// <summary>Who does something: an account with its role, and the person behind it.</summary>
@@ -16,15 +37,27 @@ public sealed record Actor(Guid AccountId, Guid? PersonId, string Name, string R
     /// <summary>The application itself, as when it sets itself up.</summary>
     public static readonly Actor Application = new(Guid.Empty, null, "First Coat", Core.Access.Roles.Manager);
 
+    /// <summary>Somebody without an account: a client behind a private link, or nobody yet.</summary>
+    public static readonly Actor Visitor = new(Guid.Empty, null, "", "");
+
     public bool IsManager => Role == Core.Access.Roles.Manager;
     public bool IsOffice => Role == Core.Access.Roles.Office;
-    public bool IsTechnician => Role == Core.Access.Roles.Technician;
+
+    /// <summary>Manager or office: who sees prices and clients. Nobody else does.</summary>
+    public bool IsDesk => IsManager || IsOffice;
 }
 
-/// <summary>Holds the actor of one request.</summary>
+/// <summary>Holds the actor of one request. Nobody said who: nothing is done.</summary>
 public sealed class CurrentActor
 {
-    public Actor Actor { get; set; } = Actor.Application;
+    private Actor? _actor;
+
+    /// <exception cref="InvalidOperationException">Nobody has said who acts.</exception>
+    public Actor Actor
+    {
+        get => _actor ?? throw new InvalidOperationException("Nobody has said who acts here.");
+        set => _actor = value;
+    }
 }
 
 /// <summary>The one clock: the time of the injected provider on NodaTime's types.</summary>

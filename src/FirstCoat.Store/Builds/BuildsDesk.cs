@@ -1,4 +1,5 @@
 using FirstCoat.Core;
+using FirstCoat.Core.Access;
 using FirstCoat.Core.Builds;
 using FirstCoat.Core.Money;
 using FirstCoat.Core.Sequence;
@@ -20,10 +21,16 @@ public sealed record AskDecision(string Question, string Detail, DecisionFor For
 /// <summary>Commands of the builds room.</summary>
 public sealed class BuildsDesk(ShopDb db, ShopClock clock, CurrentActor current) : Desk(db, clock, current)
 {
+    /// <summary>One number after another, whoever opens a build at the same moment.</summary>
+    private const long NumberTurn = 0x4643_4255_494C;
+
+    /// <summary>One vehicle after another looks whether a place is free.</summary>
+    private const long PlaceTurn = 0x4643_504C_4143;
+
     /// <summary>Opens a build from a template; asked again with the same id it returns what is there.</summary>
     public async Task<Build> Open(Guid id, OpenBuild ask, CancellationToken cancel)
     {
-        if (await Db.Builds.FindAsync([id], cancel) is { } there)
+        if (await Again<Build>(id, cancel) is { } there)
         {
             return there;
         }
@@ -38,9 +45,17 @@ public sealed class BuildsDesk(ShopDb db, ShopClock clock, CurrentActor current)
         Refusal.When(ask.StationId is { } s && await Db.Stations.FindAsync([s], cancel) is null, "stationId", "There is no such station.");
         var before = ask.ReturnOf is { } earlier ? await Find<Build>(earlier, "earlier build", cancel) : null;
         Refusal.When(before is not null && before.Status is not (BuildStatus.Closed or BuildStatus.Withdrawn), "returnOf", "That build has not ended: the vehicle is still here.");
+        var (name, email, phone) = (Refusal.Text(ask.ClientName, "clientName", 100), EmailAddress.Checked(ask.ClientEmail, "clientEmail"), Short(ask.ClientPhone, "clientPhone"));
+        await using var turn = await Whole(cancel);
+        await Turn(NumberTurn, cancel);
+        if (await Again<Build>(id, cancel) is { } meanwhile)
+        {
+            return meanwhile;
+        }
+
         var taken = await Db.Builds.Select(b => b.Number).ToListAsync(cancel);
         Refusal.When(ask.Number is { } n && taken.Contains(n), "number", "A build with this number exists; numbers are never used again.");
-        var client = new Client { Id = Guid.CreateVersion7(), Name = Refusal.Text(ask.ClientName, "clientName", 100), Email = Short(ask.ClientEmail, "clientEmail"), Phone = Short(ask.ClientPhone, "clientPhone") };
+        var client = new Client { Id = Guid.CreateVersion7(), Name = name, Email = email, Phone = phone };
         var known = await Db.Clients.FirstOrDefaultAsync(c => c.Name == client.Name && c.Email == client.Email, cancel);
         if (known is null)
         {
@@ -67,12 +82,14 @@ public sealed class BuildsDesk(ShopDb db, ShopClock clock, CurrentActor current)
         build.Open();
         if (ask.StationId is { } station)
         {
+            await RefuseTaken(station, id, cancel);
             build.Stand(station, "");
         }
 
         Db.Add(build);
         Db.AddRange(Templates.Make(ask.Template, id, ask.Vehicle, ask.Brief.Grade, ask.Scale, Guid.CreateVersion7, ask.Choices));
         await Save(cancel);
+        await turn.Commit(cancel);
         return build;
     }
 
@@ -123,23 +140,42 @@ public sealed class BuildsDesk(ShopDb db, ShopClock clock, CurrentActor current)
     /// <summary>Moves the vehicle; a shell that is too tall for the station's door is the manager's to judge until heights are recorded.</summary>
     public async Task<Build> Stand(Guid id, Guid? station, string awayAt, CancellationToken cancel)
     {
+        await using var turn = await Whole(cancel);
         var build = await Build(id, cancel);
         if (station is { } to)
         {
-            var place = await Find<Station>(to, "station", cancel);
-            var others = await Db.Builds.CountAsync(b => b.StationId == to && b.Id != id && (b.Status == BuildStatus.Open || b.Status == BuildStatus.Paused), cancel);
-            Refusal.When(others >= place.Count, "stationId", $"{place.Name} is taken.");
+            await RefuseTaken(to, id, cancel);
         }
 
         build.Stand(station, awayAt);
         await Save(cancel);
+        await turn.Commit(cancel);
         return build;
+    }
+
+    /// <summary>Refuses a place that others stand on, within the caller's transaction: two that ask at the same moment are asked one after the other.</summary>
+    private async Task RefuseTaken(Guid station, Guid build, CancellationToken cancel)
+    {
+        await Turn(PlaceTurn, cancel);
+        var place = await Find<Station>(station, "station", cancel);
+        var others = await Db.Builds.CountAsync(b => b.StationId == station && b.Id != build && (b.Status == BuildStatus.Open || b.Status == BuildStatus.Paused), cancel);
+        Refusal.When(others >= place.Count, "stationId", $"{place.Name} is taken.");
+    }
+
+    /// <summary>Corrects what is known of a build's client; it holds for all builds of the client.</summary>
+    public async Task<Client> PutClient(Guid buildId, string name, string email, string phone, uint? version, CancellationToken cancel)
+    {
+        var client = await Find<Client>((await Build(buildId, cancel)).ClientId, "client", cancel);
+        Expect(client, version);
+        (client.Name, client.Email, client.Phone) = (Refusal.Text(name, "name", 100), EmailAddress.Checked(email, "email"), Short(phone, "phone"));
+        await Save(cancel);
+        return client;
     }
 
     /// <summary>Asks a question that may hold operations until it is settled.</summary>
     public async Task<Decision> Ask(Guid buildId, Guid id, AskDecision ask, CancellationToken cancel)
     {
-        if (await Db.Decisions.FindAsync([id], cancel) is { } there)
+        if (await Again<Decision>(id, cancel) is { } there)
         {
             return there;
         }
@@ -194,7 +230,7 @@ public sealed class BuildsDesk(ShopDb db, ShopClock clock, CurrentActor current)
     /// <summary>Books money from the client.</summary>
     public async Task<Payment> Pay(Guid buildId, Guid id, LocalDate on, decimal amount, string note, CancellationToken cancel)
     {
-        if (await Db.Payments.FindAsync([id], cancel) is { } there)
+        if (await Again<Payment>(id, cancel) is { } there)
         {
             return there;
         }

@@ -23,7 +23,7 @@ public sealed class LabourDesk(ShopDb db, ShopClock clock, CurrentActor current,
     {
         MayClock(personId);
         await using var hold = await Hold(personId, cancel);
-        if (await Db.TimeEntries.FindAsync([id], cancel) is { } there)
+        if (await Again<TimeEntry>(id, cancel) is { } there)
         {
             return there;
         }
@@ -41,7 +41,7 @@ public sealed class LabourDesk(ShopDb db, ShopClock clock, CurrentActor current,
         if (await Running(personId, cancel) is { } running)
         {
             Refusal.When(running.OperationId == operationId, "operationId", "Your clock runs on this already.");
-            await StopTracked(running, now, share, breakWorked, cancel);
+            await StopTracked(running, NowFor(running), share, breakWorked, cancel);
             // The running timer is unique per person: free its place before the next takes it.
             await Save(cancel);
         }
@@ -69,7 +69,7 @@ public sealed class LabourDesk(ShopDb db, ShopClock clock, CurrentActor current,
         }
 
         Refusal.When(at > Clock.Now, "at", "Work cannot have stopped later than now.");
-        await StopTracked(running, at is { } earlier ? TimeEntry.WholeMinute(earlier) : Clock.NowMinute, done ? null : share, breakWorked, cancel);
+        await StopTracked(running, at is { } earlier ? TimeEntry.WholeMinute(earlier) : NowFor(running), done ? null : share, breakWorked, cancel);
         if (done)
         {
             var operation = await Find<Operation>(running.OperationId, "operation", cancel);
@@ -88,7 +88,7 @@ public sealed class LabourDesk(ShopDb db, ShopClock clock, CurrentActor current,
     public async Task<TimeEntry> Enter(Guid id, HoursEntry hours, CancellationToken cancel)
     {
         await using var hold = await Hold(hours.PersonId, cancel);
-        if (await Db.TimeEntries.FindAsync([id], cancel) is { } there)
+        if (await Again<TimeEntry>(id, cancel) is { } there)
         {
             return there;
         }
@@ -106,17 +106,18 @@ public sealed class LabourDesk(ShopDb db, ShopClock clock, CurrentActor current,
     {
         var original = await Find<TimeEntry>(originalId, "entry", cancel);
         await using var hold = await Hold(original.PersonId, cancel);
-        if (await Db.TimeEntries.FindAsync([id], cancel) is { } there)
+        if (await Again<TimeEntry>(id, cancel) is { } there)
         {
             return there;
         }
 
         Refusal.When(hours is not null && hours.PersonId != original.PersonId, "personId", "A correction stays with its person; void this one and enter the other's hours.");
-        if (Actor.IsTechnician)
+        if (!Actor.IsManager)
         {
-            var zone = await Zone(cancel);
+            var (zone, today) = (await Zone(cancel), await Today(cancel));
             Refusal.When(original.PersonId != Actor.PersonId, "personId", "You correct your own hours only.");
-            Refusal.When(original.Start.InZone(zone).Date != await Today(cancel), "start", "You correct hours on the same day; ask the manager for older ones.");
+            Refusal.When(original.Start.InZone(zone).Date != today, "start", "You correct hours on the same day; ask the manager for older ones.");
+            Refusal.When(hours is not null && hours.Start.InZone(zone).Date != today, "start", "Hours stay on the day on which they were booked; ask the manager to move them.");
         }
 
         var note = Refusal.Text(reason, "reason", 300);
@@ -138,6 +139,9 @@ public sealed class LabourDesk(ShopDb db, ShopClock clock, CurrentActor current,
     /// <summary>The running timer of a person.</summary>
     public Task<TimeEntry?> Running(Guid personId, CancellationToken cancel) =>
         Db.TimeEntries.SingleOrDefaultAsync(e => e.PersonId == personId && e.Stop == null, cancel);
+
+    /// <summary>Now, or the timer's own start where the machine's clock was set back behind it: that must not keep anybody on the job.</summary>
+    private Instant NowFor(TimeEntry running) => Instant.Max(Clock.NowMinute, running.Start);
 
     /// <summary>Ends the running entry. Breaks are never deducted silently: one that was run across is asked for once.</summary>
     private async Task StopTracked(TimeEntry running, Instant at, decimal? share, bool? breakWorked, CancellationToken cancel)
@@ -209,6 +213,7 @@ public sealed class LabourDesk(ShopDb db, ShopClock clock, CurrentActor current,
         var (start, stop) = (TimeEntry.WholeMinute(hours.Start), TimeEntry.WholeMinute(hours.Stop));
         Refusal.When(stop <= start, "stop", "The stop lies after the start.");
         Refusal.When(start > Clock.Now, "start", "Hours are entered when they have been worked.");
+        Refusal.When(stop > Clock.Now, "stop", "Hours are entered when they have been worked: this ends later than now.");
         Refusal.When(hours.Note.Length > 300, "note", "At most 300 characters.");
         await Find<Person>(hours.PersonId, "person", cancel);
         var operation = await Find<Operation>(hours.OperationId, "operation", cancel);
@@ -265,5 +270,5 @@ public sealed class LabourDesk(ShopDb db, ShopClock clock, CurrentActor current,
     }
 
     private void MayClock(Guid personId) =>
-        Refusal.When(Actor.IsTechnician && Actor.PersonId != personId, "personId", "You clock your own time only.");
+        Refusal.When(!Actor.IsDesk && Actor.PersonId != personId, "personId", "You clock your own time only.");
 }

@@ -209,6 +209,60 @@ namespace FirstCoat.Store.Migrations
                     b.ToTable("access_links", (string)null);
                 });
 
+            modelBuilder.Entity("FirstCoat.Core.Access.WrongAnswer", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<Guid>("BuildId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("build_id");
+
+                    b.Property<Guid>("LinkId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("link_id");
+
+                    b.Property<Guid>("PaperId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("paper_id");
+
+                    b.Property<Instant>("RecordedAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("recorded_at");
+
+                    b.Property<Guid>("RecordedBy")
+                        .HasColumnType("uuid")
+                        .HasColumnName("recorded_by");
+
+                    b.Property<long>("Seq")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("bigint")
+                        .HasColumnName("seq")
+                        .HasDefaultValueSql("nextval('recorded')");
+
+                    b.Property<uint>("Version")
+                        .IsConcurrencyToken()
+                        .ValueGeneratedOnAddOrUpdate()
+                        .HasColumnType("xid")
+                        .HasColumnName("xmin");
+
+                    b.HasKey("Id")
+                        .HasName("pk_access_wrong_answers");
+
+                    b.HasIndex("BuildId")
+                        .HasDatabaseName("ix_access_wrong_answers_build_id");
+
+                    b.HasIndex("Seq")
+                        .IsUnique()
+                        .HasDatabaseName("ix_access_wrong_answers_seq");
+
+                    b.HasIndex("PaperId", "RecordedAt")
+                        .HasDatabaseName("ix_access_wrong_answers_paper_id_recorded_at");
+
+                    b.ToTable("access_wrong_answers", (string)null);
+                });
+
             modelBuilder.Entity("FirstCoat.Core.Builds.Arrival", b =>
                 {
                     b.Property<Guid>("Id")
@@ -1760,6 +1814,11 @@ namespace FirstCoat.Store.Migrations
                         .HasColumnType("uuid")
                         .HasColumnName("id");
 
+                    b.Property<string>("Address")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("address");
+
                     b.Property<decimal?>("ConsumablesCap")
                         .HasColumnType("numeric")
                         .HasColumnName("consumables_cap");
@@ -2705,6 +2764,10 @@ namespace FirstCoat.Store.Migrations
                         .HasColumnType("integer")
                         .HasColumnName("access_failed_count");
 
+                    b.Property<Instant?>("ClosedAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("closed_at");
+
                     b.Property<string>("ConcurrencyStamp")
                         .IsConcurrencyToken()
                         .HasColumnType("text")
@@ -2771,6 +2834,10 @@ namespace FirstCoat.Store.Migrations
                         .HasColumnType("character varying(256)")
                         .HasColumnName("user_name");
 
+                    b.Property<Instant?>("WordUntil")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("word_until");
+
                     b.HasKey("Id")
                         .HasName("pk_access_accounts");
 
@@ -2782,6 +2849,66 @@ namespace FirstCoat.Store.Migrations
                         .HasDatabaseName("UserNameIndex");
 
                     b.ToTable("access_accounts", (string)null);
+                });
+
+            modelBuilder.Entity("FirstCoat.Store.Access.AccountSession", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<Guid>("AccountId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("account_id");
+
+                    b.Property<string>("Device")
+                        .IsRequired()
+                        .HasMaxLength(120)
+                        .HasColumnType("character varying(120)")
+                        .HasColumnName("device");
+
+                    b.Property<Instant?>("EndedAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("ended_at");
+
+                    b.Property<Instant>("EndsAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("ends_at");
+
+                    b.Property<Instant>("StartedAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("started_at");
+
+                    b.HasKey("Id")
+                        .HasName("pk_access_sessions");
+
+                    b.HasIndex("AccountId")
+                        .HasDatabaseName("ix_access_sessions_account_id");
+
+                    b.ToTable("access_sessions", (string)null);
+                });
+
+            modelBuilder.Entity("FirstCoat.Store.Access.RequestPrint", b =>
+                {
+                    b.Property<Guid>("Of")
+                        .HasColumnType("uuid")
+                        .HasColumnName("of");
+
+                    b.Property<string>("What")
+                        .HasMaxLength(60)
+                        .HasColumnType("character varying(60)")
+                        .HasColumnName("what");
+
+                    b.Property<string>("Print")
+                        .IsRequired()
+                        .HasMaxLength(64)
+                        .HasColumnType("character varying(64)")
+                        .HasColumnName("print");
+
+                    b.HasKey("Of", "What")
+                        .HasName("pk_access_prints");
+
+                    b.ToTable("access_prints", (string)null);
                 });
 
             modelBuilder.Entity("Microsoft.AspNetCore.DataProtection.EntityFrameworkCore.DataProtectionKey", b =>
@@ -2994,6 +3121,23 @@ namespace FirstCoat.Store.Migrations
                         .OnDelete(DeleteBehavior.Restrict)
                         .IsRequired()
                         .HasConstraintName("fk_access_links_builds_build_id");
+                });
+
+            modelBuilder.Entity("FirstCoat.Core.Access.WrongAnswer", b =>
+                {
+                    b.HasOne("FirstCoat.Core.Builds.Build", null)
+                        .WithMany()
+                        .HasForeignKey("BuildId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_access_wrong_answers_builds_build_id");
+
+                    b.HasOne("FirstCoat.Core.Money.Papers.ClientPaper", null)
+                        .WithMany()
+                        .HasForeignKey("PaperId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_access_wrong_answers_money_papers_paper_id");
                 });
 
             modelBuilder.Entity("FirstCoat.Core.Builds.Arrival", b =>
@@ -3254,6 +3398,16 @@ namespace FirstCoat.Store.Migrations
                         .OnDelete(DeleteBehavior.Restrict)
                         .IsRequired()
                         .HasConstraintName("fk_teardown_assemblies_builds_build_id");
+                });
+
+            modelBuilder.Entity("FirstCoat.Store.Access.AccountSession", b =>
+                {
+                    b.HasOne("FirstCoat.Store.Access.Account", null)
+                        .WithMany()
+                        .HasForeignKey("AccountId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_access_sessions_access_accounts_account_id");
                 });
 
             modelBuilder.Entity("Microsoft.AspNetCore.Identity.IdentityRoleClaim<System.Guid>", b =>

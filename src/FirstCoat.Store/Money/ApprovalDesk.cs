@@ -9,11 +9,8 @@ using NodaTime;
 namespace FirstCoat.Store.Money;
 
 /// <summary>What a client does behind a private link: reads papers, asks for a code at the known address, answers with it.</summary>
-public sealed class ApprovalDesk(ShopDb db, ShopClock clock, CurrentActor current, PapersDesk papers, IMail mail) : Desk(db, clock, current)
+public sealed class ApprovalDesk(ShopDb db, ShopClock clock, CurrentActor current, PapersDesk papers, IMail mail, ShopSecrets secrets) : Desk(db, clock, current)
 {
-    /// <summary>How many codes an hour go out for one paper.</summary>
-    private const int CodesPerHour = 5;
-
     private const string WrongCode = "This code does not fit. Look at the last letter from us, or ask for a new code.";
 
     /// <summary>The papers that went to the client, newest first; null when the link opens nothing.</summary>
@@ -32,15 +29,17 @@ public sealed class ApprovalDesk(ShopDb db, ShopClock clock, CurrentActor curren
             return null;
         }
 
+        await using var all = await Db.Database.BeginTransactionAsync(cancel);
+        await Alone(paper, cancel);
         var build = await Build(link.BuildId, cancel);
         var client = await Find<Client>(build.ClientId, "client", cancel);
         Refusal.When(client.Email.Length == 0, "email", "We know no address of yours. Please sign on paper, or call us.");
         await StillGood(paper, cancel);
-        var hourAgo = Clock.Now - Duration.FromHours(1);
-        Refusal.When(await Db.ApprovalCodes.CountAsync(c => c.PaperId == paperId && c.SentAt > hourAgo, cancel) >= CodesPerHour, "code", "Enough codes for now: use the last one, or wait an hour.");
+        await RefuseTooManyWrong(paper, cancel);
+        var windowStart = Clock.Now - ApprovalCode.PerWindow;
+        Refusal.When(await Db.ApprovalCodes.CountAsync(c => c.PaperId == paperId && c.SentAt > windowStart, cancel) >= ApprovalCode.PerPaper, "code", "Enough codes for now: use the last one, or wait an hour.");
         var code = ApprovalCode.New();
-        await using var all = await Db.Database.BeginTransactionAsync(cancel);
-        Db.Add(new ApprovalCode { Id = Guid.CreateVersion7(), BuildId = build.Id, LinkId = link.Id, PaperId = paperId, CodeHash = ApprovalCode.Hash(code, paperId, token), SentTo = client.Email, SentAt = Clock.Now, RecordedAt = Clock.Now, RecordedBy = Actor.AccountId });
+        Db.Add(new ApprovalCode { Id = Guid.CreateVersion7(), BuildId = build.Id, LinkId = link.Id, PaperId = paperId, CodeHash = ApprovalCode.Hash(code, paperId, token, secrets.Hashing), SentTo = client.Email, SentAt = Clock.Now, RecordedAt = Clock.Now, RecordedBy = Actor.AccountId });
         await Save(cancel);
         var shop = await Shop(cancel);
         await mail.Send(new(client.Email, client.Name, $"Your code for {paper.Name.ToLowerInvariant()}", $"Code: {code}\n\nIt answers {paper.Name.ToLowerInvariant()} for your {build.Title}, once, within {ApprovalCode.Life.TotalMinutes:0} minutes. If you did not ask for it, do nothing.\n\n{shop.Name}, {shop.Phone}"), shop.Name, cancel);
@@ -58,15 +57,60 @@ public sealed class ApprovalDesk(ShopDb db, ShopClock clock, CurrentActor curren
         }
 
         Refusal.Text(name, "name", 100);
+        await using var all = await Db.Database.BeginTransactionAsync(cancel);
+        await Alone(paper, cancel);
         await StillGood(paper, cancel);
+        await RefuseTooManyWrong(paper, cancel);
         var last = await Db.ApprovalCodes.Where(c => c.PaperId == paperId && c.LinkId == link.Id).OrderByDescending(c => c.Seq).FirstOrDefaultAsync(cancel);
-        if (last?.Try(ApprovalCode.Hash(code.Trim(), paperId, token), Clock.Now) != true)
+        if (last?.Try(ApprovalCode.Hash(code.Trim(), paperId, token, secrets.Hashing), Clock.Now) != true)
         {
-            await Save(cancel);
+            await CountWrong(link, paper, cancel);
+            await all.CommitAsync(cancel);
             throw new Refusal("code", WrongCode);
         }
 
-        return await papers.Answer(paperId, new(yes, name, Clock.Now, AnswerWay.Code, choices, $"code to {last.SentTo}"), cancel);
+        var answered = await papers.Answer(paperId, new(yes, name, Clock.Now, AnswerWay.Code, choices, $"code to {last.SentTo}"), cancel);
+        await all.CommitAsync(cancel);
+        return answered;
+    }
+
+    /// <summary>Codes and answers of one paper come one after another, however many are sent at once; what was read before is read again.</summary>
+    private async Task Alone(ClientPaper paper, CancellationToken cancel)
+    {
+        await Db.Database.ExecuteSqlAsync($"select 1 from money_papers where id = {paper.Id} for update", cancel);
+        await Db.Entry(paper).ReloadAsync(cancel);
+    }
+
+    private async Task<int> WrongLately(ClientPaper paper, CancellationToken cancel)
+    {
+        var since = Clock.Now - WrongAnswer.Window;
+        return await Db.WrongAnswers.CountAsync(w => w.PaperId == paper.Id && w.RecordedAt > since, cancel);
+    }
+
+    private async Task RefuseTooManyWrong(ClientPaper paper, CancellationToken cancel) =>
+        Refusal.When(await WrongLately(paper, cancel) >= WrongAnswer.Most, "code", "Too many codes that did not fit: this paper takes none until tomorrow. Please sign on paper, or call us.");
+
+    /// <summary>Counts an answer that did not fit; when the day's measure is full the shop is told.</summary>
+    private async Task CountWrong(PrivateLink link, ClientPaper paper, CancellationToken cancel)
+    {
+        Db.Add(new WrongAnswer { Id = Guid.CreateVersion7(), BuildId = paper.BuildId, PaperId = paper.Id, LinkId = link.Id, RecordedAt = Clock.Now, RecordedBy = Actor.AccountId });
+        await Save(cancel);
+        if (await WrongLately(paper, cancel) == WrongAnswer.Most)
+        {
+            Db.Add(new Decision
+            {
+                Id = Guid.CreateVersion7(),
+                BuildId = paper.BuildId,
+                Question = $"{WrongAnswer.Most} wrong codes for {paper.Name.ToLowerInvariant()} in a day",
+                Detail = "Somebody who holds the private link keeps trying codes. The paper takes no code until tomorrow. Call the client; where it was not them, close the link on the build's Client page.",
+                For = DecisionFor.Manager,
+                Options = ["It was the client", "The link is closed"],
+                DueOn = await Today(cancel),
+                RecordedAt = Clock.Now,
+                RecordedBy = Actor.AccountId,
+            });
+            await Save(cancel);
+        }
     }
 
     private async Task<PrivateLink?> Link(string token, CancellationToken cancel)

@@ -25,7 +25,7 @@ namespace FirstCoat.Store.Money;
 public sealed record WaitingPaper(ClientPaper Paper, decimal Days, decimal PerWeek);
 
 /// <summary>Commands of the money room for what the client must agree to: estimates and change orders.</summary>
-public sealed class PapersDesk(ShopDb db, ShopClock clock, CurrentActor current, PlanDesk plan, HistoryDesk history, SequenceDesk sequence, IMail mail) : Desk(db, clock, current)
+public sealed class PapersDesk(ShopDb db, ShopClock clock, CurrentActor current, PlanDesk plan, HistoryDesk history, SequenceDesk sequence, IMail mail, ShopAddress address) : Desk(db, clock, current)
 {
     /// <summary>One number after another for a build's papers.</summary>
     private const long NumberTurn = 0x4643_5041_5045;
@@ -49,7 +49,7 @@ public sealed class PapersDesk(ShopDb db, ShopClock clock, CurrentActor current,
     /// <summary>Starts an estimate with the shop's usual words; asked again with the same id it returns what is there.</summary>
     public async Task<ClientPaper> DraftEstimate(Guid buildId, Guid id, CancellationToken cancel)
     {
-        if (await Db.Papers.FindAsync([id], cancel) is { } there)
+        if (await Again<ClientPaper>(id, cancel) is { } there)
         {
             return there;
         }
@@ -70,7 +70,7 @@ public sealed class PapersDesk(ShopDb db, ShopClock clock, CurrentActor current,
     /// <summary>Starts a change order that the client or the shop asks for; asked again with the same id it returns what is there.</summary>
     public async Task<ClientPaper> DraftChange(Guid buildId, Guid id, string title, string reason, CancellationToken cancel)
     {
-        if (await Db.Papers.FindAsync([id], cancel) is { } there)
+        if (await Again<ClientPaper>(id, cancel) is { } there)
         {
             return there;
         }
@@ -130,7 +130,7 @@ public sealed class PapersDesk(ShopDb db, ShopClock clock, CurrentActor current,
         var before = paper.Lines.FirstOrDefault(l => l.FindingId == finding.Id);
         // A client reads it: the shop's L and R are written out.
         place = place.StartsWith("L ", StringComparison.Ordinal) ? $"Left {place[2..]}" : place.StartsWith("R ", StringComparison.Ordinal) ? $"Right {place[2..]}" : place;
-        var text = $"{place}: {finding.Choice.ToString()!.ToLowerInvariant()}";
+        var text = Words.Shortened($"{place}: {finding.Choice.ToString()!.ToLowerInvariant()}", 200);
         paper.Put(new(before?.Id ?? Guid.CreateVersion7(), finding.Id, text, work.Operation?.BudgetMinutes ?? 0, (before?.Adds ?? Nothing).Plus(work.Adds), [.. operations], [.. parts]));
         var note = finding.Note.Length > 0 ? $"{place}: {finding.Note}." : $"{place}: found on {(await Today(cancel)).ToString("d MMM", System.Globalization.CultureInfo.InvariantCulture)}.";
         var seen = finding.PhotoId is { } p && await Db.Photos.AnyAsync(x => x.Id == p && x.ClientMaySee, cancel);
@@ -154,8 +154,7 @@ public sealed class PapersDesk(ShopDb db, ShopClock clock, CurrentActor current,
     public static PaperPage Read(string stored) => JsonSerializer.Deserialize<PaperPage>(stored, StoreJson.Options)!;
 
     /// <summary>Freezes the page, asks the client, and writes to the known address with a new private link; an earlier estimate that is still out is taken back.</summary>
-    /// <param name="address">Where the application is reached, such as https://shop.example.</param>
-    public async Task<ClientPaper> Send(Guid id, string address, uint? version, CancellationToken cancel)
+    public async Task<ClientPaper> Send(Guid id, uint? version, CancellationToken cancel)
     {
         var paper = await Find<ClientPaper>(id, "paper", cancel);
         Expect(paper, version);
@@ -181,7 +180,7 @@ public sealed class PapersDesk(ShopDb db, ShopClock clock, CurrentActor current,
         await Save(cancel);
         if (client.Email.Length > 0)
         {
-            await mail.Send(new(client.Email, client.Name, $"{paper.Name} for your {build.Title}", $"{paper.Words.Title}\n\n{address.TrimEnd('/')}/r/{token}/papers/{paper.Id}\n\nPlease answer by {paper.Words.AnswerBy:d MMMM yyyy}. The link is yours alone.\n\n{shop.Name}, {shop.Phone}"), shop.Name, cancel);
+            await mail.Send(new(client.Email, client.Name, $"{paper.Name} for your {build.Title}", $"{paper.Words.Title}\n\n{address.Of(shop)}/r/{token}/papers/{paper.Id}\n\nPlease answer by {paper.Words.AnswerBy:d MMMM yyyy}. The link is yours alone.\n\n{shop.Name}, {shop.Phone}"), shop.Name, cancel);
         }
 
         await all.CommitAsync(cancel);
@@ -212,18 +211,14 @@ public sealed class PapersDesk(ShopDb db, ShopClock clock, CurrentActor current,
         }
 
         await SettleTracked(paper, answer.Yes ? "Approved" : "Declined", answer.Name, cancel);
-        await using var all = Db.Database.CurrentTransaction is null ? await Db.Database.BeginTransactionAsync(cancel) : null;
+        await using var all = await Whole(cancel);
         await Save(cancel);
         if (answer.Yes)
         {
             await plan.KeepBaseline(build.Id, $"{paper.Name} accepted", cancel);
         }
 
-        if (all is not null)
-        {
-            await all.CommitAsync(cancel);
-        }
-
+        await all.Commit(cancel);
         return paper;
     }
 
@@ -284,7 +279,8 @@ public sealed class PapersDesk(ShopDb db, ShopClock clock, CurrentActor current,
         }
 
         var sent = paper.State == PaperState.Sent;
-        decision.Question = sent ? $"{paper.Words.Title} ({paper.Name.ToLowerInvariant()})" : $"{paper.Name} is not sent yet: {paper.Words.Title}";
+        var question = sent ? $"{paper.Words.Title} ({paper.Name.ToLowerInvariant()})" : $"{paper.Name} is not sent yet: {paper.Words.Title}";
+        decision.Question = Words.Shortened(question, 200);
         (decision.Detail, decision.For, decision.DueOn) = (paper.Words.Reason, sent ? DecisionFor.Client : DecisionFor.Manager, paper.Words.AnswerBy);
         (decision.Adds, decision.Holds, decision.PhotoId) = (paper.Adds.Total, paper.Operations.Distinct().ToList(), paper.Words.Photos.Select(p => (Guid?)p).FirstOrDefault());
     }

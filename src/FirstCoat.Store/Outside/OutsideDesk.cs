@@ -60,7 +60,7 @@ public sealed class OutsideDesk(ShopDb db, ShopClock clock, CurrentActor current
         var supplier = await Find<Supplier>(job.SupplierId, "supplier", cancel);
         foreach (var bag in job.Pieces.Select(p => p.BagId).OfType<Guid>())
         {
-            await bags.Move(bag, Guid.CreateVersion7(), BagState.AtSupplier, supplier.Name, job.Title, cancel);
+            await bags.Move(bag, Guid.CreateVersion7(), BagState.AtSupplier, Words.Shortened(supplier.Name, Bag.PlaceMost), job.Title, cancel);
         }
 
         await Save(cancel);
@@ -113,6 +113,6 @@ public sealed class OutsideDesk(ShopDb db, ShopClock clock, CurrentActor current
         Refusal.When(ids.Any(i => !known.ContainsKey(i)), "pieces", "There is no such bag of this build.");
         var gone = known.Values.FirstOrDefault(b => b.State is not (BagState.OnShelf or BagState.OnCar));
         Refusal.When(gone is not null, "pieces", $"{gone?.Label} is not here: {gone?.What}.");
-        return entered.Select(p => p.BagId is { } id ? new OutsidePiece($"{known[id].What} ({known[id].Label})", Math.Max(1, known[id].PieceCount + known[id].FastenerCount), 0, id) : p with { CountedIn = 0 }).ToList();
+        return entered.Select(p => p.BagId is { } id ? new OutsidePiece($"{Words.Shortened(known[id].What, OutsidePiece.NameMost - 3 - known[id].Label.Length)} ({known[id].Label})", Math.Max(1, known[id].PieceCount + known[id].FastenerCount), 0, id) : p with { CountedIn = 0 }).ToList();
     }
 }

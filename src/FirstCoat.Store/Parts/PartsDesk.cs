@@ -26,7 +26,7 @@ public sealed class PartsDesk(ShopDb db, ShopClock clock, CurrentActor current) 
         else
         {
             Refusal.When(part.BuildId != buildId, "id", "This part belongs to another build.");
-            Refusal.When(Actor.IsTechnician, "id", "The desk changes parts that are on the list.");
+            Refusal.When(!Actor.IsDesk, "id", "The desk changes parts that are on the list.");
         }
 
         Expect(part, version);
@@ -38,7 +38,7 @@ public sealed class PartsDesk(ShopDb db, ShopClock clock, CurrentActor current) 
         }
 
         (part.Name, part.Quantity, part.ClientSupplied, part.OperationId, part.MeasuredBy) = (Refusal.Text(entry.Name, "name"), entry.Quantity, entry.ClientSupplied, entry.OperationId, entry.MeasuredBy);
-        if (!Actor.IsTechnician)
+        if (Actor.IsDesk)
         {
             (part.UnitCost, part.UnitPrice, part.SupplierId) = (entry.UnitCost, entry.UnitPrice, entry.SupplierId);
         }
@@ -54,7 +54,7 @@ public sealed class PartsDesk(ShopDb db, ShopClock clock, CurrentActor current) 
         var part = await Find<PartLine>(id, "part", cancel);
         Expect(part, version);
         Plausible(on, "on");
-        Refusal.When(Actor.IsTechnician && to is not (PartState.Received or PartState.Fitted), "state", "Orders are the desk's; you count in and fit.");
+        Refusal.When(!Actor.IsDesk && to is not (PartState.Received or PartState.Fitted), "state", "Orders are the desk's; you count in and fit.");
         part.Move(to, on ?? await Today(cancel));
         await Save(cancel);
         return part;
@@ -63,7 +63,7 @@ public sealed class PartsDesk(ShopDb db, ShopClock clock, CurrentActor current) 
     /// <summary>Books material on a build.</summary>
     public async Task<MaterialBooking> Book(Guid buildId, Guid id, Guid? operationId, string name, decimal quantity, string unit, decimal unitCost, LocalDate? on, CancellationToken cancel)
     {
-        if (await Db.Materials.FindAsync([id], cancel) is { } there)
+        if (await Again<MaterialBooking>(id, cancel) is { } there)
         {
             return there;
         }

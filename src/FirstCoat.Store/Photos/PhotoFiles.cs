@@ -1,7 +1,6 @@
 using System.Security.Cryptography;
 using FirstCoat.Core;
-using MetadataExtractor;
-using MetadataExtractor.Formats.Exif;
+using FirstCoat.Store.Access;
 using NodaTime;
 using SkiaSharp;
 
@@ -10,37 +9,73 @@ namespace FirstCoat.Store.Photos;
 /// <summary>A picture made safe: decoded, turned upright, encoded anew without its metadata.</summary>
 public sealed record SafePicture(string Hash, string ThumbHash, int Width, int Height, LocalDateTime? TakenAt);
 
-/// <summary>The photo folder. A file is named by the SHA-256 of its bytes and is there before its row is.</summary>
-public sealed class PhotoFiles
+/// <summary>The photo folder. A file is named by the SHA-256 of its bytes and is there before its row is. Only the shop's account reads it.</summary>
+public sealed class PhotoFiles : IDisposable
 {
-    /// <summary>Largest upload, in bytes, and largest picture, in pixels.</summary>
+    /// <summary>Largest upload, in bytes.</summary>
     public const int MaxBytes = 30 * 1024 * 1024;
 
-    public const long MaxPixels = 80_000_000;
     private const int LongSide = 2400, ThumbSide = 480;
+    private static readonly TimeSpan HalfAge = TimeSpan.FromHours(1);
     private readonly string _folder;
+    private readonly PictureRoom _room = new();
 
-    public PhotoFiles(string folder) => System.IO.Directory.CreateDirectory(_folder = folder);
+    public PhotoFiles(string folder)
+    {
+        PrivateFolder.Make(_folder = folder);
+        Sweep();
+    }
 
     /// <summary>Takes an upload in. The type is decided from the bytes; position data does not survive.</summary>
+    /// <param name="length">In bytes, as announced.</param>
     /// <exception cref="Refusal">Not a picture, truncated, or too large.</exception>
-    public async Task<SafePicture> Take(byte[] upload, CancellationToken cancel)
+    public async Task<SafePicture> Take(Stream upload, long length, CancellationToken cancel)
     {
-        Refusal.When(upload.Length == 0, "file", "The file is empty.");
-        Refusal.When(upload.Length > MaxBytes, "file", "The file is larger than 30 MB.");
-        using var data = SKData.CreateCopy(upload);
+        Refusal.When(length == 0, "file", "The file is empty.");
+        Refusal.When(length > MaxBytes, "file", "The file is larger than 30 MB.");
+        // Bytes and pixels come into memory only when it is this picture's turn.
+        using var turn = await _room.Turn(cancel);
+        var bytes = new byte[length];
+        await upload.ReadExactlyAsync(bytes, cancel);
+        var picture = PictureBytes.Of(bytes);
+        using var room = await _room.Room(picture.MemoryNeeded, cancel);
+        var taken = picture.Taken;
+        using var data = SKData.CreateCopy(picture.Decodable);
+        bytes = null;
+        picture = null;
         using var codec = SKCodec.Create(data);
-        Refusal.When(codec is null || codec.EncodedFormat is not (SKEncodedImageFormat.Jpeg or SKEncodedImageFormat.Png or SKEncodedImageFormat.Webp), "file", "This is not a JPEG, PNG or WebP picture.");
-        var info = codec!.Info;
-        Refusal.When((long)info.Width * info.Height > MaxPixels, "file", "The picture has more than 80 million pixels.");
-        Refusal.When(info.Width < 8 || info.Height < 8, "file", "The picture is too small to show anything.");
-        using var raw = new SKBitmap(new SKImageInfo(info.Width, info.Height, SKColorType.Rgba8888, SKAlphaType.Premul));
-        Refusal.When(codec.GetPixels(raw.Info, raw.GetPixels()) != SKCodecResult.Success, "file", "The picture is damaged or was cut off on its way. Send it again.");
-        using var upright = Turn(raw, codec.EncodedOrigin);
-        using var full = Shrink(upright, LongSide);
-        using var thumb = Shrink(upright, ThumbSide);
-        return new(await Write(full, 86, cancel), await Write(thumb, 78, cancel), full.Width, full.Height, Taken(upload));
+        Refusal.When(codec is null, "file", "This is not a JPEG, PNG or WebP picture.");
+        using var full = Decode(codec!);
+        using var thumb = Shrink(full, ThumbSide);
+        return new(await Write(full, 86, cancel), await Write(thumb, 78, cancel), full.Width, full.Height, taken);
     }
+
+    /// <summary>Upright and no larger than is kept. A JPEG is made small while it is decoded.</summary>
+    private static SKBitmap Decode(SKCodec codec)
+    {
+        var size = codec.EncodedFormat == SKEncodedImageFormat.Jpeg ? codec.GetScaledDimensions(Math.Min(1f, (float)LongSide / Math.Max(codec.Info.Width, codec.Info.Height))) : codec.Info.Size;
+        if (Math.Max(size.Width, size.Height) < Math.Min(LongSide, Math.Max(codec.Info.Width, codec.Info.Height)))
+        {
+            // The nearest step fell short: the next larger one, made small afterwards.
+            size = codec.GetScaledDimensions(Math.Min(1f, (1.25f * LongSide / Math.Max(codec.Info.Width, codec.Info.Height)) + .125f));
+        }
+
+        using var raw = new SKBitmap(new SKImageInfo(size.Width, size.Height, SKColorType.Rgba8888, SKAlphaType.Premul));
+        Refusal.When(codec.GetPixels(raw.Info, raw.GetPixels()) != SKCodecResult.Success, "file", "The picture is damaged or was cut off on its way. Send it again.");
+        using var small = Shrink(raw, LongSide);
+        return Turn(small, codec.EncodedOrigin);
+    }
+
+    /// <summary>Removes what a stopped server left half-written.</summary>
+    private void Sweep()
+    {
+        foreach (var half in Directory.EnumerateFiles(_folder, "*.half", SearchOption.AllDirectories).Where(f => File.GetLastWriteTimeUtc(f) < DateTime.UtcNow - HalfAge))
+        {
+            File.Delete(half);
+        }
+    }
+
+    public void Dispose() => _room.Dispose();
 
     /// <summary>Opens a stored file; null when there is none of that hash.</summary>
     public Stream? Open(string hash)
@@ -65,15 +100,23 @@ public sealed class PhotoFiles
         var path = PathOf(hash);
         if (!File.Exists(path))
         {
-            System.IO.Directory.CreateDirectory(Path.GetDirectoryName(path)!);
-            var half = $"{path}.{Guid.NewGuid():N}";
-            await using (var file = new FileStream(half, FileMode.CreateNew, FileAccess.Write, FileShare.None, 64 * 1024, FileOptions.Asynchronous))
+            PrivateFolder.Make(Path.GetDirectoryName(path)!);
+            var half = $"{path}.{Guid.NewGuid():N}.half";
+            try
             {
-                await file.WriteAsync(bytes, cancel);
-                file.Flush(flushToDisk: true);
-            }
+                await using (var file = PrivateFolder.NewFile(half))
+                {
+                    await file.WriteAsync(bytes, cancel);
+                    file.Flush(flushToDisk: true);
+                }
 
-            File.Move(half, path, overwrite: true);
+                File.Move(half, path, overwrite: true);
+            }
+            finally
+            {
+                // Nothing is there after the move; after a fault the half goes, so that a full disk does not stay full of halves.
+                File.Delete(half);
+            }
         }
 
         return hash;
@@ -105,19 +148,5 @@ public sealed class PhotoFiles
         canvas.SetMatrix(matrix);
         canvas.DrawBitmap(raw, 0, 0);
         return turned;
-    }
-
-    private static LocalDateTime? Taken(byte[] upload)
-    {
-        try
-        {
-            var text = ImageMetadataReader.ReadMetadata(new MemoryStream(upload)).OfType<ExifSubIfdDirectory>().Select(d => d.GetString(ExifDirectoryBase.TagDateTimeOriginal)).FirstOrDefault(t => t is not null);
-            var read = NodaTime.Text.LocalDateTimePattern.CreateWithInvariantCulture("uuuu:MM:dd HH:mm:ss").Parse(text ?? "");
-            return read.Success ? read.Value : null;
-        }
-        catch (Exception e) when (e is ImageProcessingException or IOException)
-        {
-            return null;
-        }
     }
 }

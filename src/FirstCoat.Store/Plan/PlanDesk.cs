@@ -150,7 +150,7 @@ public sealed class PlanDesk(ShopDb db, ShopClock clock, CurrentActor current, I
         foreach (var chance in chances)
         {
             var holds = await Holding(view, chance.Id, cancel);
-            Db.ForecastNights.Add(new() { Id = Guid.CreateVersion7(), BuildId = chance.Id, On = today, P50 = chance.P50, P80 = chance.P80, P90 = chance.P90, Kept = chance.Kept, HoldsKind = holds.Kind, Holds = holds.Text.Length > 200 ? holds.Text[..200] : holds.Text });
+            Db.ForecastNights.Add(new() { Id = Guid.CreateVersion7(), BuildId = chance.Id, On = today, P50 = chance.P50, P80 = chance.P80, P90 = chance.P90, Kept = chance.Kept, HoldsKind = holds.Kind, Holds = Core.Words.Shortened(holds.Text, 200) });
         }
 
         await Db.SaveChangesAsync(cancel);

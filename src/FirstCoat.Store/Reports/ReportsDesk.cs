@@ -27,7 +27,7 @@ public sealed class ReportsDesk(ShopDb db, ShopClock clock, CurrentActor current
     /// <summary>Starts a draft, with the words that follow from what was recorded since the last report.</summary>
     public async Task<ClientReport> Draft(Guid buildId, Guid id, CancellationToken cancel)
     {
-        if (await Db.Reports.FindAsync([id], cancel) is { } there)
+        if (await Again<ClientReport>(id, cancel) is { } there)
         {
             return there;
         }
@@ -135,7 +135,7 @@ public sealed class ReportsDesk(ShopDb db, ShopClock clock, CurrentActor current
             + (questions.Count > 0 ? " We need your word on what is marked below." : "");
         var week = Period.Between(build.OpenedOn, await Today(cancel), PeriodUnits.Weeks).Weeks + 1;
         // A long first report would be a list of everything: the last pieces stand for the rest.
-        return new($"Your {build.Title}, week {week}", lede, done.TakeLast(14).ToList(), next, photos);
+        return new(Core.Words.Shortened($"Your {build.Title}, week {week}", 120), lede, done.TakeLast(14).ToList(), next, photos);
     }
 
     private async Task<ReportPage> Compose(ClientReport report, CancellationToken cancel)

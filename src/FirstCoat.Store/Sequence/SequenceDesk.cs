@@ -30,7 +30,9 @@ public sealed class SequenceDesk(ShopDb db, ShopClock clock, CurrentActor curren
 
         Refusal.When(operation.BuildId != buildId, "id", "This operation belongs to another build.");
         Expect(operation, version);
+        var check = operation.IsForGood ? operation.Gate : null;
         change(operation);
+        Refusal.When(check is not null && (operation.Kind != OperationKind.Gate || operation.Gate != check), "gate", "This check has no override, so it stays what it is: it must be signed.");
         operation.Check();
         Refusal.When(operation.After.Count > 60 || operation.Panels.Count > 200, "after", "Too many links or panels.");
         var panels = Body.Unfold(build.Vehicle.Style, build.Vehicle.Dimensions).Panels.Select(p => p.Key).ToHashSet();
@@ -129,9 +131,28 @@ public sealed class SequenceDesk(ShopDb db, ShopClock clock, CurrentActor curren
             return operation;
         }
 
+        await RefuseEarlyEnd(operation, cancel);
         FinishTracked(operation);
         await Save(cancel);
         return operation;
+    }
+
+    /// <summary>What runs by itself or is away is not ended by whoever passes: a cure by its time, a batch by being counted in.</summary>
+    private async Task RefuseEarlyEnd(Operation operation, CancellationToken cancel)
+    {
+        if (operation.Kind == OperationKind.Cure && !Actor.IsManager)
+        {
+            var cured = operation.CuredAt((await Of(operation.BuildId, cancel)).ToDictionary(o => o.Id));
+            Refusal.When(cured is null, "id", "This has not begun to cure: what comes before is not done.");
+            Refusal.When(cured > Clock.Now, "id", $"This cures until {cured?.InZone(await Zone(cancel)).ToString("d MMM, HH:mm", System.Globalization.CultureInfo.InvariantCulture)}. The manager can end it earlier.");
+        }
+
+        if (operation.Kind == OperationKind.Outside)
+        {
+            var away = await Db.OutsideJobs.AsNoTracking().FirstOrDefaultAsync(j => j.OperationId == operation.Id && j.SentOn != null && j.BackOn == null, cancel);
+            Refusal.When(away is not null, "id", $"“{away?.Title}” is away: it is done when the batch is counted in.");
+            Refusal.When(!Actor.IsDesk, "id", "Outside work is done when its batch is counted in; the desk ends what had none.");
+        }
     }
 
     /// <summary>Marks an operation done within a larger change.</summary>

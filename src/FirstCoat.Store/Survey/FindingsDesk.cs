@@ -60,7 +60,7 @@ public sealed class FindingsDesk(ShopDb db, ShopClock clock, CurrentActor curren
     /// <summary>Notes a blow of the punch; asked again with the same id it returns what is there.</summary>
     public async Task<PunchMark> Punch(Guid buildId, Guid id, string place, MapPoint at, Probe result, CancellationToken cancel)
     {
-        if (await Db.PunchMarks.FindAsync([id], cancel) is { } there)
+        if (await Again<PunchMark>(id, cancel) is { } there)
         {
             return there;
         }
@@ -78,7 +78,7 @@ public sealed class FindingsDesk(ShopDb db, ShopClock clock, CurrentActor curren
     public async Task<PunchMark> TakeBack(Guid id, CancellationToken cancel)
     {
         var mark = await Find<PunchMark>(id, "mark", cancel);
-        Refusal.When(Actor.IsTechnician && mark.RecordedBy != Actor.AccountId, "id", "You take back your own marks; ask the desk for this one.");
+        Refusal.When(!Actor.IsDesk && mark.RecordedBy != Actor.AccountId, "id", "You take back your own marks; ask the desk for this one.");
         mark.Withdraw(Actor.Name);
         await Save(cancel);
         return mark;
@@ -87,7 +87,7 @@ public sealed class FindingsDesk(ShopDb db, ShopClock clock, CurrentActor curren
     /// <summary>Notes that a place was looked at and nothing was found.</summary>
     public async Task<SurveyLook> LookedAt(Guid buildId, Guid id, string place, CancellationToken cancel)
     {
-        if (await Db.SurveyLooks.FindAsync([id], cancel) is { } there)
+        if (await Again<SurveyLook>(id, cancel) is { } there)
         {
             return there;
         }

@@ -11,7 +11,7 @@ public sealed class SurveyDesk(ShopDb db, ShopClock clock, CurrentActor current)
     /// <summary>Records an event of a panel; asked again with the same id it returns what is there.</summary>
     public async Task<PanelEvent> Note(Guid buildId, Guid id, string panel, string? zone, PanelFact fact, Coat? coat, Held? held, string note, CancellationToken cancel)
     {
-        if (await Db.PanelEvents.FindAsync([id], cancel) is { } there)
+        if (await Again<PanelEvent>(id, cancel) is { } there)
         {
             return there;
         }

@@ -35,7 +35,7 @@ public sealed class StepsDesk(ShopDb db, ShopClock clock, CurrentActor current, 
     /// <summary>Begins a sub-assembly with its usual steps; asked again with the same id it returns what is there.</summary>
     public async Task<SubAssembly> Begin(Guid buildId, Guid id, AssemblyKind kind, PanelSide side, string name, Guid? backWith, CancellationToken cancel)
     {
-        if (await Db.SubAssemblies.FindAsync([id], cancel) is { } there)
+        if (await Again<SubAssembly>(id, cancel) is { } there)
         {
             return there;
         }

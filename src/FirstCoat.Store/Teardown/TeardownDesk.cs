@@ -69,7 +69,7 @@ public sealed class TeardownDesk(ShopDb db, ShopClock clock, CurrentActor curren
             return bag;
         }
 
-        Refusal.When(Actor.IsTechnician && state is (BagState.Scrapped or BagState.Sold), "state", "The desk scraps and sells; put it on a shelf and say so.");
+        Refusal.When(!Actor.IsDesk && state is (BagState.Scrapped or BagState.Sold), "state", "The desk scraps and sells; put it on a shelf and say so.");
         Refusal.When(note.Length > 200, "note", "At most 200 characters.");
         var pattern = bag.PatternFor is { } p ? await Db.Operations.FindAsync([p], cancel) : null;
         bag.Move(state, place, pattern is { IsDone: false, Removed: false } ? pattern.Name : null);
@@ -117,8 +117,7 @@ public sealed class TeardownDesk(ShopDb db, ShopClock clock, CurrentActor curren
 
             if (line.State == PartState.Needed)
             {
-                var name = words + ending;
-                (line.Name, line.Quantity) = (name.Length > 200 ? name[..200] : name, f.Destroyed);
+                (line.Name, line.Quantity) = (Words.Shortened(words + ending, 200), f.Destroyed);
             }
         }
     }

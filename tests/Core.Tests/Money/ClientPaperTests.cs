@@ -91,19 +91,22 @@ public sealed class ClientPaperTests
         Should.Throw<Refusal>(words.Check).Field.ShouldBe(field);
     }
 
+    private static readonly byte[] Secret = [.. Enumerable.Range(1, 32).Select(i => (byte)i)];
+
     private static ApprovalCode Code(string code, Guid paper, string token) =>
-        new() { Id = Guid.CreateVersion7(), BuildId = Guid.Empty, LinkId = Guid.Empty, PaperId = paper, CodeHash = ApprovalCode.Hash(code, paper, token), SentTo = "o@example.org", SentAt = Now };
+        new() { Id = Guid.CreateVersion7(), BuildId = Guid.Empty, LinkId = Guid.Empty, PaperId = paper, CodeHash = ApprovalCode.Hash(code, paper, token, Secret), SentTo = "o@example.org", SentAt = Now };
 
     [Fact]
     public void A_code_works_once_for_its_paper_and_link_and_not_after_its_time()
     {
         var (paper, other) = (Guid.CreateVersion7(), Guid.CreateVersion7());
-        Code("012345", paper, "t").Try(ApprovalCode.Hash("012345", other, "t"), Now).ShouldBeFalse();
-        Code("012345", paper, "t").Try(ApprovalCode.Hash("012345", paper, "u"), Now).ShouldBeFalse();
-        Code("012345", paper, "t").Try(ApprovalCode.Hash("012345", paper, "t"), Now + ApprovalCode.Life).ShouldBeFalse("it is late");
+        Code("012345", paper, "t").Try(ApprovalCode.Hash("012345", other, "t", Secret), Now).ShouldBeFalse();
+        Code("012345", paper, "t").Try(ApprovalCode.Hash("012345", paper, "u", Secret), Now).ShouldBeFalse();
+        Code("012345", paper, "t").Try(ApprovalCode.Hash("012345", paper, "t", Secret), Now + ApprovalCode.Life).ShouldBeFalse("it is late");
+        Code("012345", paper, "t").Try(ApprovalCode.Hash("012345", paper, "t", [.. Secret.Reverse()]), Now).ShouldBeFalse("another server's secret");
         var code = Code("012345", paper, "t");
-        code.Try(ApprovalCode.Hash("012345", paper, "t"), Now + ApprovalCode.Life - Duration.FromSeconds(1)).ShouldBeTrue();
-        code.Try(ApprovalCode.Hash("012345", paper, "t"), Now).ShouldBeFalse("it is used");
+        code.Try(ApprovalCode.Hash("012345", paper, "t", Secret), Now + ApprovalCode.Life - Duration.FromSeconds(1)).ShouldBeTrue();
+        code.Try(ApprovalCode.Hash("012345", paper, "t", Secret), Now).ShouldBeFalse("it is used");
         ApprovalCode.New().ShouldMatch("^[0-9]{6}$");
     }
 
@@ -113,10 +116,10 @@ public sealed class ClientPaperTests
         var code = Code("012345", Guid.Empty, "t");
         for (var i = 0; i < ApprovalCode.Tries; i++)
         {
-            code.Try(ApprovalCode.Hash("999999", Guid.Empty, "t"), Now).ShouldBeFalse();
+            code.Try(ApprovalCode.Hash("999999", Guid.Empty, "t", Secret), Now).ShouldBeFalse();
         }
 
-        code.Try(ApprovalCode.Hash("012345", Guid.Empty, "t"), Now).ShouldBeFalse();
+        code.Try(ApprovalCode.Hash("012345", Guid.Empty, "t", Secret), Now).ShouldBeFalse();
     }
 
     [Fact]

@@ -11,7 +11,7 @@ public static class UsualWords
 
     /// <summary>Words of an estimate; the day by which an answer is needed is the caller's.</summary>
     public static PaperWords Estimate(string vehicle, List<PaperGoods> goods) => new(
-        $"Your {vehicle}", "",
+        FirstCoat.Core.Words.Shortened($"Your {vehicle}", 120), "",
         ["What comes to light once coverings and paint are off: each find comes as a change, with photos, to approve first", "Licensing, inspection and insurance", "Storage after notice of completion"],
         ["You pay for what is done; nothing is added without your word", "A report with hours, cost and photos as the work goes on", "An answer later than its date can move the finish", "Old parts are kept until you have seen the new ones", "Your vehicle may leave at any time against what was done"],
         [], goods, [], default, null);
