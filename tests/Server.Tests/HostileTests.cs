@@ -11,7 +11,7 @@ public sealed class HostileTests(ShopFixture shop) : IClassFixture<ShopFixture>
     [Fact]
     public async Task No_value_in_any_field_of_any_operation_breaks_the_server_or_what_it_keeps()
     {
-        var filled = await FilledShop.Make(shop);
+        var filled = await shop.Filled();
         var requests = new HostileRequests(JsonNode.Parse(await shop.Manager.GetStringAsync("/api/openapi.json"))!, filled.IdOf);
         var (wrong, counts) = (new List<string>(), new SortedDictionary<int, int>());
         var anonymous = await shop.Anonymous();

@@ -65,6 +65,7 @@ public sealed class ShopFixture : WebApplicationFactory<Program>, IAsyncLifetime
     public const string Password = "a long test password";
     private string _connection = "";
     private string _photos = "";
+    private Task<FilledShop>? _filled;
     private readonly Dictionary<HttpClient, CookieContainer> _cookies = [];
 
     public SetClock Clock { get; } = new(new DateTimeOffset(2026, 3, 2, 9, 0, 0, TimeSpan.Zero));
@@ -127,6 +128,9 @@ public sealed class ShopFixture : WebApplicationFactory<Program>, IAsyncLifetime
         await client.GetAsync("/api/session");
         return client;
     }
+
+    /// <summary>The shop with one of everything in it, made once.</summary>
+    public Task<FilledShop> Filled() => _filled ??= FilledShop.Make(this);
 
     /// <summary>The application's own parts, acting as the application.</summary>
     public AsyncServiceScope Scope()

@@ -101,6 +101,7 @@ public sealed class WhatIf : Recorded
         Refusal.Text(Name, "name", 100);
         Refusal.When(Changes.Count is < 1 or > 20, "changes", "Between one and twenty things are tried at once.");
         Changes.ForEach(c => c.Check());
+        Refusal.When(Changes.Where(c => c.Build is not null).GroupBy(c => c.Build!.Id).Any(g => g.Count() > 1), "changes", "Each build that may come stands once.");
     }
 
     /// <summary>The facts as they would be.</summary>

@@ -36,7 +36,7 @@ public sealed partial class HostileRequests(JsonNode document, Func<string, Guid
     };
 
     /// <summary>Likely words for fields that do not take any word, so that a request reaches what lies behind the first check.</summary>
-    private static readonly Dictionary<string, string> Likely = new()
+    private static readonly Dictionary<string, string> LikelyWords = new()
     {
         ["place"] = "sillL",
         ["panel"] = "sillL",
@@ -77,10 +77,13 @@ public sealed partial class HostileRequests(JsonNode document, Func<string, Guid
         return (idOf(name) ?? idOf(before) ?? Guid.CreateVersion7()).ToString();
     });
 
+    /// <summary>A body as a screen might send it; null: the operation takes none.</summary>
+    public JsonNode? Likely(HostileCall call) => call.Body is null ? null : Example(call.Body, "", 0);
+
     private IEnumerable<HostileRequest> InAddress(HostileCall call)
     {
         var good = PathOf(call);
-        var body = call.Body is null ? null : Example(call.Body, "", 0)?.ToJsonString();
+        var body = Likely(call)?.ToJsonString();
         foreach (var name in InBraces().Matches(call.Path).Select(m => m.Groups[1].Value))
         {
             foreach (var wrong in new[] { "%00", "a%00b", "..%2F..", "%EF%BF%BE", new string('y', 1500), "00000000-0000-0000-0000-000000000000" })
@@ -232,7 +235,7 @@ public sealed partial class HostileRequests(JsonNode document, Func<string, Guid
             "date-time" => "2026-03-02T08:00:00Z",
             "time" => "08:00:00",
             "local-date-time" => "2026-03-03T08:00:00",
-            _ => Likely.GetValueOrDefault(name, "word"),
+            _ => LikelyWords.GetValueOrDefault(name, "word"),
         }
         : Is(schema, "integer") || Is(schema, "number") ? 1
         : Is(schema, "boolean") ? false

@@ -43,6 +43,8 @@ public sealed class WhatIfDesk(ShopDb db, ShopClock clock, CurrentActor current,
         Refusal.When(!sandbox.IsOpen, "id", "It has been adopted: try something new.");
         (sandbox.Name, sandbox.Changes) = (name.Trim(), changes);
         sandbox.Check();
+        var maybe = changes.Select(c => c.Build?.Id).OfType<Guid>().ToList();
+        Refusal.When(maybe.Count > 0 && await Db.Builds.AnyAsync(b => maybe.Contains(b.Id), cancel), "changes", "That build is here already.");
         foreach (var c in changes)
         {
             Plausible(c.From, "from");
