@@ -36,7 +36,11 @@ public sealed partial class ProblemHandler(DiskSpace disk, ILogger<ProblemHandle
         return true;
     }
 
-    private Told Describe(Exception exception) => exception switch
+    /// <summary>What the store's own wrappers hold.</summary>
+    private static Exception Bare(Exception exception) =>
+        exception is DbUpdateException or InvalidOperationException && exception.InnerException is DbUpdateException or NpgsqlException or InvalidOperationException ? Bare(exception.InnerException) : exception;
+
+    private Told Describe(Exception exception) => Bare(exception) switch
     {
         Refusal { NotFound: true } r => new(404, r.Message, r.Field),
         Refusal r => new(400, r.Message, r.Field),
@@ -44,12 +48,11 @@ public sealed partial class ProblemHandler(DiskSpace disk, ILogger<ProblemHandle
         UsedId u => new(409, u.Message, "id"),
         TooMany t => new(429, t.Message, "requests", t.After),
         BadHttpRequestException b => new(b.StatusCode, Unreadable(b, out var field), field),
-        DbUpdateException { InnerException: PostgresException p } => Describe(p),
         PostgresException p => Describe(p),
         IOException { HResult: NoSpace or NoQuota } => new(507, DiskSpace.Sentence, "disk"),
         OverflowException => new(400, "A figure is too large.", "body"),
         OperationCanceledException => new(499, "The request was given up."),
-        NpgsqlException or DbUpdateException { InnerException: NpgsqlException } or InvalidOperationException { InnerException: NpgsqlException } => disk.IsFull
+        NpgsqlException => disk.IsFull
             ? new(507, DiskSpace.Sentence, "disk") : new(503, "The database does not answer. Nothing was kept. Try again in a moment.", "database", TimeSpan.FromSeconds(3)),
         _ => default,
     };
