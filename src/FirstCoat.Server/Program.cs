@@ -21,6 +21,11 @@ if (args is ["plan", .. var planArgs])
     return FirstCoat.Server.Plans.PlanCommand.Run(planArgs);
 }
 
+if (args is [("backup" or "restore") and var what, var file])
+{
+    return await FirstCoat.Server.Backups.BackupCommand.Run(what, file);
+}
+
 var app = ServerSetup.Build(args);
 if (args.Contains("demo-load"))
 {

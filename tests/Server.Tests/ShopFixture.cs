@@ -30,6 +30,14 @@ public static class TemplateDatabase
         return On(name);
     }
 
+    /// <summary>A database with nothing in it.</summary>
+    public static async Task<string> Blank()
+    {
+        var name = $"t_{Guid.NewGuid():N}";
+        await Execute($"create database {name}");
+        return On(name);
+    }
+
     public static Task Drop(string connection)
     {
         NpgsqlConnection.ClearAllPools();
@@ -60,15 +68,9 @@ public static class TemplateDatabase
 }
 
 /// <summary>The application over its own database and a clock that is set, with one signed-in client per role.</summary>
-public sealed class ShopFixture : WebApplicationFactory<Program>, IAsyncLifetime
+public sealed class ShopFixture : ShopServer, IAsyncLifetime
 {
-    public const string Password = "a long test password";
-    private string _connection = "";
-    private string _photos = "";
     private Task<FilledShop>? _filled;
-    private readonly Dictionary<HttpClient, CookieContainer> _cookies = [];
-
-    public SetClock Clock { get; } = new(new DateTimeOffset(2026, 3, 2, 9, 0, 0, TimeSpan.Zero));
 
     public HttpClient Manager { get; private set; } = null!;
 
@@ -83,8 +85,7 @@ public sealed class ShopFixture : WebApplicationFactory<Program>, IAsyncLifetime
 
     public async ValueTask InitializeAsync()
     {
-        _connection = await TemplateDatabase.Clone();
-        _photos = Directory.CreateTempSubdirectory("firstcoat-photos").FullName;
+        Connection = await TemplateDatabase.Clone();
         await using (var scope = Scope())
         {
             var desk = scope.ServiceProvider.GetRequiredService<Store.Shop.ShopDesk>();
@@ -107,90 +108,21 @@ public sealed class ShopFixture : WebApplicationFactory<Program>, IAsyncLifetime
         Technician = await SignIn("tove");
     }
 
-    /// <summary>The cookie header of a signed-in client, for what does not go through it.</summary>
-    public string CookieOf(HttpClient client) => string.Join("; ", _cookies[client].GetCookies(new Uri("http://localhost")).Select(c => $"{c.Name}={c.Value}"));
-
-    /// <summary>A browser without a sign-in, with its anti-forgery token.</summary>
-    public async Task<HttpClient> Anonymous()
-    {
-        var cookies = new CookieContainer();
-        var client = CreateDefaultClient(new Uri("http://localhost"), new Browser(cookies));
-        _cookies[client] = cookies;
-        await client.GetAsync("/api/session");
-        return client;
-    }
-
-    public async Task<HttpClient> SignIn(string user)
-    {
-        var client = await Anonymous();
-        var answer = await client.PostAsJsonAsync("/api/session", new { user, password = Password });
-        answer.StatusCode.ShouldBe(HttpStatusCode.NoContent);
-        await client.GetAsync("/api/session");
-        return client;
-    }
-
     /// <summary>The shop with one of everything in it, made once.</summary>
     public Task<FilledShop> Filled() => _filled ??= FilledShop.Make(this);
 
-    /// <summary>The application's own parts, acting as the application.</summary>
-    public AsyncServiceScope Scope()
-    {
-        var scope = Services.CreateAsyncScope();
-        scope.ServiceProvider.GetRequiredService<CurrentActor>().Actor = Actor.Application;
-        return scope;
-    }
-
     /// <summary>The newest letter to an address, as text.</summary>
-    public string LastLetter(string to) => new DirectoryInfo(Path.Combine(_photos, "mail")).GetFiles("*.eml").OrderByDescending(f => f.LastWriteTimeUtc).Select(f => File.ReadAllText(f.FullName)).First(t => t.Contains(to, StringComparison.Ordinal));
+    public string LastLetter(string to) => new DirectoryInfo(Path.Combine(Folder, "mail")).GetFiles("*.eml").OrderByDescending(f => f.LastWriteTimeUtc).Select(f => File.ReadAllText(f.FullName)).First(t => t.Contains(to, StringComparison.Ordinal));
 
     /// <summary>Sets the clock to a wall time of the shop.</summary>
     public void At(LocalDate day, int hour, int minute) =>
         Clock.Set(DateTimeZoneProviders.Tzdb["Europe/London"].AtLeniently(day.At(new LocalTime(hour, minute))).ToInstant());
 
-    protected override void ConfigureWebHost(IWebHostBuilder builder)
-    {
-        builder.UseSetting("Shop:Connection", _connection);
-        builder.UseSetting("Shop:Photos", _photos);
-        builder.UseSetting("Shop:Mail", Path.Combine(_photos, "mail"));
-        builder.UseSetting("Shop:Keys", Path.Combine(_photos, "keys"));
-        builder.UseSetting("Shop:SignInsPerMinute", "1000");
-        // How good a thousand are is the core's test; here they only have to arrive.
-        builder.UseSetting("Shop:Futures", "60");
-        builder.UseSetting("Serilog:MinimumLevel:Default", "Error");
-        builder.ConfigureServices(s => s.AddSingleton<TimeProvider>(Clock));
-    }
-
     async ValueTask IAsyncDisposable.DisposeAsync()
     {
         await DisposeAsync();
-        await TemplateDatabase.Drop(_connection);
-        Directory.Delete(_photos, recursive: true);
-    }
-
-    /// <summary>Keeps cookies and sends the anti-forgery token back, as the front end does.</summary>
-    private sealed class Browser(CookieContainer cookies) : DelegatingHandler
-    {
-        protected override async Task<HttpResponseMessage> SendAsync(HttpRequestMessage request, CancellationToken cancellationToken)
-        {
-            var all = cookies.GetCookies(request.RequestUri!);
-            if (all.Count > 0)
-            {
-                request.Headers.Add("Cookie", string.Join("; ", all.Select(c => $"{c.Name}={c.Value}")));
-            }
-
-            if (all["XSRF-TOKEN"]?.Value is { } token)
-            {
-                request.Headers.Add("X-XSRF-TOKEN", Uri.UnescapeDataString(token));
-            }
-
-            var response = await base.SendAsync(request, cancellationToken);
-            foreach (var cookie in response.Headers.TryGetValues("Set-Cookie", out var set) ? set : [])
-            {
-                cookies.SetCookies(request.RequestUri!, cookie.Split(';')[0] + "; path=/");
-            }
-
-            return response;
-        }
+        await TemplateDatabase.Drop(Connection);
+        Directory.Delete(Folder, recursive: true);
     }
 }
 
