@@ -24,6 +24,7 @@ build_web() { # needs the API document that building the server writes
 }
 
 build_app() {
+  [ -z "${FIRSTCOAT_APP:-}" ] || return 0
   local mark
   mark=$(sources_mark)
   if [ -f "$APP/built" ] && [ "$(cat "$APP/built")" = "$mark" ]; then return 0; fi

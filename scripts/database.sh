@@ -61,11 +61,67 @@ db_running() {
   tr '\0' ' ' <"/proc/$pid/cmdline" 2>/dev/null | grep -q -- "postgres.*$folder"
 }
 
+# Whether a folder holds a cluster in which something was ever made: databases of one's own have numbers from 16384 on.
+db_holds_records() { # folder
+  [ -f "$1/PG_VERSION" ] && [ -f "$1/global/pg_control" ] || return 1
+  local base
+  for base in "$1"/base/*; do
+    case ${base##*/} in *[!0-9]*) continue ;; esac
+    [ "${base##*/}" -ge 16384 ] && return 0
+  done
+  return 1
+}
+
+# Files belong to the account that runs the database, and to nobody else, whoever copied them here.
+db_own() { # folder
+  if [ "$(id -u)" = 0 ]; then
+    local owner=root
+    [ "$(database_way)" != account ] || owner=postgres
+    find "$1" ! -user "$owner" -exec chown -h "$owner:$owner" {} +
+  elif [ -n "$(find "$1" ! -user "$(id -un)" -print -quit)" ]; then
+    fail "some files in $1 belong to another account; give them to $(id -un) (chown -R) and start again."
+  fi
+  find "$1" -type d ! -perm 700 -exec chmod 700 {} +
+  find "$1" -type f -perm /077 -exec chmod go-rwx {} +
+}
+
+# A cluster is run by the PostgreSQL that made it.
+db_use_version() { # folder
+  local made
+  made=$(cat "$1/PG_VERSION")
+  [ -x "/usr/lib/postgresql/$made/bin/postgres" ] || fail "the database in $1 was made by PostgreSQL $made, which is not installed here. Install postgresql-$made, or restore a backup into an empty folder."
+  PGBIN="/usr/lib/postgresql/$made/bin"
+}
+
+# Writes a fresh password into a cluster that does not run; the one that stood in the lost file is of no use any more.
+db_new_password() { # name
+  local folder
+  folder=$(db_folder "$1")
+  rm -f "$folder/postmaster.pid"
+  (umask 077 && head -c 24 /dev/urandom | base64 | tr -d '/+=\n' >"$DATA/$1/secret")
+  printf "alter role shop password '%s'\n" "$(cat "$DATA/$1/secret")" \
+    | as_database_user "$PGBIN/postgres" --single -D "$folder" postgres >/dev/null 2>"$DATA/$1/password.log" \
+    || { tail -3 "$DATA/$1/password.log" >&2; rm -f "$DATA/$1/secret"; fail "the database in $folder cannot be opened. Nothing was changed in it; its message stands above."; }
+  rm -f "$DATA/$1/password.log"
+}
+
 db_init() { # name trust|password
-  local name=$1 how=$2 folder
+  local name=$1 how=$2 folder aside
   folder=$(db_folder "$name")
-  if [ -d "$folder" ] && [ ! -f "$DATA/$name/made" ]; then say "A half-built database was left over; making it again."; rm -rf "$folder"; fi
-  [ -d "$folder" ] && return 0
+  if [ -d "$folder" ] && ! [ -f "$DATA/$name/made" ] && ! db_holds_records "$folder" && [ -n "$(ls -A "$folder")" ]; then
+    aside="$folder.half-built-$(date -u +%Y%m%dT%H%M%SZ)"
+    mv "$folder" "$aside"
+    say "A half-built database was left over. It was moved to $aside, and a new one is made."
+  fi
+  if [ -d "$folder" ] && [ -n "$(ls -A "$folder")" ]; then
+    db_holds_records "$folder" || [ -f "$folder/PG_VERSION" ] || fail "$folder holds something that is no database. Move it away, or restore a backup."
+    db_use_version "$folder"
+    db_running "$name" && return 0
+    db_own "$folder"
+    [ "$how" = trust ] || [ -s "$DATA/$name/secret" ] || db_new_password "$name"
+    [ -f "$DATA/$name/made" ] || date -u +%FT%TZ >"$DATA/$name/made"
+    return 0
+  fi
   mkdir -p "$folder"
   [ "$(id -u)" != 0 ] || [ "$(database_way)" != account ] || chown postgres:postgres "$folder"
   chmod 700 "$folder"
@@ -76,40 +132,58 @@ db_init() { # name trust|password
     (umask 077 && head -c 24 /dev/urandom | base64 | tr -d '/+=\n' >"$secret")
     given=$(mktemp)
     cp "$secret" "$given"
-    chmod 644 "$given"
-    as_database_user "$PGBIN/initdb" -D "$folder" -U shop --auth=scram-sha-256 --pwfile="$given" -E UTF8 --locale=C.UTF-8 >/dev/null
+    [ "$(id -u)" != 0 ] || [ "$(database_way)" != account ] || chown postgres "$given"
+    as_database_user "$PGBIN/initdb" -D "$folder" -U shop --auth=scram-sha-256 --pwfile="$given" -E UTF8 --locale=C.UTF-8 >/dev/null || { rm -f "$given"; fail "the database could not be made."; }
     rm -f "$given"
   fi
   date -u +%FT%TZ >"$DATA/$name/made"
 }
 
-db_start() { # name port [trust] [settings...]
-  local name=$1 port=$2 how=${3:-password} folder log
-  shift 2; [ $# = 0 ] || shift
+db_launch() { # name port [settings...]; says nothing and stops nothing when it fails
+  local name=$1 port=$2 folder
+  shift 2
   folder=$(db_folder "$name")
+  rm -f "$folder/postmaster.pid"
+  as_database_user "$PGBIN/pg_ctl" -D "$folder" -w -t 60 -l "$folder/server.log" \
+    -o "-c port=$port -c listen_addresses=127.0.0.1 -c unix_socket_directories= $*" start >/dev/null 2>&1 9>&-
+}
+
+db_start() { # name port [trust] [settings...]
+  local name=$1 port=$2 how=${3:-password}
+  shift 2; [ $# = 0 ] || shift
   mkdir -p "$DATA/$name"
-  chmod 755 "$DATA" "$DATA/$name"
+  # Others may pass through to reach what is theirs, and see nothing.
+  chmod 711 "$DATA" "$DATA/$name"
   db_init "$name" "$how"
   if db_running "$name"; then return 0; fi
-  rm -f "$folder/postmaster.pid"
   port=$(free_port "$port")
-  log="$folder/server.log"
-  if ! as_database_user "$PGBIN/pg_ctl" -D "$folder" -w -t 60 -l "$log" \
-    -o "-c port=$port -c listen_addresses=127.0.0.1 -c unix_socket_directories= $*" start >/dev/null; then
-    tail -5 "$log" >&2 || true
-    fail "PostgreSQL did not start; the end of $log stands above."
+  if ! db_launch "$name" "$port" "$@"; then
+    tail -5 "$(db_folder "$name")/server.log" >&2 || true
+    disk_full "$DATA" && fail "PostgreSQL did not start: the disk is full. Make room on it and start again."
+    fail "PostgreSQL did not start; the end of $(db_folder "$name")/server.log stands above."
   fi
   echo "$port" >"$DATA/$name/port"
 }
+
+# A database that was killed is started again where it was; what its last processes still hold is waited for.
+db_again() { # name
+  local tries
+  for tries in 1 2 3 4 5 6 7 8 9 10; do
+    db_running "$1" && return 0
+    db_launch "$1" "$(cat "$DATA/$1/port")" && return 0
+    sleep 1
+  done
+  return 1
+}
+
+disk_free_mb() { df -Pm "$1" | awk 'NR==2 {print $4}'; }
+
+disk_full() { [ "$(disk_free_mb "$1")" -lt 24 ]; }
 
 db_stop() {
   if db_running "$1"; then as_database_user "$PGBIN/pg_ctl" -D "$(db_folder "$1")" -m fast -w stop >/dev/null || true; fi
 }
 
-db_remove() {
-  find_postgres && db_stop "$1"
-  rm -rf "$(db_folder "$1")" "$DATA/$1/made"
-}
 
 db_password() { [ -f "$DATA/$1/secret" ] && cat "$DATA/$1/secret" || true; }
 

@@ -10,7 +10,9 @@ public sealed class Migrator(IServiceProvider services) : IHostedLifecycleServic
     {
         await using var scope = services.CreateAsyncScope();
         await Migrate(scope.ServiceProvider, cancellationToken);
+        // What a stopped server left half-done.
         Reports.PagePrinter.Sweep();
+        _ = services.GetRequiredService<Store.Photos.PhotoFiles>();
     }
 
     /// <summary>Migrates and makes the roles.</summary>
