@@ -2,6 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { Outlet, useLocation, useNavigate } from "@tanstack/react-router";
 import { DropdownMenu } from "radix-ui";
 import { useEffect, useState } from "react";
+import { OwnAccount } from "./access/OwnAccount";
 import { api, ask } from "./api/client";
 import { listen } from "./api/live";
 import { buildsQuery, queries, sessionQuery, useMay, useUser } from "./api/queries";
@@ -30,6 +31,11 @@ export function AppFrame() {
         To the page
       </a>
       <Masthead />
+      {session?.diskFull && (
+        <p role="alert" className="m-0 px-5 py-2 border-b-4 border-oxide bg-p0 text-oxide font-[650]">
+          The disk of the shop’s machine is full: nothing can be kept. Make room on it.
+        </p>
+      )}
       <main id="page" tabIndex={-1} className="outline-none">
         <Outlet />
       </main>
@@ -91,6 +97,7 @@ function Masthead() {
 function Who() {
   const user = useUser();
   const navigate = useNavigate();
+  const [own, setOwn] = useState(false);
   const [, tick] = useState(0);
   useEffect(() => {
     const timer = setInterval(() => tick((n) => n + 1), 10_000);
@@ -113,12 +120,16 @@ function Who() {
         <DropdownMenu.Portal>
           <DropdownMenu.Content align="end" className="bg-p0 border border-p4 rounded-[2px] p-1 z-30">
             <DropdownMenu.Label className="px-2 py-1 text-ink2">{user?.role}</DropdownMenu.Label>
+            <DropdownMenu.Item className="px-2 py-1 cursor-pointer data-[highlighted]:bg-p2 outline-none" onSelect={() => setOwn(true)}>
+              Password and devices
+            </DropdownMenu.Item>
             <DropdownMenu.Item className="px-2 py-1 cursor-pointer data-[highlighted]:bg-p2 outline-none" onSelect={() => void leave()}>
               Sign out
             </DropdownMenu.Item>
           </DropdownMenu.Content>
         </DropdownMenu.Portal>
       </DropdownMenu.Root>
+      {own && <OwnAccount onClose={() => setOwn(false)} />}
     </div>
   );
 }

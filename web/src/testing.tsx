@@ -17,7 +17,13 @@ export function signIn(
 ) {
   const shop = { name: "Shop", place: "", currency: "GBP", timeZone: "Europe/London", units };
   takeShopWays(shop, now);
-  queries.setQueryData(sessionQuery.queryKey, { needsSetUp: false, user: { accountId: "a", personId, name, role }, now, shop });
+  queries.setQueryData(sessionQuery.queryKey, {
+    needsSetUp: false,
+    user: { accountId: "a", personId, name, role },
+    now,
+    shop,
+    diskFull: false,
+  });
 }
 
 /** Draws a screen over what the queries hold. */

@@ -1,7 +1,7 @@
 import { useMutation } from "@tanstack/react-query";
 import { useNavigate, useSearch } from "@tanstack/react-router";
 import { type FormEvent, useState } from "react";
-import { api, ask } from "../api/client";
+import { api, ask, Problem } from "../api/client";
 import { queries, sessionQuery } from "../api/queries";
 import { ProblemNote, TextField } from "../ui/Field";
 
@@ -30,8 +30,11 @@ export function SignInPage() {
   const { to } = useSearch({ from: "/sign-in" });
   const [user, setUser] = useState("");
   const [password, setPassword] = useState("");
+  const [chosen, setChosen] = useState<string | null>(null);
   const send = useMutation({
-    mutationFn: () => enter(() => ask(api.POST("/api/session", { body: { user, password } }))),
+    mutationFn: () => enter(() => ask(api.POST("/api/session", { body: { user, password, chosen: chosen || null } }))),
+    // A one-time word opened: the next thing is a password of one's own.
+    onError: (e) => e instanceof Problem && e.field === "chosen" && setChosen((c) => c ?? ""),
     onSuccess: (session) => navigate({ to: to ?? (session.user?.role === "technician" ? "/clock" : "/") }),
   });
   const submit = (e: FormEvent) => {
@@ -51,7 +54,19 @@ export function SignInPage() {
           autoComplete="current-password"
           problem={send.error}
         />
-        <ProblemNote problem={send.error} except={["user", "password"]} />
+        {chosen !== null && (
+          <TextField
+            label="A password of your own, twelve characters or more"
+            name="chosen"
+            type="password"
+            value={chosen}
+            onChange={setChosen}
+            autoComplete="new-password"
+            autoFocus
+            problem={send.error}
+          />
+        )}
+        <ProblemNote problem={send.error} except={["user", "password", "chosen"]} />
         <button type="submit" className="btn btn-ink !py-2" disabled={send.isPending}>
           {send.isPending ? "One moment…" : "Sign in"}
         </button>
@@ -94,7 +109,7 @@ export function FirstVisitPage() {
           problem={send.error}
         />
         <TextField
-          label="Password, ten characters or more"
+          label="Password, twelve characters or more"
           name="password"
           type="password"
           value={form.password}

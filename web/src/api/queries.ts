@@ -1,7 +1,24 @@
-import { QueryClient, queryOptions, useQuery } from "@tanstack/react-query";
+import { MutationCache, QueryCache, QueryClient, queryOptions, useQuery } from "@tanstack/react-query";
 import { api, ask, Problem, type Schemas } from "./client";
 
+/** What happens when the server no longer knows who asks; the router says it. */
+let whenSignedOut: () => void = () => undefined;
+export const onSignedOut = (then: () => void) => {
+  whenSignedOut = then;
+};
+
+const noticeSignedOut = (e: Error) => {
+  if (!(e instanceof Problem) || e.status !== 401 || e.field) return;
+  // Once for all the questions that were under way.
+  const session = queries.getQueryData(sessionQuery.queryKey);
+  if (!session?.user) return;
+  queries.setQueryData(sessionQuery.queryKey, { ...session, user: null });
+  whenSignedOut();
+};
+
 export const queries = new QueryClient({
+  queryCache: new QueryCache({ onError: noticeSignedOut }),
+  mutationCache: new MutationCache({ onError: noticeSignedOut }),
   defaultOptions: {
     queries: { staleTime: 30_000, retry: (n, e) => !(e instanceof Problem) && n < 2, refetchOnWindowFocus: true },
     mutations: { networkMode: "always" },

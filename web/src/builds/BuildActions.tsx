@@ -9,10 +9,11 @@ import { FormSheet } from "../ui/FormSheet";
 import { useForm } from "../ui/useForm";
 import { useSend } from "../ui/useSend";
 import { BuildTermsSheet } from "./BuildTermsSheet";
+import { ClientSheet } from "./ClientSheet";
 import { EditBuild } from "./EditBuild";
 import { useThisBuild } from "./useBuild";
 
-type Open = "move" | "status" | "question" | "brief" | "vehicle" | "agreement" | "terms" | null;
+type Open = "move" | "status" | "question" | "brief" | "vehicle" | "agreement" | "terms" | "client" | null;
 
 /** What the desk does with a build as a whole: move it, pause it, ask for an answer, change what was agreed. */
 export function BuildActions() {
@@ -28,6 +29,9 @@ export function BuildActions() {
       </button>
       <button type="button" className="btn" onClick={() => setOpen("question")}>
         Ask
+      </button>
+      <button type="button" className="btn" onClick={() => setOpen("client")}>
+        Client’s contact
       </button>
       {may.manager && (
         <>
@@ -50,6 +54,7 @@ export function BuildActions() {
       )}
       {open === "move" && <MoveSheet onClose={close} />}
       {open === "question" && <QuestionSheet onClose={close} />}
+      {open === "client" && <ClientSheet onClose={close} />}
       {open === "status" && <StatusSheet onClose={close} />}
       {open === "terms" && <BuildTermsSheet buildId={card.id} onClose={close} />}
       {(open === "brief" || open === "vehicle" || open === "agreement") && <EditBuild part={open} onClose={close} />}

@@ -23,7 +23,9 @@ export function HoursTab() {
     <div className="px-5 pt-3 pb-10 max-w-[1100px]">
       <div className="flex items-baseline gap-4 mb-1">
         <h1>Hours</h1>
-        <p className="text-ink2 flex-1">Every entry, corrections with what they replaced.</p>
+        <p className="text-ink2 flex-1">
+          {may.desk ? "Every entry, corrections with what they replaced." : "Your own entries, corrections with what they replaced."}
+        </p>
         {may.manager && (
           <button type="button" className="btn" onClick={() => setEditing("new")}>
             Enter hours
@@ -33,7 +35,7 @@ export function HoursTab() {
       <Shown of={hours}>
         {(list) =>
           list.length === 0 ? (
-            <Empty>Nobody has worked on it yet.</Empty>
+            <Empty>{may.desk ? "Nobody has worked on it yet." : "You have not worked on it yet."}</Empty>
           ) : (
             <table className="rows">
               <thead>

@@ -23,7 +23,7 @@ import {
 } from "./BuildFields";
 import { SchoolFields, USUAL_SCHOOLS } from "./SchoolFields";
 
-const SHOWN = [...BUILD_FIELDS, "clientName", "number", "scale", "priority", "template", "stationId"];
+const SHOWN = ["clientEmail", ...BUILD_FIELDS, "clientName", "number", "scale", "priority", "template", "stationId"];
 
 /** Opens a build: whose, what, wanted how, by which template. */
 export function OpenBuildPage() {
@@ -133,7 +133,7 @@ export function OpenBuildPage() {
             problem={p}
             autoFocus
           />
-          <TextField label="E-mail" value={f.clientEmail} onChange={set("clientEmail")} />
+          <TextField label="E-mail" name="clientEmail" value={f.clientEmail} onChange={set("clientEmail")} problem={open.error} />
           <TextField label="Telephone" value={f.clientPhone} onChange={set("clientPhone")} />
           <h2 className="col-span-4 mt-2">Vehicle</h2>
           <VehicleFields form={vehicle} problem={p ?? body.error} number={next} />

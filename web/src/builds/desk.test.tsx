@@ -425,7 +425,7 @@ describe("money", () => {
 describe("what the desk does with a build", () => {
   it("is the desk's: the office moves and asks, the technician sees none of it", () => {
     as("office", <BuildActions />);
-    expect(screen.getAllByRole("button").map((b) => b.textContent)).toEqual(["Move", "Ask"]);
+    expect(screen.getAllByRole("button").map((b) => b.textContent)).toEqual(["Move", "Ask", "Client’s contact"]);
     cleanup();
     as("technician", <BuildActions />);
     expect(screen.queryAllByRole("button")).toEqual([]);

@@ -2,6 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useNavigate } from "@tanstack/react-router";
 import { type PointerEvent, useEffect, useRef, useState } from "react";
 import { toast } from "sonner";
+import { OwnAccount } from "../access/OwnAccount";
 import { api, ask, NotSent, newId, Problem, type Schemas } from "../api/client";
 import { listen } from "../api/live";
 import { clockQuery, queries, sessionQuery, styleQuery, stylesQuery, useUser } from "../api/queries";
@@ -189,6 +190,7 @@ function Clock({ view, online }: { view: Schemas["ClockView"]; online: boolean }
           <p className="wrong">No connection. What you touch now is not kept.</p>
         )}
         <span className="flex-1" />
+        <OwnPlace />
         <SignOut />
       </footer>
     </main>
@@ -199,6 +201,18 @@ function whenOf(job: Job): string {
   if (!job.starts) return "";
   const date = dateOf(job.starts);
   return date === today() ? `${hours(Math.max(0, job.budgetMinutes - job.spentMinutes))} h` : day(date);
+}
+
+function OwnPlace() {
+  const [own, setOwn] = useState(false);
+  return (
+    <>
+      <button type="button" className="btn btn-quiet min-h-11" onClick={() => setOwn(true)}>
+        Password
+      </button>
+      {own && <OwnAccount onClose={() => setOwn(false)} />}
+    </>
+  );
 }
 
 function SignOut() {

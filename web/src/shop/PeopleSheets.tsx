@@ -1,7 +1,7 @@
 import { useState } from "react";
 import { api, ask, newId, type Schemas } from "../api/client";
 import { day, money, TRADES, today } from "../format";
-import { CheckField, ChoiceField, choices, NumberField, TextField } from "../ui/Field";
+import { CheckField, NumberField, TextField } from "../ui/Field";
 import { FormSheet } from "../ui/FormSheet";
 import { ListField } from "../ui/ListField";
 import { useForm } from "../ui/useForm";
@@ -113,58 +113,6 @@ export function AbsenceSheet({ person, onClose }: { person: Schemas["PersonView"
           </>
         )}
       </ListField>
-    </FormSheet>
-  );
-}
-
-export function AccountSheet({ people, onClose }: { people: Schemas["PersonView"][]; onClose: () => void }) {
-  const [id] = useState(() => newId());
-  const [f, set] = useForm({ user: "", password: "", name: "", role: "technician", personId: "" });
-  const save = useSend(() => ask(api.POST("/api/accounts", { body: { id, ...f, personId: f.personId || null } })), {
-    says: "The account is made",
-    onDone: onClose,
-    quiet: true,
-  });
-  return (
-    <FormSheet
-      title="New account"
-      onClose={onClose}
-      onSubmit={() => save.mutate(undefined)}
-      problem={save.error}
-      except={["user", "password", "name", "role", "personId"]}
-      busy={save.isPending}
-    >
-      <TextField label="Name" name="name" value={f.name} onChange={set("name")} problem={save.error} autoFocus />
-      <ChoiceField
-        label="Role"
-        name="role"
-        value={f.role}
-        onChange={set("role")}
-        options={[
-          ["technician", "technician"],
-          ["office", "office"],
-          ["manager", "manager"],
-        ]}
-        problem={save.error}
-      />
-      <TextField label="Name to sign in with" name="user" value={f.user} onChange={set("user")} problem={save.error} autoComplete="off" />
-      <TextField
-        label="Password, ten characters or more"
-        name="password"
-        type="password"
-        value={f.password}
-        onChange={set("password")}
-        problem={save.error}
-        autoComplete="new-password"
-      />
-      <ChoiceField
-        label="Is this person of the shop"
-        name="personId"
-        value={f.personId}
-        onChange={set("personId")}
-        options={choices(people, "nobody")}
-        problem={save.error}
-      />
     </FormSheet>
   );
 }

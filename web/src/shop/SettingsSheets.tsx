@@ -32,6 +32,7 @@ export function SettingsSheet({ settings, onClose }: { settings: Schemas["Settin
     "name",
     "place",
     "phone",
+    "address",
     "currency",
     "timeZone",
     "taxRates",
@@ -60,6 +61,14 @@ export function SettingsSheet({ settings, onClose }: { settings: Schemas["Settin
       <TextField label="Name" name="name" value={f.name} onChange={set("name")} problem={save.error} />
       <TextField label="Place" name="place" value={f.place} onChange={set("place")} problem={save.error} />
       <TextField label="Telephone" name="phone" value={f.phone} onChange={set("phone")} problem={save.error} />
+      <TextField
+        label="Address of this application for clients"
+        name="address"
+        value={f.address}
+        onChange={set("address")}
+        placeholder="https://shop.example"
+        problem={save.error}
+      />
       <TextField
         label="Currency"
         name="currency"

@@ -1,12 +1,13 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
+import { Accounts } from "../access/Accounts";
 import { api, ask, type Schemas } from "../api/client";
 import { shopQuery } from "../api/queries";
 import { day, money, size, supportName, today, WEEKDAYS, words } from "../format";
 import { Empty, Shown } from "../ui/States";
 import { newest } from "../ui/useForm";
 import { useSend } from "../ui/useSend";
-import { AbsenceSheet, AccountSheet, PersonSheet, RateSheet } from "./PeopleSheets";
+import { AbsenceSheet, PersonSheet, RateSheet } from "./PeopleSheets";
 import { StationSheet, SupplierSheet } from "./PlacesSheets";
 import { ClosedSheet, SettingsSheet, WeekSheet } from "./SettingsSheets";
 import { PersonTermsSheet, PlanRulesSheet, StationTermsSheet } from "./TermsSheets";
@@ -23,8 +24,7 @@ type Editing =
   | { what: "personTerms"; person: Schemas["PersonView"] }
   | { what: "stationTerms"; station: Schemas["StationView"] }
   | { what: "planRules" }
-  | { what: "closed" }
-  | { what: "account" };
+  | { what: "closed" };
 
 export function ShopPage() {
   const shop = useQuery(shopQuery);
@@ -43,7 +43,7 @@ export function ShopPage() {
               <Stations shop={s} edit={setEditing} />
               <Suppliers shop={s} edit={setEditing} />
               <PlanRules shop={s} edit={setEditing} />
-              <Accounts edit={setEditing} />
+              <Accounts people={s.people} />
             </div>
             {editing?.what === "settings" && <SettingsSheet settings={s.settings} onClose={close} />}
             {editing?.what === "week" && <WeekSheet settings={s.settings} onClose={close} />}
@@ -60,7 +60,6 @@ export function ShopPage() {
             )}
             {editing?.what === "planRules" && <PlanRulesSheet shop={s} onClose={close} />}
             {editing?.what === "closed" && <ClosedSheet onClose={close} />}
-            {editing?.what === "account" && <AccountSheet people={s.people} onClose={close} />}
           </>
         )}
       </Shown>
@@ -324,25 +323,6 @@ function PlanRules({ shop: { plan }, edit }: Part) {
   return (
     <Section title="The plan keeps to" action="Change" onAction={() => edit({ what: "planRules" })}>
       <Facts rows={rows} />
-    </Section>
-  );
-}
-
-function Accounts({ edit }: { edit: (e: Editing) => void }) {
-  const accounts = useQuery({ queryKey: ["accounts"], queryFn: () => ask(api.GET("/api/accounts")) });
-  return (
-    <Section title="Accounts" action="Add an account" onAction={() => edit({ what: "account" })}>
-      <table className="rows">
-        <tbody>
-          {(accounts.data ?? []).map((a) => (
-            <tr key={a.id}>
-              <td className="font-[640]">{a.user}</td>
-              <td>{a.name}</td>
-              <td>{a.role}</td>
-            </tr>
-          ))}
-        </tbody>
-      </table>
     </Section>
   );
 }

@@ -233,14 +233,14 @@ describe("the shop", () => {
   });
 
   it("makes an account for a person, and says what is wrong with a password", async () => {
-    const sent = server(problem("password", "At least ten characters."));
+    const sent = server(problem("password", "At least twelve characters."));
     draw(<ShopPage />);
     press("Add an account");
     type("Name to sign in with", "wil");
-    type("Is this person of the shop", "wil");
-    type("Password, ten characters or more", "short");
+    type("Person of the shop", "wil");
+    type("Password, twelve characters or more", "short");
     press("Save");
-    expect((await screen.findByRole("alert")).textContent).toBe("At least ten characters.");
+    expect((await screen.findByRole("alert")).textContent).toBe("At least twelve characters.");
     expect(bodyOf(sent)).toMatchObject({ user: "wil", role: "technician", personId: "wil" });
   });
 });

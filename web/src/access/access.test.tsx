@@ -1,0 +1,124 @@
+import { cleanup, fireEvent, screen, waitFor, within } from "@testing-library/react";
+import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
+import { Problem, type Schemas } from "../api/client";
+import { onSignedOut, queries, sessionQuery } from "../api/queries";
+import { bodyOf, draw, press, problem, server, signIn, type } from "../testing";
+import { Accounts } from "./Accounts";
+import { deviceName, OwnAccount } from "./OwnAccount";
+
+const people = [
+  { id: "wil", name: "Wil Tarrant", trades: [], active: true, rates: null, absences: [], terms: null, version: 1 },
+] as Schemas["PersonView"][];
+const account = (change: Partial<Schemas["AccountView"]>): Schemas["AccountView"] => ({
+  id: "b",
+  user: "wil",
+  name: "Wil Tarrant",
+  role: "technician",
+  personId: "wil",
+  closedAt: null,
+  wordUntil: null,
+  sessions: 2,
+  ...change,
+});
+const json = (body: unknown) => new Response(JSON.stringify(body), { status: 200, headers: { "content-type": "application/json" } });
+
+afterEach(cleanup);
+beforeEach(() => {
+  queries.clear();
+  signIn("manager");
+  queries.setQueryData(["accounts"], [account({}), account({ id: "c", user: "old", closedAt: "2026-10-01T08:00:00Z", sessions: 0 })]);
+});
+
+describe("accounts", () => {
+  it("say how they stand", () => {
+    server();
+    draw(<Accounts people={people} />);
+    const rows = screen.getAllByRole("row").map((r) => r.textContent);
+    expect(rows[0]).toContain("signed in on 2 devices");
+    expect(rows[1]).toContain("closed 1 Oct");
+  });
+
+  it("are closed only after it was said what that does", async () => {
+    const sent = server();
+    draw(<Accounts people={people} />);
+    press("Change the account wil");
+    press("Close…");
+    expect(screen.getByText(/signed out everywhere at once/)).toBeTruthy();
+    expect(sent).toEqual([]);
+    press("Close the account");
+    await waitFor(() => expect(sent[0]).toMatchObject({ method: "POST", url: "/api/accounts/b/close" }));
+  });
+
+  it("are reset with a word that is shown once", async () => {
+    const sent = server(json({ id: "b", word: "kbtm-7wqx-rp4n-acde", until: "2026-10-16T08:00:00Z" }));
+    draw(<Accounts people={people} />);
+    press("Change the account wil");
+    press("Reset with a word");
+    press("Give out a word");
+    expect((await screen.findByTestId("word")).textContent).toBe("kbtm-7wqx-rp4n-acde");
+    expect(sent[0]).toMatchObject({ method: "POST", url: "/api/accounts/b/word" });
+    fireEvent.click(within(screen.getByRole("dialog")).getByRole("button", { name: "Close" }));
+    expect(screen.queryByTestId("word")).toBeNull();
+  });
+
+  it("are given to a person and a role", async () => {
+    const sent = server();
+    draw(<Accounts people={people} />);
+    press("Change the account wil");
+    type("Role", "office");
+    type("Person of the shop", "");
+    press("Save");
+    await waitFor(() => expect(bodyOf(sent)).toEqual({ name: "Wil Tarrant", role: "office", personId: null }));
+  });
+});
+
+describe("one's own account", () => {
+  beforeEach(() =>
+    queries.setQueryData(
+      ["sessions"],
+      [
+        { id: "1", device: "Mozilla/5.0 (X11; Linux x86_64)", startedAt: "2026-10-13T07:00:00Z", here: true },
+        { id: "2", device: "Mozilla/5.0 (Linux; Android 15)", startedAt: "2026-10-12T07:00:00Z", here: false },
+      ],
+    ),
+  );
+
+  it("changes its password, and says at the field what is wrong with it", async () => {
+    const sent = server(problem("old", "This is not your present password."));
+    draw(<OwnAccount onClose={() => undefined} />);
+    type("Present password", "guess");
+    type("New password, twelve characters or more", "copper tea lantern");
+    press("Change password");
+    expect((await screen.findByRole("alert")).textContent).toBe("This is not your present password.");
+    expect(sent[0]).toMatchObject({ method: "PUT", url: "/api/session/password", body: { old: "guess", chosen: "copper tea lantern" } });
+  });
+
+  it("signs out everywhere else", async () => {
+    const sent = server();
+    draw(<OwnAccount onClose={() => undefined} />);
+    expect(screen.getByText("Android phone or tablet")).toBeTruthy();
+    press("Sign out everywhere else");
+    await waitFor(() => expect(sent[0]).toMatchObject({ method: "DELETE", url: "/api/session/others" }));
+  });
+
+  it("knows a device by what its browser calls itself", () => {
+    expect(deviceName("Mozilla/5.0 (iPhone; CPU iPhone OS 19_0)")).toBe("Apple phone or tablet");
+    expect(deviceName("")).toBe("unknown device");
+  });
+});
+
+describe("a session that ended elsewhere", () => {
+  it("leads to the sign-in once, however many questions were under way, and a wrong password does not", async () => {
+    const out = vi.fn();
+    onSignedOut(out);
+    const fail = (field?: string) =>
+      queries
+        .fetchQuery({ queryKey: ["any", field, Math.random()], queryFn: () => Promise.reject(new Problem(401, "no", field)) })
+        .catch(() => undefined);
+    await fail("password");
+    expect(out).not.toHaveBeenCalled();
+    await Promise.all([fail(), fail(), fail()]);
+    expect(out).toHaveBeenCalledTimes(1);
+    expect(queries.getQueryData(sessionQuery.queryKey)?.user).toBeNull();
+  });
+});
