@@ -192,7 +192,7 @@ db_connection() { # name
 }
 
 db_sql() { # name sql, on the maintenance database
-  PGPASSWORD="$(db_password "$1")" "$PGBIN/psql" -h 127.0.0.1 -p "$(cat "$DATA/$1/port")" -U shop -d postgres -qc "$2"
+  PGPASSWORD="$(db_password "$1")" PGOPTIONS="-c client_min_messages=warning" "$PGBIN/psql" -h 127.0.0.1 -p "$(cat "$DATA/$1/port")" -U shop -d postgres -qc "$2"
 }
 
 db_recreate() {

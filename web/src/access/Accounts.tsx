@@ -5,6 +5,7 @@ import { useUser } from "../api/queries";
 import { dateOf, day } from "../format";
 import { ChoiceField, choices, TextField } from "../ui/Field";
 import { FormSheet } from "../ui/FormSheet";
+import { Section } from "../ui/Section";
 import { Sheet } from "../ui/Sheet";
 import { useForm } from "../ui/useForm";
 import { useSend } from "../ui/useSend";
@@ -33,13 +34,7 @@ export function Accounts({ people }: { people: Person[] }) {
   const chosen = list.find((a) => a.id === editing);
   const close = () => setEditing(null);
   return (
-    <section aria-label="Accounts">
-      <div className="flex items-baseline gap-3 mb-1">
-        <h2 className="flex-1">Accounts</h2>
-        <button type="button" className="btn" onClick={() => setEditing("new")}>
-          Add an account
-        </button>
-      </div>
+    <Section title="Accounts" action="Add an account" onAction={() => setEditing("new")}>
       <table className="rows">
         <tbody>
           {list.map((a) => (
@@ -59,7 +54,7 @@ export function Accounts({ people }: { people: Person[] }) {
       </table>
       {editing === "new" && <NewAccount people={people} onClose={close} />}
       {chosen && <EditAccount account={chosen} people={people} onClose={close} />}
-    </section>
+    </Section>
   );
 }
 
@@ -171,7 +166,7 @@ function EditAccount({ account: a, people, onClose }: { account: Account; people
             </button>
             {!a.closedAt && (
               <button type="button" className="btn" onClick={() => setAsking("close")}>
-                Close…
+                Close the account
               </button>
             )}
           </>

@@ -42,7 +42,7 @@ describe("accounts", () => {
     const sent = server();
     draw(<Accounts people={people} />);
     press("Change the account wil");
-    press("Close…");
+    press("Close the account");
     expect(screen.getByText(/signed out everywhere at once/)).toBeTruthy();
     expect(sent).toEqual([]);
     press("Close the account");

@@ -66,7 +66,7 @@ export function HoursTab() {
                       <td className="num">{hm(e.minutes)}</td>
                       <td>{e.kind}</td>
                       <td>
-                        {!gone && e.stop && (may.manager || e.personId === user?.personId) && (
+                        {!gone && e.stop && (may.manager || (e.personId === user?.personId && dateOf(e.start) === today())) && (
                           <button
                             type="button"
                             className="btn"

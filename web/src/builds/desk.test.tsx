@@ -329,8 +329,12 @@ describe("hours", () => {
     expect(screen.queryByRole("button", { name: "This was not worked" })).toBeNull();
   });
 
-  it("lets a technician correct only his own", () => {
-    listed(entry(), entry({ id: "e2", personId: "odile", person: "Odile" }));
+  it("lets a technician correct only his own, of the same day", () => {
+    listed(
+      entry({ start: "2026-10-13T06:00:00Z", stop: "2026-10-13T07:00:00Z" }),
+      entry({ id: "e2", personId: "odile", person: "Odile" }),
+      entry({ id: "e3", start: "2026-10-12T06:00:00Z", stop: "2026-10-12T07:00:00Z" }),
+    );
     as("technician", <HoursTab />);
     expect(screen.queryByRole("button", { name: "Enter hours" })).toBeNull();
     expect(screen.getAllByRole("button")).toHaveLength(1);
@@ -529,6 +533,21 @@ describe("what the desk does with a build", () => {
     version: 12,
   } as unknown as Schemas["BuildView"];
   const keep = (change: Partial<Schemas["BuildView"]> = {}) => queries.setQueryData(buildQuery("b41").queryKey, { ...kept, ...change });
+
+  it("corrects the client's contact, and says at its field what is wrong with an address", async () => {
+    const sent = server(problem("email", "This is no e-mail address."));
+    keep({ clientName: "O. Brandvold", clientEmail: "ottilie@nowhere", clientPhone: "0555", clientVersion: 7 });
+    as("office", <BuildActions />);
+    press("Client’s contact");
+    type("E-mail", "ottilie@clients.example");
+    press("Save");
+    expect((await screen.findByRole("alert")).textContent).toBe("This is no e-mail address.");
+    expect(sent[0]).toMatchObject({
+      method: "PUT",
+      url: "/api/builds/b41/client",
+      body: { name: "O. Brandvold", email: "ottilie@clients.example", phone: "0555", version: 7 },
+    });
+  });
 
   it("changes only what was changed in the brief, with the version that was seen", async () => {
     const sent = server(problem("version", "Somebody changed this since you opened it.", 409));

@@ -4,6 +4,7 @@ import { Accounts } from "../access/Accounts";
 import { api, ask, type Schemas } from "../api/client";
 import { shopQuery } from "../api/queries";
 import { day, money, size, supportName, today, WEEKDAYS, words } from "../format";
+import { Section } from "../ui/Section";
 import { Empty, Shown } from "../ui/States";
 import { newest } from "../ui/useForm";
 import { useSend } from "../ui/useSend";
@@ -69,30 +70,6 @@ export function ShopPage() {
 
 type Part = { shop: Shop; edit: (e: Editing) => void };
 
-function Section({
-  title,
-  action,
-  onAction,
-  children,
-}: {
-  title: string;
-  action: string;
-  onAction: () => void;
-  children: React.ReactNode;
-}) {
-  return (
-    <section aria-label={title}>
-      <div className="flex items-baseline border-t border-ink pt-2 mb-1">
-        <h2 className="flex-1">{title}</h2>
-        <button type="button" className="btn" onClick={onAction}>
-          {action}
-        </button>
-      </div>
-      {children}
-    </section>
-  );
-}
-
 function Facts({ rows }: { rows: [string, string][] }) {
   return (
     <table className="rows">
@@ -111,6 +88,7 @@ function Facts({ rows }: { rows: [string, string][] }) {
 function Settings({ shop: { settings: s }, edit }: Part) {
   const rows: [string, string][] = [
     ["Name", [s.name, s.place].filter(Boolean).join(", ")],
+    ["Clients reach it at", s.address || "not said: letters point at this machine"],
     ["Currency, time zone, units", `${s.currency}, ${s.timeZone}, ${s.units}`],
     [
       "Tax",
