@@ -1,5 +1,5 @@
-using System.Net.Http.Json;
 using System.Net;
+using System.Net.Http.Json;
 using System.Text.Json;
 using FirstCoat.Server.Access;
 using FirstCoat.Store.Access;
@@ -245,6 +245,18 @@ public sealed class AccountsTests(ShopFixture shop) : IClassFixture<ShopFixture>
         await new MailFolder(mail.FullName, new ShopClock(shop.Clock)).Send(new("o@example.org", "O", "Hello", "Text"), "Shop", TestContext.Current.CancellationToken);
         mail.GetFiles("*.eml").ShouldHaveSingleItem().UnixFileMode.ShouldBe(UnixFileMode.UserRead | UnixFileMode.UserWrite);
         mail.UnixFileMode.ShouldBe(UnixFileMode.UserRead | UnixFileMode.UserWrite | UnixFileMode.UserExecute);
+    }
+
+    [Theory]
+    [InlineData("Otto <o@example.org>, p@example.org")]
+    [InlineData("no address at all")]
+    [InlineData("o@example.org\r\nBcc: p@example.org")]
+    public async Task A_letter_that_cannot_be_made_is_a_refusal_with_its_field_and_leaves_nothing(string to)
+    {
+        var mail = Directory.CreateTempSubdirectory("firstcoat-letters");
+        var letter = new Letter(to, "O", "Hello", "Text");
+        (await Should.ThrowAsync<Core.Refusal>(() => new MailFolder(mail.FullName, new ShopClock(shop.Clock)).Send(letter, "Shop", TestContext.Current.CancellationToken))).Field.ShouldBe("clientEmail");
+        mail.GetFiles().ShouldBeEmpty();
     }
 
     [Fact]

@@ -1,6 +1,6 @@
 using System.Globalization;
-using System.Net.Http.Json;
 using System.Net;
+using System.Net.Http.Json;
 using System.Text.Json;
 using System.Text.RegularExpressions;
 using FirstCoat.Store.Access;

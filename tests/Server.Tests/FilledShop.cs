@@ -77,10 +77,23 @@ public sealed class FilledShop
         await _shop.Technician.PostAsync($"/api/builds/{build}/photos/{photo}", upload).Json();
         await _shop.Manager.PutAsJsonAsync($"/api/builds/{build}/arrival", new
         {
-            cameOn = "2026-03-01", @as = "rollingShell", onWhose = no, serial = 1187, breaks = Array.Empty<object>(), odometer = 1, keys = 1, fluids = new[] { "fuel" }, battery = "starter", storage = "shelf",
-            promised = new[] { new { id = Keep(Guid.CreateVersion7(), "pieces", "piece"), what = "Lamps", promised = 2, came = 1 } }, cameUnasked = Array.Empty<string>(),
+            cameOn = "2026-03-01",
+            @as = "rollingShell",
+            onWhose = no,
+            serial = 1187,
+            breaks = Array.Empty<object>(),
+            odometer = 1,
+            keys = 1,
+            fluids = new[] { "fuel" },
+            battery = "starter",
+            storage = "shelf",
+            promised = new[] { new { id = Keep(Guid.CreateVersion7(), "pieces", "piece"), what = "Lamps", promised = 2, came = 1 } },
+            cameUnasked = Array.Empty<string>(),
             standIns = new[] { new { id = Keep(Guid.CreateVersion7(), "stand-ins", "standIn"), what = "Core", whose = "build 43", returnBy = "2026-04-10", returnedOn = (string?)null } },
-            toUndo = Array.Empty<string>(), hazards = Array.Empty<object>(), heights = (object?)null, version,
+            toUndo = Array.Empty<string>(),
+            hazards = Array.Empty<object>(),
+            heights = (object?)null,
+            version,
         }).Json();
         object Way(string verdict, decimal part) => new { verdict, hours = 3, trade = "metal", material = 8311.71m, sheetM2Price = 0, part, freight = 0, leadDays = 2, riskPercent = 10, notSold = false };
         var finding = await Put("findings", i => $"/api/builds/{build}/findings/{i}", new { place = "sillL", at = new { x = 130.5, y = 210.0 }, area = Array.Empty<object>(), kind = "rustThrough", probe = "goesThrough", sizeMm = 200, structural = true, gaugeMm = 1.2m, note = "through", photoId = photo, behind = (Guid?)null, version }, _shop.Technician, "findingId");

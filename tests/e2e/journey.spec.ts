@@ -389,6 +389,8 @@ test("the report prints as a PDF on A4 and Letter", async () => {
     expect(pdf).toContain("/StructTreeRoot");
     expect(pdf).toContain("EncodeSans");
   }
+  // The printing browsers clear up behind them.
+  await expect.poll(() => readdirSync(tmpdir()).filter((f) => f.startsWith("firstcoat-print-"))).toEqual([]);
 });
 
 test("a revoked link shows nothing, nor does a guessed one", async () => {

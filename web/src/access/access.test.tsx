@@ -107,6 +107,15 @@ describe("one's own account", () => {
   });
 });
 
+describe("a full disk", () => {
+  it("is said on the page as soon as any answer tells of it", async () => {
+    await queries
+      .fetchQuery({ queryKey: ["full"], queryFn: () => Promise.reject(new Problem(507, "full", "disk")) })
+      .catch(() => undefined);
+    expect(queries.getQueryData(sessionQuery.queryKey)).toMatchObject({ diskFull: true, user: { role: "manager" } });
+  });
+});
+
 describe("a session that ended elsewhere", () => {
   it("leads to the sign-in once, however many questions were under way, and a wrong password does not", async () => {
     const out = vi.fn();

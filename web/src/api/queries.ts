@@ -7,18 +7,20 @@ export const onSignedOut = (then: () => void) => {
   whenSignedOut = then;
 };
 
-const noticeSignedOut = (e: Error) => {
-  if (!(e instanceof Problem) || e.status !== 401 || e.field) return;
-  // Once for all the questions that were under way.
+/** What any answer may tell of the whole page: that nobody is signed in any more, or that nothing can be kept. */
+const notice = (e: Error) => {
   const session = queries.getQueryData(sessionQuery.queryKey);
-  if (!session?.user) return;
+  if (!(e instanceof Problem) || !session) return;
+  if (e.status === 507) queries.setQueryData(sessionQuery.queryKey, { ...session, diskFull: true });
+  // Once for all the questions that were under way.
+  if (e.status !== 401 || e.field || !session.user) return;
   queries.setQueryData(sessionQuery.queryKey, { ...session, user: null });
   whenSignedOut();
 };
 
 export const queries = new QueryClient({
-  queryCache: new QueryCache({ onError: noticeSignedOut }),
-  mutationCache: new MutationCache({ onError: noticeSignedOut }),
+  queryCache: new QueryCache({ onError: notice }),
+  mutationCache: new MutationCache({ onError: notice }),
   defaultOptions: {
     queries: { staleTime: 30_000, retry: (n, e) => !(e instanceof Problem) && n < 2, refetchOnWindowFocus: true },
     mutations: { networkMode: "always" },
@@ -38,7 +40,12 @@ export async function askAgain() {
   await queries.invalidateQueries(filter);
 }
 
-export const sessionQuery = queryOptions({ queryKey: ["session"], queryFn: () => ask(api.GET("/api/session")), staleTime: 5 * 60_000 });
+export const sessionQuery = queryOptions({
+  queryKey: ["session"],
+  queryFn: () => ask(api.GET("/api/session")),
+  staleTime: 5 * 60_000,
+  refetchInterval: 60_000,
+});
 export const shopQuery = queryOptions({ queryKey: ["shop"], queryFn: () => ask(api.GET("/api/shop")) });
 export const floorQuery = queryOptions({ queryKey: ["floor"], queryFn: () => ask(api.GET("/api/floor")), refetchInterval: 60_000 });
 export const buildsQuery = queryOptions({ queryKey: ["builds"], queryFn: () => ask(api.GET("/api/builds")) });
