@@ -236,6 +236,9 @@ public sealed class ShopDb(DbContextOptions<ShopDb> options, ShopClock clock, Cu
             e.Property(o => o.After).IsJson();
             e.Property(o => o.Terms).IsJson();
             e.Property(o => o.Signatures).IsJson();
+            e.Property(o => o.EarlierSignatures).IsJson();
+            e.Ignore(o => o.IsForGood);
+            e.Property(o => o.OutOfOrderWhy).HasMaxLength(300);
             OfBuild(e, nameof(Operation.BuildId));
         });
     }
@@ -247,6 +250,7 @@ public sealed class ShopDb(DbContextOptions<ShopDb> options, ShopClock clock, Cu
             e.ToTable("labour_entries");
             e.Ignore(t => t.Counts);
             e.Ignore(t => t.IsRunning);
+            e.Property(t => t.Flag).IsJson();
             e.HasIndex(t => new { t.PersonId, t.Start });
             e.HasIndex(t => t.Replaces).IsUnique();
             // Nobody has two timers: the database itself holds the rule.
@@ -345,6 +349,8 @@ public sealed class ShopDb(DbContextOptions<ShopDb> options, ShopClock clock, Cu
         builder.Entity<PanelEvent>(e =>
         {
             e.ToTable("survey_panel_events");
+            e.Ignore(p => p.Counts);
+            e.Property(p => p.Flag).IsJson();
             OfBuild(e, nameof(PanelEvent.BuildId));
         });
         builder.Entity<ClientReport>(e =>

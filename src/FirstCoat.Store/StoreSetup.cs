@@ -45,6 +45,7 @@ public static class StoreSetup
         services.AddScoped<ShopDesk>();
         services.AddScoped<BuildsDesk>();
         services.AddScoped<ArrivalDesk>();
+        services.AddScoped<GatekeeperDesk>();
         services.AddScoped<SequenceDesk>();
         services.AddScoped<LabourDesk>();
         services.AddScoped<PartsDesk>();

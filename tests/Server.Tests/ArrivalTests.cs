@@ -10,6 +10,8 @@ public sealed class ArrivalTests(ShopFixture shop) : IClassFixture<ShopFixture>
     private readonly Guid _lamps = Guid.CreateVersion7();
     private readonly Guid _standIn = Guid.CreateVersion7();
 
+    private readonly Guid _danger = Guid.CreateVersion7();
+
     private object Body(int lamps = 0, int bodyMm = 2310, uint? version = null, bool withLamps = true) => new
     {
         cameOn = "2026-03-01",
@@ -26,7 +28,7 @@ public sealed class ArrivalTests(ShopFixture shop) : IClassFixture<ShopFixture>
         cameUnasked = new[] { "a horn" },
         standIns = new[] { new { id = _standIn, what = "Radiator core", whose = "build 43", returnBy = "2026-04-10", returnedOn = (string?)null } },
         toUndo = new[] { "bars welded into the door openings" },
-        hazards = new[] { new { id = Guid.CreateVersion7(), hazard = "asbestos", where = "pad behind the bulkhead", next = "licensed removal, booked", settled = false } },
+        hazards = new[] { new { id = _danger, hazard = "asbestos", where = "pad behind the bulkhead", next = "licensed removal, booked", settled = false } },
         heights = new { bodyMm, dollyMm = 520, keptFreeMm = 50, lower = new[] { new { how = "bows off", byMm = 640 } } },
         version,
     };

@@ -31,7 +31,7 @@ test("the first visit makes the manager's account", async () => {
   await desk.getByLabel("Name to sign in with").fill("mara");
   await desk.getByLabel(/Password/).fill("short");
   await desk.getByRole("button", { name: "Open the shop" }).click();
-  await expect(desk.getByRole("alert")).toContainText("at least 10");
+  await expect(desk.getByRole("alert")).toContainText("at least 12");
   await desk.getByLabel(/Password/).fill(PASSWORD);
   await desk.getByRole("button", { name: "Open the shop" }).click();
   await expect(desk.getByRole("heading", { name: "Shop", exact: true })).toBeVisible();

@@ -27,8 +27,15 @@ public sealed record StandIn(Guid Id, string What, string Whose, LocalDate Retur
 
 /// <summary>A danger that was noticed when the vehicle came.</summary>
 /// <param name="Next">What is done about it, such as who removes it and when.</param>
-/// <param name="Settled">It is gone.</param>
-public sealed record NoticedHazard(Guid Id, Hazard Hazard, string Where, string Next, bool Settled);
+/// <param name="Settled">It is gone, or the way to work with it is settled: from then on it holds no work.</param>
+public sealed record NoticedHazard(Guid Id, Hazard Hazard, string Where, string Next, bool Settled)
+{
+    /// <summary>By which method, who said so, and when; empty while it is not settled.</summary>
+    public string Method { get; init; } = "";
+
+    public string SettledBy { get; init; } = "";
+    public Instant? SettledAt { get; init; }
+}
 
 /// <summary>A way to lower what stands too high for a door.</summary>
 public sealed record Lowering(string How, int ByMm);
@@ -113,6 +120,26 @@ public sealed class Arrival : Recorded
         }
 
         Refusal.When(Round.Select(r => r.Station).Distinct().Count() != Round.Count, "round", "Each place of the round has one picture.");
+    }
+
+    /// <summary>Settles a danger by the method that is used; there is no other way past it.</summary>
+    /// <exception cref="Refusal">It is settled, or nobody said how.</exception>
+    public void Settle(Guid hazard, string method, string by, Instant at)
+    {
+        var noticed = Hazards.FirstOrDefault(h => h.Id == hazard) ?? throw Refusal.Missing("danger");
+        Refusal.When(noticed.Settled, "id", $"{noticed.SettledBy} has settled this already.");
+        var said = Refusal.Text(method, "method", 300);
+        Hazards = [.. Hazards.Select(h => h.Id == hazard ? h with { Settled = true, Method = said, SettledBy = by, SettledAt = at } : h)];
+    }
+
+    /// <summary>Takes dangers as they are entered: none that was noticed is lost, and none is settled in passing.</summary>
+    public void Notice(IReadOnlyList<NoticedHazard> entered)
+    {
+        var known = Hazards.ToDictionary(h => h.Id);
+        Refusal.When(entered.Any(h => h.Settled && !(known.TryGetValue(h.Id, out var was) && was.Settled)), "hazards", "A danger is settled by itself, by a manager, with the method.");
+        Refusal.When(known.Keys.Except(entered.Select(h => h.Id)).Any(), "hazards", "A danger that was noticed stays in the record: settle it.");
+        Refusal.When(entered.Any(h => known.TryGetValue(h.Id, out var was) && was.Hazard != h.Hazard), "hazards", "What kind of danger it is stays: settle it and note the other.");
+        Hazards = [.. entered.Select(h => known.TryGetValue(h.Id, out var was) ? was with { Where = h.Where, Next = h.Next } : h)];
     }
 
     /// <summary>Asks the client for what is missing of a promised piece.</summary>

@@ -1,3 +1,4 @@
+using FirstCoat.Core.Sequence;
 using FirstCoat.Core.Shop;
 using NodaTime;
 
@@ -33,6 +34,9 @@ public sealed class TimeEntry : Recorded
 
     /// <summary>A correction that says: this was not worked.</summary>
     public bool Void { get; init; }
+
+    /// <summary>What stood against this work when it was written down; null: nothing. The hours count all the same: they were worked.</summary>
+    public AgainstRule? Flag { get; set; }
 
     /// <summary>Whether the entry counts: not replaced, not void.</summary>
     public bool Counts => ReplacedBy is null && !Void;

@@ -92,6 +92,12 @@ public sealed class Operation : Entity
     public string? DoneBy { get; private set; }
     public List<GateSignature> Signatures { get; private set; } = [];
 
+    /// <summary>Names under a gate before it was shut again.</summary>
+    public List<GateSignature> EarlierSignatures { get; private set; } = [];
+
+    /// <summary>Why it was done before what comes before it.</summary>
+    public string OutOfOrderWhy { get; private set; } = "";
+
     public bool IsDone => DoneAt is not null;
 
     /// <summary>Budget x (1 when done, else the share last stated, at most 0.9; none stated: 0), in minutes.</summary>
@@ -112,11 +118,13 @@ public sealed class Operation : Entity
     }
 
     /// <summary>Ends the operation.</summary>
-    public void Finish(string by, Instant at)
+    /// <param name="outOfOrderWhy">Why it was done before what comes before it; it stays.</param>
+    public void Finish(string by, Instant at, string outOfOrderWhy = "")
     {
         Refusal.When(IsDone, "id", $"{DoneBy} has marked it done already.");
         Refusal.When(Kind == OperationKind.Gate, "id", "A gate is signed, not marked done.");
-        (DoneAt, DoneBy) = (at, by);
+        Refusal.When(outOfOrderWhy.Length > 300, "reason", "At most 300 characters.");
+        (DoneAt, DoneBy, OutOfOrderWhy) = (at, by, outOfOrderWhy.Trim());
     }
 
     /// <summary>Opens a finished operation again, as rework or a slip of the finger needs it.</summary>
@@ -124,7 +132,15 @@ public sealed class Operation : Entity
     {
         Refusal.When(!IsDone, "id", "The operation is open.");
         Refusal.When(Kind == OperationKind.Gate, "id", "A gate reopens when work behind it changes.");
-        (DoneAt, DoneBy) = (null, null);
+        (DoneAt, DoneBy, OutOfOrderWhy) = (null, null, "");
+    }
+
+    /// <summary>Shuts a signed gate again, because what it checked has changed; who had signed stays to be read.</summary>
+    public void Shut()
+    {
+        Refusal.When(Kind != OperationKind.Gate, "id", "Only a gate is shut.");
+        EarlierSignatures = [.. EarlierSignatures, .. Signatures];
+        (DoneAt, DoneBy, Signatures) = (null, null, []);
     }
 
     /// <summary>Signs the gate; some gates need two different names.</summary>
@@ -170,6 +186,9 @@ public sealed class Operation : Entity
         Refusal.When(hasHours, "id", "Hours are logged on this operation: it stays in the sequence.");
         Removed = true;
     }
+
+    /// <summary>Takes it out together with all that stands behind it, as planning again from another template does.</summary>
+    internal void RemoveWithItsWork() => Removed = true;
 
     /// <summary>Checks the operation by itself.</summary>
     /// <exception cref="Refusal">Names what cannot be.</exception>

@@ -41,7 +41,10 @@ public sealed class Resequence
     public Resequenced Apply()
     {
         var matched = _match.Values.ToHashSet();
-        var gone = _present.Where(o => !matched.Contains(o) && o.TemplateKey.Length > 0 && !_begun(o) && !_spokenFor.Contains(o.Id) && !o.IsForGood).ToList();
+        var gone = _present.Where(o => !matched.Contains(o) && o.TemplateKey.Length > 0 && !_begun(o) && !_spokenFor.Contains(o.Id)).ToList();
+        // A check without override goes only with all the work that stands behind it.
+        gone.RemoveAll(g => g.IsForGood && _present.Any(o => o.After.Any(a => a.Operation == g.Id) && !gone.Contains(o)));
+        gone.RemoveAll(g => g.IsForGood && _present.All(o => o.After.All(a => a.Operation != g.Id)));
         var extra = _present.Except(matched).Except(gone).ToList();
         var (kept, changed, added) = (extra.ToList(), new List<Operation>(), new List<Operation>());
         foreach (var o in extra)
@@ -76,7 +79,7 @@ public sealed class Resequence
             }
         }
 
-        gone.ForEach(o => o.Remove(hasHours: false));
+        gone.ForEach(o => o.RemoveWithItsWork());
         var all = extra.Concat(_made.Select(m => _match.GetValueOrDefault(m.Id, m))).ToList();
         Uncircle(all, extra);
         Place(extra);

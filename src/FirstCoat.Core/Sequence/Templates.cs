@@ -308,7 +308,6 @@ public static class Templates
 
     private sealed class Draft(Guid buildId, Body body, decimal scale, Func<Guid> newId)
     {
-        private static readonly string[] HungKeys = ["bonnet", "boot", "doorL", "doorR", "door2L", "door2R", "tailgate", "rdoorL", "rdoorR"];
         private const int HoursADay = 8;
         private readonly Dictionary<string, Operation> _byKey = [];
 
@@ -395,8 +394,8 @@ public static class Templates
                 "centre" => steel.Where(p => p.Side == PanelSide.Centre),
                 "left" => steel.Where(p => p.Side == PanelSide.Left),
                 "right" => steel.Where(p => p.Side == PanelSide.Right),
-                "hung" => body.Panels.Where(p => HungKeys.Contains(p.Key)),
-                "welded" => steel.Where(p => !HungKeys.Contains(p.Key)),
+                "hung" => body.Panels.Where(p => BodyPanel.Hangs(p.Key)),
+                "welded" => steel.Where(p => !BodyPanel.Hangs(p.Key)),
                 "front" => steel.Where(p => p.Key is "nose" or "wingL" or "wingR" or "cowlL" or "cowlR" or "bonnet" or "bsideL" or "bsideR"),
                 "rails" => body.Panels.Where(p => p.Key.Contains("rail", StringComparison.Ordinal) || p.Key.StartsWith("cant", StringComparison.Ordinal)),
                 "posts" => body.Panels.Where(p => Wood(p) && (p.Key.StartsWith("po", StringComparison.Ordinal) || p.Key.StartsWith("pi", StringComparison.Ordinal) || p.Key.StartsWith("bow", StringComparison.Ordinal))),

@@ -1,3 +1,4 @@
+using FirstCoat.Core.Sequence;
 using NodaTime;
 
 namespace FirstCoat.Core.Survey;
@@ -9,7 +10,7 @@ public enum Coat { AsFound, BareSteel, Blasted, Etch, Epoxy, Filler, HighBuild, 
 public enum Held { Away, Loose, Clamped, Screwed, Bolted, Tacked, WeldedOut, Dressed }
 
 /// <summary>What a panel event says.</summary>
-public enum PanelFact { Coat, Held, Replace, NewMetal, TemporaryMetalIn, TemporaryMetalOut }
+public enum PanelFact { Coat, Held, Replace, NewMetal, TemporaryMetalIn, TemporaryMetalOut, TakenBack }
 
 /// <summary>Something that happened to a panel or a zone of it: by a finished operation, or by hand with a name.</summary>
 public sealed class PanelEvent : Recorded
@@ -28,6 +29,21 @@ public sealed class PanelEvent : Recorded
 
     /// <summary>Temporary metal: what it is for and what it blocks.</summary>
     public string Note { get; init; } = "";
+
+    /// <summary>Temporary metal: the stage by which it must be out; null: before filler.</summary>
+    public Stage? OutBy { get; init; }
+
+    /// <summary>Temporary metal: whether the panel cannot be hung while it is in; null: a panel that hangs cannot.</summary>
+    public bool? BlocksHanging { get; init; }
+
+    /// <summary>What stood against it; until a manager has settled that, the event is kept and changes nothing.</summary>
+    public AgainstRule? Flag { get; set; }
+
+    /// <summary>Whether it says how the panel is.</summary>
+    public bool Counts => Flag is not { IsOpen: true };
+
+    /// <summary>An event that this one takes back, because the operation that made it was opened again.</summary>
+    public Guid? TakesBack { get; init; }
 
     public required Instant At { get; init; }
     public required string By { get; init; }
@@ -54,12 +70,26 @@ public sealed record PanelState(string Panel, Coat Coat, Held Held, IReadOnlyLis
 public static class PanelStates
 {
     /// <summary>The state of every panel named, whether or not anything happened to it.</summary>
-    /// <param name="events">Of one build; they count in the order in which they were recorded.</param>
-    public static IReadOnlyList<PanelState> Of(IEnumerable<string> panels, IEnumerable<PanelEvent> events)
+    /// <param name="all">Of one build; they count in the order in which they were recorded.</param>
+    public static IReadOnlyList<PanelState> Of(IEnumerable<string> panels, IEnumerable<PanelEvent> all)
     {
+        var events = Counting(all);
         var byPanel = events.OrderBy(e => e.Seq).GroupBy(e => e.Panel).ToDictionary(g => g.Key, g => g.ToList());
         return panels.Select(p => One(p, byPanel.GetValueOrDefault(p) ?? [])).ToList();
     }
+
+    /// <summary>Events that say how panels are: neither taken back nor waiting to be settled.</summary>
+    public static IReadOnlyList<PanelEvent> Counting(IEnumerable<PanelEvent> events)
+    {
+        var all = events.ToList();
+        var back = all.Select(e => e.TakesBack).OfType<Guid>().ToHashSet();
+        return [.. all.Where(e => e.Counts && e.Fact != PanelFact.TakenBack && !back.Contains(e.Id))];
+    }
+
+    /// <summary>Temporary metal that is in, with what it blocks.</summary>
+    public static IReadOnlyList<TemporaryMetal> MetalIn(IEnumerable<PanelEvent> events) =>
+        [.. Counting(events).Where(e => e.Fact is PanelFact.TemporaryMetalIn or PanelFact.TemporaryMetalOut).OrderBy(e => e.Seq).GroupBy(e => (e.Panel, Note: e.Note.Trim())).Where(g => g.Last().Fact == PanelFact.TemporaryMetalIn)
+            .Select(g => new TemporaryMetal(g.Key.Panel, g.Key.Note, g.Last().BlocksHanging ?? BodyPanel.Hangs(g.Key.Panel), g.Last().OutBy ?? TemporaryMetal.UsuallyOutBy))];
 
     private static PanelState One(string panel, List<PanelEvent> events)
     {

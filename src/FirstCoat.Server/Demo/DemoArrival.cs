@@ -33,6 +33,13 @@ internal sealed class DemoArrival(DemoShop shop)
             a.Hazards = [new(Guid.CreateVersion7(), Hazard.Asbestos, "Pad behind the bulkhead, may be asbestos", "Leave it shut. Licensed removal is booked", false), new(Guid.CreateVersion7(), Hazard.Lead, "Lead in the scuttle seam", "", false)];
             a.Heights = new(2310, 520, 50, [new("Low dolly", 360), new("Bows off", 640)]);
         }, null, cancel));
+        // The seam was tested and the way to work on it settled; the pad stays shut until it is taken out.
+        await shop.As("sunniva", async s =>
+        {
+            var desk = s.GetRequiredService<ArrivalDesk>();
+            var lead = (await desk.Look(shop.Build(46), cancel)).Arrival!.Hazards.Single(h => h.Hazard == Hazard.Lead);
+            await desk.Settle(shop.Build(46), lead.Id, "Scraped wet under extraction, no dry sanding, waste in the marked drum", cancel);
+        });
         foreach (var (piece, days) in new[] { (bows, 11), (wheels, 11), (radiator, 18) })
         {
             await shop.As("iben", s => s.GetRequiredService<ArrivalDesk>().Ask(shop.Build(46), piece.Id, shop.Day.PlusDays(days), null, cancel));

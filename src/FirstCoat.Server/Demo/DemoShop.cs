@@ -311,7 +311,7 @@ internal sealed class DemoShop(ServiceProvider services, Instant now, Action<str
 
         foreach (var cure in operations.Values.Where(o => o.Kind == OperationKind.Cure && !o.IsDone && o.After.All(a => operations[a.Operation].DoneAt is { } d && d + Duration.FromMinutes(o.ClockMinutes) <= At(_today, 7, 40))))
         {
-            await As("sunniva", s => s.GetRequiredService<SequenceDesk>().Finish(cure.Id, cancel));
+            await As("sunniva", s => s.GetRequiredService<SequenceDesk>().Finish(cure.Id, "", cancel));
         }
     }
 

@@ -13,7 +13,7 @@ public static class ArrivalEndpoints
 
     public sealed record ArrivalBody(
         LocalDate CameOn, ArrivedAs As, [property: StringLength(100)] string OnWhose, int? Serial, List<SerialBreak> Breaks, int? Odometer, int Keys, List<string> Fluids, BatteryKind Battery, [property: StringLength(100)] string Storage,
-        List<PieceBody> Promised, List<string> CameUnasked, List<StandIn> StandIns, List<string> ToUndo, List<NoticedHazard> Hazards, Heights? Heights, uint? Version);
+        List<PieceBody> Promised, List<string> CameUnasked, List<StandIn> StandIns, List<string> ToUndo, List<HazardBody> Hazards, Heights? Heights, uint? Version);
 
     public sealed record AskPieceBody(LocalDate By, Guid? OperationId);
 
@@ -29,7 +29,11 @@ public static class ArrivalEndpoints
 
     public sealed record DoorOnWay(Guid StationId, string Name, int DoorMm, double SpareMm, bool Fits, List<WayThrough> Ways);
 
-    public sealed record HazardView(Guid Id, Hazard Hazard, string Where, string Next, bool Settled, string Caution);
+    public sealed record HazardView(Guid Id, Hazard Hazard, string Where, string Next, bool Settled, string Method, string SettledBy, Instant? SettledAt, string Caution);
+
+    public sealed record HazardBody(Guid Id, Hazard Hazard, [property: StringLength(100)] string Where, [property: StringLength(200)] string Next, bool Settled);
+
+    public sealed record MethodBody([property: StringLength(300)] string Method);
 
     /// <param name="Written">False: nobody has written the record yet.</param>
     public sealed record ArrivalView(
@@ -42,6 +46,7 @@ public static class ArrivalEndpoints
         arrival.MapGet("", Look).RequireAuthorization(Policies.Anyone).WithName("getArrival");
         arrival.MapPut("", async (Guid id, ArrivalBody b, ArrivalDesk desk, CancellationToken cancel) => Saved.From(await desk.Put(id, a => Take(a, b), b.Version, cancel))).RequireAuthorization(Policies.Anyone).WithName("putArrival");
         arrival.MapPost("/pieces/{piece:guid}/ask", async (Guid id, Guid piece, AskPieceBody b, ArrivalDesk desk, CancellationToken cancel) => Saved.From(await desk.Ask(id, piece, b.By, b.OperationId, cancel))).RequireAuthorization(Policies.Desk).WithName("askForPiece");
+        arrival.MapPost("/hazards/{hazard:guid}/settle", async (Guid id, Guid hazard, MethodBody b, ArrivalDesk desk, CancellationToken cancel) => Saved.From(await desk.Settle(id, hazard, b.Method, cancel))).RequireAuthorization(Policies.Manager).WithName("settleHazard");
         arrival.MapPut("/round/{station}", async (Guid id, string station, ShotBody b, ArrivalDesk desk, CancellationToken cancel) => Saved.From(await desk.Shoot(id, station, b.PhotoId, cancel))).RequireAuthorization(Policies.Anyone).WithName("shootRound");
         arrival.MapPost("/stand-ins/{standIn:guid}/return", async (Guid id, Guid standIn, ArrivalDesk desk, CancellationToken cancel) => Saved.From(await desk.Return(id, standIn, cancel))).RequireAuthorization(Policies.Anyone).WithName("returnStandIn");
     }
@@ -50,7 +55,8 @@ public static class ArrivalEndpoints
     {
         (a.CameOn, a.As, a.OnWhose, a.Serial, a.Breaks, a.Odometer, a.Keys, a.Fluids, a.Battery, a.Storage) = (b.CameOn, b.As, b.OnWhose.Trim(), b.Serial, b.Breaks, b.Odometer, b.Keys, b.Fluids, b.Battery, b.Storage.Trim());
         a.Promised = b.Promised.Select(p => new PromisedPiece(p.Id, p.What.Trim(), p.Promised, p.Came, null, null, null)).ToList();
-        (a.CameUnasked, a.StandIns, a.ToUndo, a.Hazards, a.Heights) = (b.CameUnasked, b.StandIns, b.ToUndo, b.Hazards, b.Heights);
+        (a.CameUnasked, a.StandIns, a.ToUndo, a.Heights) = (b.CameUnasked, b.StandIns, b.ToUndo, b.Heights);
+        a.Notice([.. b.Hazards.Select(h => new NoticedHazard(h.Id, h.Hazard, h.Where, h.Next, h.Settled))]);
     }
 
     private static async Task<ArrivalView> Look(Guid id, ArrivalDesk desk, ShopDb db, CancellationToken cancel)
@@ -64,7 +70,7 @@ public static class ArrivalEndpoints
         return new(
             look.Arrival is not null, look.Arrival?.CameOn, a.As, a.OnWhose, a.Serial, a.Breaks.OrderBy(b => b.At).Select(b => new BreakView(b.At, b.Before, b.From, fitted.TryGetValue(b.At, out var f) ? f.Fitted : "", fitted.TryGetValue(b.At, out var g) ? g.Past : 0)).ToList(),
             a.Odometer, a.Keys, a.Fluids, a.Battery, a.Storage, a.Promised.Select(p => new PieceView(p.Id, p.What, p.Promised, p.Came, p.Missing, p.AskedOn, p.By)).ToList(), a.PiecesPromised, a.PiecesCame, a.CameUnasked, a.StandIns, a.ToUndo,
-            a.Hazards.Select(h => new HazardView(h.Id, h.Hazard, h.Where, h.Next, h.Settled, $"{Cautions.For(h.Hazard)} {Cautions.Defer}")).ToList(), a.Heights, doors,
+            a.Hazards.Select(h => new HazardView(h.Id, h.Hazard, h.Where, h.Next, h.Settled, h.Method, h.SettledBy, h.SettledAt, $"{Cautions.For(h.Hazard)} {Cautions.Defer}")).ToList(), a.Heights, doors,
             look.Round.Select(r => new StationOfRound(r.Key, r.Name, r.At, r.Aim, r.HalfAngle, a.Round.FirstOrDefault(s => s.Station == r.Key)?.PhotoId)).ToList(), a.Round.Count, look.Arrival?.Version);
     }
 }

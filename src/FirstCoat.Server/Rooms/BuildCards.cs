@@ -45,7 +45,7 @@ public sealed class BuildCards(ShopDb db, ShopClock clock, PlanDesk plan)
         var people = await db.People.AsNoTracking().ToDictionaryAsync(p => p.Id, cancel);
         var operations = (await db.Operations.AsNoTracking().Where(o => ids.Contains(o.BuildId) && !o.Removed).ToListAsync(cancel)).ToLookup(o => o.BuildId);
         var entries = (await db.TimeEntries.AsNoTracking().Where(e => ids.Contains(e.BuildId) && e.ReplacedBy == null && !e.Void).ToListAsync(cancel)).ToLookup(e => e.BuildId);
-        var events = (await db.PanelEvents.AsNoTracking().Where(e => ids.Contains(e.BuildId) && e.Fact == PanelFact.Coat && e.Zone == null).ToListAsync(cancel)).ToLookup(e => e.BuildId);
+        var events = (await db.PanelEvents.AsNoTracking().Where(e => ids.Contains(e.BuildId) && ((e.Fact == PanelFact.Coat && e.Zone == null) || e.Fact == PanelFact.TakenBack)).ToListAsync(cancel)).ToLookup(e => e.BuildId);
         var stations = await db.Stations.AsNoTracking().ToListAsync(cancel);
         var view = await plan.Look(cancel);
         var moves = Moves(builds, stations, operations, view, zone);
@@ -66,7 +66,7 @@ public sealed class BuildCards(ShopDb db, ShopClock clock, PlanDesk plan)
             b.Brief.Promised, forecast?.Finish.InZone(zone).Date, forecast?.Holds.Kind ?? WaitKind.Nothing, HoldsText(b, forecast, byId, onIt), next?.Name,
             next is null ? null : view.Operations[next.Id].Start.InZone(zone).Date, move, untouched, Progress.Share(stages), stages.Sum(s => s.BudgetMinutes), stages.Sum(s => s.SpentMinutes),
             stages.Select(s => new Layer(s.Stage, s.BudgetMinutes, s.EarnedMinutes, s.SpentMinutes, s.ReworkMinutes)).ToList(), onIt,
-            events.OrderBy(e => e.Seq).GroupBy(e => e.Panel).ToDictionary(g => g.Key, g => g.Last().Coat!.Value), b.LeftAt, b.FirstMove, forecast?.Partly ?? false);
+            PanelStates.Counting(events).OrderBy(e => e.Seq).GroupBy(e => e.Panel).ToDictionary(g => g.Key, g => g.Last().Coat!.Value), b.LeftAt, b.FirstMove, forecast?.Partly ?? false);
     }
 
     /// <summary>Where each vehicle goes next by the plan, and which place it takes there.</summary>

@@ -17,14 +17,19 @@ public static class LabourEndpoints
     public sealed record StartBody(Guid Id, Guid? PersonId, Guid OperationId, LabourKind Kind, decimal? Share, bool? BreakWorked);
 
     /// <param name="At">When work really stopped, for a timer that was forgotten.</param>
-    public sealed record StopBody(Guid? PersonId, decimal? Share, bool Done, bool? BreakWorked, Instant? At);
+    public sealed record StopBody(Guid? PersonId, decimal? Share, bool Done, bool? BreakWorked, Instant? At, [property: StringLength(300)] string Why = "");
+
+    /// <param name="NotDone">Why its work was not marked done although that was said; the clock stands all the same.</param>
+    public sealed record StoppedView(Guid Id, uint Version, string? NotDone);
+
+    public sealed record SettleBody([property: StringLength(300)] string Reason);
 
     public sealed record HoursBody(Guid Id, Guid PersonId, Guid OperationId, Instant Start, Instant Stop, LabourKind Kind, [property: StringLength(300)] string Note);
 
     /// <param name="Void">The entry was not worked at all; times are left out then.</param>
     public sealed record CorrectionBody(Guid Id, Guid? OperationId, Instant? Start, Instant? Stop, LabourKind? Kind, bool Void, [property: StringLength(300)] string Reason);
 
-    public sealed record EntryView(Guid Id, Guid PersonId, string Person, Guid OperationId, string Operation, Instant Start, Instant? Stop, int Minutes, LabourKind Kind, string Note, Guid? Replaces, Guid? ReplacedBy, bool Void);
+    public sealed record EntryView(Guid Id, Guid PersonId, string Person, Guid OperationId, string Operation, Instant Start, Instant? Stop, int Minutes, LabourKind Kind, string Note, Guid? Replaces, Guid? ReplacedBy, bool Void, AgainstRule? Flag);
 
     /// <summary>An operation on the phone.</summary>
     public sealed record ClockJob(
@@ -41,10 +46,11 @@ public static class LabourEndpoints
         api.MapPost("/clock/start", async (StartBody b, LabourDesk desk, CurrentActor current, CancellationToken cancel) =>
             Saved.From(await desk.Start(b.Id, b.PersonId ?? Own(current), b.OperationId, b.Kind, b.Share, b.BreakWorked, cancel))).RequireAuthorization(Policies.Anyone).WithName("startClock");
         api.MapPost("/clock/stop", async (StopBody b, LabourDesk desk, CurrentActor current, CancellationToken cancel) =>
-            await desk.Stop(b.PersonId ?? Own(current), b.Share, b.Done, b.BreakWorked, b.At, cancel) is { } stopped ? Results.Ok(Saved.From(stopped)) : Results.NoContent()).RequireAuthorization(Policies.Anyone).WithName("stopClock").Produces<Saved>();
+            await desk.Stop(b.PersonId ?? Own(current), b.Share, b.Done, b.BreakWorked, b.At, cancel, b.Why) is { } stopped ? Results.Ok(new StoppedView(stopped.Entry.Id, stopped.Entry.Version, stopped.NotDone)) : Results.NoContent()).RequireAuthorization(Policies.Anyone).WithName("stopClock").Produces<StoppedView>();
         api.MapGet("/builds/{id:guid}/hours", Hours).RequireAuthorization(Policies.Anyone).WithName("listHours");
         api.MapPost("/hours", async (HoursBody b, LabourDesk desk, CancellationToken cancel) =>
             Saved.From(await desk.Enter(b.Id, new(b.PersonId, b.OperationId, b.Start, b.Stop, b.Kind, b.Note), cancel))).RequireAuthorization(Policies.Manager).WithName("enterHours");
+        api.MapPost("/hours/{id:guid}/settle", async (Guid id, SettleBody b, LabourDesk desk, CancellationToken cancel) => Saved.From(await desk.Settle(id, b.Reason, cancel))).RequireAuthorization(Policies.Manager).WithName("settleHours");
         api.MapPost("/hours/{id:guid}/correct", Correct).RequireAuthorization(Policies.Anyone).WithName("correctHours");
     }
 
@@ -65,7 +71,7 @@ public static class LabourEndpoints
         var people = await db.People.AsNoTracking().ToDictionaryAsync(p => p.Id, p => p.Name, cancel);
         var operations = await db.Operations.AsNoTracking().Where(o => o.BuildId == id).ToDictionaryAsync(o => o.Id, o => o.Name, cancel);
         var entries = await db.TimeEntries.AsNoTracking().Where(e => e.BuildId == id && (all || e.PersonId == own)).OrderByDescending(e => e.Start).ThenByDescending(e => e.Seq).ToListAsync(cancel);
-        return entries.Select(e => new EntryView(e.Id, e.PersonId, people[e.PersonId], e.OperationId, operations[e.OperationId], e.Start, e.Stop, e.Minutes(clock.Now), e.Kind, e.Note, e.Replaces, e.ReplacedBy, e.Void)).ToList();
+        return entries.Select(e => new EntryView(e.Id, e.PersonId, people[e.PersonId], e.OperationId, operations[e.OperationId], e.Start, e.Stop, e.Minutes(clock.Now), e.Kind, e.Note, e.Replaces, e.ReplacedBy, e.Void, e.Flag)).ToList();
     }
 
     private static async Task<ClockView> Clock(ShopDb db, ShopClock clock, CurrentActor current, PlanDesk plan, Guid? personId, CancellationToken cancel)

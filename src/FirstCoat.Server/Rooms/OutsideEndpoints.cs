@@ -11,7 +11,8 @@ public static class OutsideEndpoints
 
     public sealed record JobBody([property: StringLength(200)] string Title, Guid SupplierId, Guid? OperationId, List<BatchPieceBody> Pieces, int QuotedDays, decimal Quoted, decimal? Billed, uint? Version);
 
-    public sealed record SendBody(LocalDate? On, LocalDate Promised);
+    /// <param name="Why">Why it leaves before what comes before it; empty where nothing does.</param>
+    public sealed record SendBody(LocalDate? On, LocalDate Promised, [property: StringLength(300)] string Why = "");
 
     public sealed record PromiseBody(LocalDate Promised);
 
@@ -29,7 +30,7 @@ public static class OutsideEndpoints
         api.MapPut("/builds/{id:guid}/outside/{jobId:guid}", async (Guid id, Guid jobId, JobBody b, OutsideDesk desk, CancellationToken cancel) =>
             Saved.From(await desk.Put(id, jobId, new(b.Title, b.SupplierId, b.OperationId, b.Pieces.Select(p => new OutsidePiece(p.Name, p.Count, 0, p.BagId)).ToList(), b.QuotedDays, b.Quoted, b.Billed), b.Version, cancel))).RequireAuthorization(Policies.Desk).WithName("putOutside");
         var jobs = api.MapGroup("/outside/{id:guid}");
-        jobs.MapPost("/send", async (Guid id, SendBody b, OutsideDesk desk, CancellationToken cancel) => Saved.From(await desk.Send(id, b.On, b.Promised, cancel))).RequireAuthorization(Policies.Desk).WithName("sendOutside");
+        jobs.MapPost("/send", async (Guid id, SendBody b, OutsideDesk desk, CancellationToken cancel) => Saved.From(await desk.Send(id, b.On, b.Promised, cancel, b.Why))).RequireAuthorization(Policies.Desk).WithName("sendOutside");
         jobs.MapPost("/promise", async (Guid id, PromiseBody b, OutsideDesk desk, CancellationToken cancel) => Saved.From(await desk.Promise(id, b.Promised, cancel))).RequireAuthorization(Policies.Desk).WithName("promiseOutside");
         jobs.MapPost("/count", async (Guid id, CountBody b, OutsideDesk desk, CancellationToken cancel) => Saved.From(await desk.CountIn(id, b.On, b.Counts, cancel))).RequireAuthorization(Policies.Anyone).WithName("countOutside");
     }

@@ -23,7 +23,11 @@ public static class PlanEndpoints
 
     /// <param name="OnFreight">Orders and outside jobs that are expected by that day and not before today.</param>
     /// <param name="DaysWaiting">The headline: computed once over all builds, not added up.</param>
-    public sealed record FloorView(List<BuildCard> Builds, List<DecisionRow> Decisions, decimal DaysWaiting, List<AwayRow> Away, List<ReadyGate> ReadyGates, int OnTheClock, int TodayMinutes, LocalDate? NextFreight, int OnFreight, Instant Now, List<ContentionView> Contentions);
+    public sealed record FloorView(List<BuildCard> Builds, List<DecisionRow> Decisions, decimal DaysWaiting, List<AwayRow> Away, List<ReadyGate> ReadyGates, int OnTheClock, int TodayMinutes, LocalDate? NextFreight, int OnFreight, Instant Now, List<ContentionView> Contentions, List<FlagRow> Flagged);
+
+    /// <summary>Something that was done although a rule stood against it, for the manager to settle.</summary>
+    /// <param name="Hours">Hours that were entered; else something noted on a panel.</param>
+    public sealed record FlagRow(Guid Id, bool Hours, Guid BuildId, int BuildNumber, string ColourHex, string What, string By, Instant At, string Against);
 
     /// <summary>What was thought of a build's finish one night.</summary>
     /// <param name="Days">By how many days the likely finish moved since the night before; negative: sooner.</param>
@@ -178,7 +182,19 @@ public static class PlanEndpoints
         var next = freight.Count == 0 ? (LocalDate?)null : Enumerable.Range(0, 7).Select(today.PlusDays).First(d => freight.Contains(d.DayOfWeek));
         var orders = next is null ? 0 : await db.Parts.AsNoTracking().CountAsync(p => p.State < PartState.Received && p.ExpectedOn >= today && p.ExpectedOn <= next, cancel);
         var returning = next is null ? 0 : away.Count(a => a.HereOn >= today && a.HereOn <= next);
-        return new(builds, decisions, view.DaysWaiting, away, ready, logged.Count(e => e.IsRunning), logged.Where(e => e.Start >= start).Sum(e => e.Minutes(clock.Now)), next, orders + returning, clock.Now, Contending(await plan.Contentions(cancel), byId, operations));
+        return new(builds, decisions, view.DaysWaiting, away, ready, logged.Count(e => e.IsRunning), logged.Where(e => e.Start >= start).Sum(e => e.Minutes(clock.Now)), next, orders + returning, clock.Now, Contending(await plan.Contentions(cancel), byId, operations), current.Actor.IsManager ? await Flagged(db, byId, cancel) : []);
+    }
+
+    /// <summary>What waits to be settled because it was done against a rule.</summary>
+    private static async Task<List<FlagRow>> Flagged(ShopDb db, Dictionary<Guid, BuildCard> builds, CancellationToken cancel)
+    {
+        var hours = (await db.TimeEntries.AsNoTracking().Where(e => e.Flag != null && e.ReplacedBy == null && !e.Void).ToListAsync(cancel)).Where(e => e.Flag!.IsOpen && builds.ContainsKey(e.BuildId)).ToList();
+        var panels = (await db.PanelEvents.AsNoTracking().Where(e => e.Flag != null).ToListAsync(cancel)).Where(e => !e.Counts && builds.ContainsKey(e.BuildId)).ToList();
+        var of = hours.Select(h => h.OperationId).ToList();
+        var names = await db.Operations.AsNoTracking().Where(o => of.Contains(o.Id)).ToDictionaryAsync(o => o.Id, o => o.Name, cancel);
+        var people = await db.People.AsNoTracking().ToDictionaryAsync(p => p.Id, p => p.Name, cancel);
+        return [.. hours.Select(e => new FlagRow(e.Id, true, e.BuildId, builds[e.BuildId].Number, builds[e.BuildId].ColourHex, names[e.OperationId], people[e.PersonId], e.Start, e.Flag!.Against))
+            .Concat(panels.Select(e => new FlagRow(e.Id, false, e.BuildId, builds[e.BuildId].Number, builds[e.BuildId].ColourHex, $"{e.Panel}: {e.Coat?.ToString() ?? e.Held?.ToString() ?? e.Fact.ToString()}", e.By, e.At, e.Flag!.Against))).OrderBy(f => f.At)];
     }
 
     private static List<ContentionView> Contending(List<ContentionRow> rows, Dictionary<Guid, BuildCard> builds, Dictionary<Guid, Operation> operations) =>

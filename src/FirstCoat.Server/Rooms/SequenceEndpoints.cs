@@ -49,7 +49,7 @@ public static class SequenceEndpoints
             await desk.Remove(id, cancel);
             return Results.NoContent();
         }).RequireAuthorization(Policies.Manager).WithName("removeOperation");
-        operations.MapPost("/done", async (Guid id, SequenceDesk desk, CancellationToken cancel) => Saved.From(await desk.Finish(id, cancel))).RequireAuthorization(Policies.Anyone).WithName("finishOperation");
+        operations.MapPost("/done", async (Guid id, string? why, SequenceDesk desk, CancellationToken cancel) => Saved.From(await desk.Finish(id, why ?? "", cancel))).RequireAuthorization(Policies.Anyone).WithName("finishOperation");
         operations.MapPost("/reopen", async (Guid id, SequenceDesk desk, CancellationToken cancel) => Saved.From(await desk.Reopen(id, cancel))).RequireAuthorization(Policies.Manager).WithName("reopenOperation");
         operations.MapPost("/sign", async (Guid id, SequenceDesk desk, CancellationToken cancel) => Saved.From(await desk.Sign(id, cancel))).RequireAuthorization(Policies.Anyone).WithName("signGate");
         operations.MapPost("/override", async (Guid id, ReasonBody b, SequenceDesk desk, CancellationToken cancel) => Saved.From(await desk.Override(id, b.Reason, cancel))).RequireAuthorization(Policies.Manager).WithName("overrideGate");

@@ -1,4 +1,5 @@
 using System.ComponentModel.DataAnnotations;
+using FirstCoat.Core.Sequence;
 using FirstCoat.Core.Survey;
 using FirstCoat.Core.Survey.Bodies;
 using FirstCoat.Server.Web;
@@ -18,9 +19,14 @@ public static class SurveyEndpoints
         BodyStyleKey Style, string Name, BodyDimensions Dimensions, double MinX, double MinY, double MaxX, double MaxY, IReadOnlyList<PanelView> Panels,
         IReadOnlyList<string> Openings, IReadOnlyList<ShutLineView> ShutLines, BodyDecor Decor);
 
-    public sealed record BodyStateView(BodyView Body, IReadOnlyList<PanelState> Panels);
+    public sealed record BodyStateView(BodyView Body, IReadOnlyList<PanelState> Panels, List<FlaggedEvent> Flagged);
 
-    public sealed record PanelEventBody(Guid Id, [property: StringLength(40)] string Panel, [property: StringLength(40)] string? Zone, PanelFact Fact, Coat? Coat, Held? Held, [property: StringLength(300)] string Note);
+    public sealed record PanelEventBody(Guid Id, [property: StringLength(40)] string Panel, [property: StringLength(40)] string? Zone, PanelFact Fact, Coat? Coat, Held? Held, [property: StringLength(300)] string Note, Stage? OutBy = null, bool? BlocksHanging = null);
+
+    /// <summary>Something noted on a panel although a rule stood against it; it changes nothing until it is settled.</summary>
+    public sealed record FlaggedEvent(Guid Id, string Panel, PanelFact Fact, Coat? Coat, Held? Held, string By, Instant At, string Against);
+
+    public sealed record NotedView(Guid Id, uint Version, string? Against);
 
     public sealed record StyleView(BodyStyleKey Key, string Name, BodyDimensions Dimensions);
 
@@ -35,11 +41,15 @@ public static class SurveyEndpoints
         }).RequireAuthorization(Policies.Anyone).WithName("unfoldBody");
         api.MapGet("/builds/{id:guid}/body", async (Guid id, SurveyDesk desk, CancellationToken cancel) =>
         {
-            var (body, panels) = await desk.Look(id, cancel);
-            return new BodyStateView(View(body), panels);
+            var (body, panels, flagged) = await desk.Look(id, cancel);
+            return new BodyStateView(View(body), panels, [.. flagged.Select(e => new FlaggedEvent(e.Id, e.Panel, e.Fact, e.Coat, e.Held, e.By, e.At, e.Flag!.Against))]);
         }).RequireAuthorization(Policies.Anyone).WithName("getBody");
         api.MapPost("/builds/{id:guid}/panel-events", async (Guid id, PanelEventBody b, SurveyDesk desk, CancellationToken cancel) =>
-            Saved.From(await desk.Note(id, b.Id, b.Panel, b.Zone, b.Fact, b.Coat, b.Held, b.Note, cancel))).RequireAuthorization(Policies.Anyone).WithName("notePanel");
+        {
+            var noted = await desk.Note(id, b.Id, b.Panel, b.Zone, b.Fact, b.Coat, b.Held, b.Note, cancel, b.OutBy, b.BlocksHanging);
+            return new NotedView(noted.Id, noted.Version, noted.Flag?.Against);
+        }).RequireAuthorization(Policies.Anyone).WithName("notePanel");
+        api.MapPost("/panel-events/{id:guid}/settle", async (Guid id, LabourEndpoints.SettleBody b, SurveyDesk desk, CancellationToken cancel) => Saved.From(await desk.Settle(id, b.Reason, cancel))).RequireAuthorization(Policies.Manager).WithName("settlePanel");
     }
 
     internal static BodyView View(Body body) => new(

@@ -57,6 +57,15 @@ public sealed class ArrivalDesk(ShopDb db, ShopClock clock, CurrentActor current
         return arrival;
     }
 
+    /// <summary>Settles a danger that was noticed, by the method that is used.</summary>
+    public async Task<Arrival> Settle(Guid buildId, Guid hazard, string method, CancellationToken cancel)
+    {
+        var arrival = await Db.Arrivals.SingleOrDefaultAsync(a => a.BuildId == buildId, cancel) ?? throw Refusal.Missing("arrival record");
+        arrival.Settle(hazard, method, Actor.Name, Clock.Now);
+        await Save(cancel);
+        return arrival;
+    }
+
     /// <summary>Puts a picture to a place of the round; another one takes its place.</summary>
     public async Task<Arrival> Shoot(Guid buildId, string station, Guid photoId, CancellationToken cancel)
     {

@@ -14,8 +14,12 @@ namespace FirstCoat.Store.Labour;
 /// <summary>Hours as entered or corrected on the desk.</summary>
 public sealed record HoursEntry(Guid PersonId, Guid OperationId, Instant Start, Instant Stop, LabourKind Kind, string Note);
 
+/// <summary>A timer that was stopped.</summary>
+/// <param name="NotDone">Why its work was not marked done although that was said; null: nothing kept it.</param>
+public sealed record Stopped(TimeEntry Entry, string? NotDone);
+
 /// <summary>Commands of the labour room: the clock and the hours.</summary>
-public sealed class LabourDesk(ShopDb db, ShopClock clock, CurrentActor current, SequenceDesk sequence) : Desk(db, clock, current)
+public sealed class LabourDesk(ShopDb db, ShopClock clock, CurrentActor current, SequenceDesk sequence, GatekeeperDesk gatekeeper) : Desk(db, clock, current)
 {
     /// <summary>Starts a timer; one that runs is stopped at the same minute.</summary>
     /// <param name="share">How far the operation that is left has come; null: not said.</param>
@@ -33,10 +37,7 @@ public sealed class LabourDesk(ShopDb db, ShopClock clock, CurrentActor current,
         Refusal.When(build.Status != BuildStatus.Open, "operationId", $"Build {build.Number} is not open.");
         Refusal.When(operation.Kind != OperationKind.Work || operation.Removed, "operationId", "Only work can be clocked.");
         Refusal.When(operation.IsDone && kind != LabourKind.Rework, "operationId", "This is done; say that it is rework, or open it again.");
-        var all = (await sequence.Of(build.Id, cancel)).ToDictionary(o => o.Id);
-        var shut = OperationOrder.ShutGatesBefore(operation, all);
-        Refusal.When(shut.Count > 0, "operationId", shut.Count > 0 ? $"Not signed yet: {shut[0].Name}." : "");
-        await RefuseHeld(operation, cancel);
+        await gatekeeper.Refuse(operation, WorkStep.Begin, "operationId", "", cancel);
         var now = Clock.NowMinute;
         if (await Running(personId, cancel) is { } running)
         {
@@ -57,10 +58,12 @@ public sealed class LabourDesk(ShopDb db, ShopClock clock, CurrentActor current,
     /// <summary>Stops the running timer, with "how far?", or as done.</summary>
     /// <param name="breakWorked">Whether an unpaid break that the entry runs across was worked; null: not asked yet.</param>
     /// <param name="at">When work really stopped, for a timer that was forgotten; null: now.</param>
-    /// <returns>The stopped entry; null when no timer runs.</returns>
-    public async Task<TimeEntry?> Stop(Guid personId, decimal? share, bool done, bool? breakWorked, Instant? at, CancellationToken cancel)
+    /// <param name="why">Why it is done before what comes before it, where that is asked.</param>
+    /// <returns>The stopped entry, and what kept its work from being marked done; null when no timer runs. Stopping itself is never refused.</returns>
+    public async Task<Stopped?> Stop(Guid personId, decimal? share, bool done, bool? breakWorked, Instant? at, CancellationToken cancel, string why = "")
     {
         MayClock(personId);
+        string? notDone = null;
         await using var hold = await Hold(personId, cancel);
         var running = await Running(personId, cancel);
         if (running is null)
@@ -73,15 +76,17 @@ public sealed class LabourDesk(ShopDb db, ShopClock clock, CurrentActor current,
         if (done)
         {
             var operation = await Find<Operation>(running.OperationId, "operation", cancel);
-            if (!operation.IsDone)
+            var against = operation.IsDone ? [] : await gatekeeper.Against(operation, WorkStep.End, cancel);
+            notDone = against.FirstOrDefault(o => !o.Asks || string.IsNullOrWhiteSpace(why))?.Words;
+            if (!operation.IsDone && notDone is null)
             {
-                sequence.FinishTracked(operation);
+                sequence.FinishTracked(operation, against.Count > 0 ? why : "");
             }
         }
 
         await Save(cancel);
         await hold.CommitAsync(cancel);
-        return running;
+        return new(running, notDone);
     }
 
     /// <summary>Enters hours that were not clocked.</summary>
@@ -218,11 +223,6 @@ public sealed class LabourDesk(ShopDb db, ShopClock clock, CurrentActor current,
         await Find<Person>(hours.PersonId, "person", cancel);
         var operation = await Find<Operation>(hours.OperationId, "operation", cancel);
         Refusal.When(operation.Kind != OperationKind.Work, "operationId", "Only work has hours.");
-        if (original?.OperationId != operation.Id)
-        {
-            await RefuseHeld(operation, cancel);
-        }
-
         var entry = new TimeEntry
         {
             Id = id,
@@ -233,6 +233,8 @@ public sealed class LabourDesk(ShopDb db, ShopClock clock, CurrentActor current,
             Kind = hours.Kind,
             Note = hours.Note.Trim(),
             Replaces = original?.Id,
+            // What was worked is kept, whatever stood against it, and flagged for the manager.
+            Flag = original?.OperationId == operation.Id ? original.Flag : await gatekeeper.Flag(operation, WorkStep.TakeHours, cancel),
             RecordedAt = Clock.Now,
             RecordedBy = Actor.AccountId,
         };
@@ -241,12 +243,13 @@ public sealed class LabourDesk(ShopDb db, ShopClock clock, CurrentActor current,
         return entry;
     }
 
-    /// <summary>Work that waits for an answer is not begun, unless a manager has let it go on.</summary>
-    private async Task RefuseHeld(Operation operation, CancellationToken cancel)
+    /// <summary>The manager settles hours that were worked although something stood against them.</summary>
+    public async Task<TimeEntry> Settle(Guid id, string why, CancellationToken cancel)
     {
-        var open = await Db.Decisions.AsNoTracking().Where(d => d.BuildId == operation.BuildId && d.SettledAt == null).ToListAsync(cancel);
-        var holds = open.FirstOrDefault(d => d.Stops(operation.Id));
-        Refusal.When(holds is not null, "operationId", $"This waits for an answer: {holds?.Question}. A manager can let it go on, with a reason.");
+        var entry = await Find<TimeEntry>(id, "entry", cancel);
+        entry.Flag = (entry.Flag ?? throw new Refusal("id", "Nothing stood against these hours.")).Settle(why, Actor.Name, Clock.Now);
+        await Save(cancel);
+        return entry;
     }
 
     private async Task RefuseOverlap(Guid personId, Instant start, Instant stop, Guid? except, CancellationToken cancel)

@@ -706,6 +706,10 @@ namespace FirstCoat.Store.Migrations
                         .HasColumnType("uuid")
                         .HasColumnName("build_id");
 
+                    b.Property<string>("Flag")
+                        .HasColumnType("jsonb")
+                        .HasColumnName("flag");
+
                     b.Property<string>("Kind")
                         .IsRequired()
                         .HasMaxLength(40)
@@ -1633,6 +1637,11 @@ namespace FirstCoat.Store.Migrations
                         .HasColumnType("text")
                         .HasColumnName("done_by");
 
+                    b.Property<string>("EarlierSignatures")
+                        .IsRequired()
+                        .HasColumnType("jsonb")
+                        .HasColumnName("earlier_signatures");
+
                     b.Property<string>("Gate")
                         .HasMaxLength(40)
                         .HasColumnType("character varying(40)")
@@ -1658,6 +1667,12 @@ namespace FirstCoat.Store.Migrations
                         .IsRequired()
                         .HasColumnType("text")
                         .HasColumnName("name");
+
+                    b.Property<string>("OutOfOrderWhy")
+                        .IsRequired()
+                        .HasMaxLength(300)
+                        .HasColumnType("character varying(300)")
+                        .HasColumnName("out_of_order_why");
 
                     b.Property<string>("Panels")
                         .IsRequired()
@@ -2290,6 +2305,10 @@ namespace FirstCoat.Store.Migrations
                         .HasColumnType("timestamp with time zone")
                         .HasColumnName("at");
 
+                    b.Property<bool?>("BlocksHanging")
+                        .HasColumnType("boolean")
+                        .HasColumnName("blocks_hanging");
+
                     b.Property<Guid>("BuildId")
                         .HasColumnType("uuid")
                         .HasColumnName("build_id");
@@ -2310,6 +2329,10 @@ namespace FirstCoat.Store.Migrations
                         .HasColumnType("character varying(40)")
                         .HasColumnName("fact");
 
+                    b.Property<string>("Flag")
+                        .HasColumnType("jsonb")
+                        .HasColumnName("flag");
+
                     b.Property<string>("Held")
                         .HasMaxLength(40)
                         .HasColumnType("character varying(40)")
@@ -2323,6 +2346,11 @@ namespace FirstCoat.Store.Migrations
                     b.Property<Guid?>("OperationId")
                         .HasColumnType("uuid")
                         .HasColumnName("operation_id");
+
+                    b.Property<string>("OutBy")
+                        .HasMaxLength(40)
+                        .HasColumnType("character varying(40)")
+                        .HasColumnName("out_by");
 
                     b.Property<string>("Panel")
                         .IsRequired()
@@ -2342,6 +2370,10 @@ namespace FirstCoat.Store.Migrations
                         .HasColumnType("bigint")
                         .HasColumnName("seq")
                         .HasDefaultValueSql("nextval('recorded')");
+
+                    b.Property<Guid?>("TakesBack")
+                        .HasColumnType("uuid")
+                        .HasColumnName("takes_back");
 
                     b.Property<uint>("Version")
                         .IsConcurrencyToken()

@@ -15,7 +15,7 @@ namespace FirstCoat.Store.Outside;
 public sealed record OutsideEntry(string Title, Guid SupplierId, Guid? OperationId, List<OutsidePiece> Pieces, int QuotedDays, decimal Quoted, decimal? Billed);
 
 /// <summary>Commands of the outside room.</summary>
-public sealed class OutsideDesk(ShopDb db, ShopClock clock, CurrentActor current, SequenceDesk sequence, TeardownDesk bags) : Desk(db, clock, current)
+public sealed class OutsideDesk(ShopDb db, ShopClock clock, CurrentActor current, SequenceDesk sequence, TeardownDesk bags, GatekeeperDesk gatekeeper) : Desk(db, clock, current)
 {
     /// <summary>Adds a job or changes one; what was counted in stays.</summary>
     public async Task<OutsideJob> Put(Guid buildId, Guid id, OutsideEntry entry, uint? version, CancellationToken cancel)
@@ -50,11 +50,17 @@ public sealed class OutsideDesk(ShopDb db, ShopClock clock, CurrentActor current
     }
 
     /// <summary>The batch leaves.</summary>
-    public async Task<OutsideJob> Send(Guid id, LocalDate? on, LocalDate promised, CancellationToken cancel)
+    /// <param name="why">Why it leaves before what comes before it, where that is asked.</param>
+    public async Task<OutsideJob> Send(Guid id, LocalDate? on, LocalDate promised, CancellationToken cancel, string why = "")
     {
         var job = await Find<OutsideJob>(id, "job", cancel);
         Plausible(on, "on");
         Plausible(promised, "promisedOn");
+        if (job.OperationId is { } of && await Db.Operations.FindAsync([of], cancel) is { IsDone: false } operation)
+        {
+            await gatekeeper.Refuse(operation, WorkStep.Leave, "id", why, cancel);
+        }
+
         job.Send(on ?? await Today(cancel), promised);
         await using var all = await Db.Database.BeginTransactionAsync(cancel);
         var supplier = await Find<Supplier>(job.SupplierId, "supplier", cancel);
@@ -84,7 +90,8 @@ public sealed class OutsideDesk(ShopDb db, ShopClock clock, CurrentActor current
         var job = await Find<OutsideJob>(id, "job", cancel);
         Plausible(on, "on");
         job.CountIn(on ?? await Today(cancel), counts);
-        if (job.MissingPieces == 0 && job.OperationId is { } operationId && await Db.Operations.FindAsync([operationId], cancel) is { IsDone: false, Kind: OperationKind.Outside } operation)
+        if (job.MissingPieces == 0 && job.OperationId is { } operationId && await Db.Operations.FindAsync([operationId], cancel) is { IsDone: false, Kind: OperationKind.Outside } operation
+            && (await gatekeeper.Against(operation, WorkStep.End, cancel)).All(o => o.Asks || o.Kind == ObstacleKind.Away))
         {
             sequence.FinishTracked(operation);
         }

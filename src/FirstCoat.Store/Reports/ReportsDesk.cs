@@ -152,7 +152,7 @@ public sealed class ReportsDesk(ShopDb db, ShopClock clock, CurrentActor current
         var sums = await money.Look(build.Id, cancel);
         var view = await plan.Look(cancel);
         var likely = build.Status == BuildStatus.Open && view.Builds.TryGetValue(build.Id, out var forecast) && !forecast.Partly ? forecast.Finish.InZone(zone).Date : (LocalDate?)null;
-        var (_, panels) = await survey.Look(build.Id, cancel);
+        var (_, panels, _) = await survey.Look(build.Id, cancel);
         var photos = await Db.Photos.AsNoTracking().Where(p => report.Text.Photos.Contains(p.Id) && p.ClientMaySee).ToListAsync(cancel);
         var s = sums.Statement;
         return new(

@@ -9,7 +9,7 @@ using Microsoft.EntityFrameworkCore;
 namespace FirstCoat.Store.Sequence;
 
 /// <summary>Commands of the sequence room.</summary>
-public sealed class SequenceDesk(ShopDb db, ShopClock clock, CurrentActor current) : Desk(db, clock, current)
+public sealed class SequenceDesk(ShopDb db, ShopClock clock, CurrentActor current, GatekeeperDesk gatekeeper) : Desk(db, clock, current)
 {
     /// <summary>Operations of a build that are in its sequence, in order.</summary>
     public async Task<List<Operation>> Of(Guid buildId, CancellationToken cancel) =>
@@ -123,7 +123,8 @@ public sealed class SequenceDesk(ShopDb db, ShopClock clock, CurrentActor curren
     }
 
     /// <summary>Marks work, a cure or outside work as done; its panels take the coat and the hold that it gives.</summary>
-    public async Task<Operation> Finish(Guid id, CancellationToken cancel)
+    /// <param name="why">Why it is done before what comes before it; asked for where it is.</param>
+    public async Task<Operation> Finish(Guid id, string why, CancellationToken cancel)
     {
         var operation = await Find<Operation>(id, "operation", cancel);
         if (operation.IsDone)
@@ -131,34 +132,17 @@ public sealed class SequenceDesk(ShopDb db, ShopClock clock, CurrentActor curren
             return operation;
         }
 
-        await RefuseEarlyEnd(operation, cancel);
-        FinishTracked(operation);
+        Refusal.When(operation.Kind == OperationKind.Outside && !Actor.IsDesk, "id", "Outside work is done when its batch is counted in; the desk ends what had none.");
+        await gatekeeper.Refuse(operation, WorkStep.End, "id", why, cancel);
+        FinishTracked(operation, why);
         await Save(cancel);
         return operation;
     }
 
-    /// <summary>What runs by itself or is away is not ended by whoever passes: a cure by its time, a batch by being counted in.</summary>
-    private async Task RefuseEarlyEnd(Operation operation, CancellationToken cancel)
-    {
-        if (operation.Kind == OperationKind.Cure && !Actor.IsManager)
-        {
-            var cured = operation.CuredAt((await Of(operation.BuildId, cancel)).ToDictionary(o => o.Id));
-            Refusal.When(cured is null, "id", "This has not begun to cure: what comes before is not done.");
-            Refusal.When(cured > Clock.Now, "id", $"This cures until {cured?.InZone(await Zone(cancel)).ToString("d MMM, HH:mm", System.Globalization.CultureInfo.InvariantCulture)}. The manager can end it earlier.");
-        }
-
-        if (operation.Kind == OperationKind.Outside)
-        {
-            var away = await Db.OutsideJobs.AsNoTracking().FirstOrDefaultAsync(j => j.OperationId == operation.Id && j.SentOn != null && j.BackOn == null, cancel);
-            Refusal.When(away is not null, "id", $"“{away?.Title}” is away: it is done when the batch is counted in.");
-            Refusal.When(!Actor.IsDesk, "id", "Outside work is done when its batch is counted in; the desk ends what had none.");
-        }
-    }
-
     /// <summary>Marks an operation done within a larger change.</summary>
-    internal void FinishTracked(Operation operation)
+    internal void FinishTracked(Operation operation, string outOfOrderWhy = "")
     {
-        operation.Finish(Actor.Name, Clock.Now);
+        operation.Finish(Actor.Name, Clock.Now, outOfOrderWhy);
         foreach (var panel in operation.Panels)
         {
             if (operation.Coat is { } coat)
@@ -173,11 +157,23 @@ public sealed class SequenceDesk(ShopDb db, ShopClock clock, CurrentActor curren
         }
     }
 
-    /// <summary>Opens a finished operation again.</summary>
+    /// <summary>Opens a finished operation again: its panels wear and are held as before it, and gates that had checked it are shut.</summary>
     public async Task<Operation> Reopen(Guid id, CancellationToken cancel)
     {
         var operation = await Find<Operation>(id, "operation", cancel);
         operation.Reopen();
+        var events = await Db.PanelEvents.Where(e => e.OperationId == id || e.TakesBack != null).ToListAsync(cancel);
+        var back = events.Select(e => e.TakesBack).OfType<Guid>().ToHashSet();
+        foreach (var made in events.Where(e => e.OperationId == id && e.Fact != PanelFact.TakenBack && !back.Contains(e.Id)))
+        {
+            Db.Add(Event(operation, made.Panel, PanelFact.TakenBack, null, null, made.Id));
+        }
+
+        foreach (var gate in (await Of(operation.BuildId, cancel)).Where(o => o is { Kind: OperationKind.Gate, IsDone: true } && o.After.Any(a => a.Operation == id)))
+        {
+            gate.Shut();
+        }
+
         await Save(cancel);
         return operation;
     }
@@ -190,6 +186,8 @@ public sealed class SequenceDesk(ShopDb db, ShopClock clock, CurrentActor curren
         var all = (await Of(gate.BuildId, cancel)).ToDictionary(o => o.Id);
         var open = gate.After.Where(a => all.TryGetValue(a.Operation, out var before) && !before.IsDone).Select(a => all[a.Operation].Name).ToList();
         Refusal.When(open.Count > 0, "after", $"Before this gate is signed: {string.Join(", ", open)}.");
+        var against = (await gatekeeper.Of(gate.BuildId, cancel)).AgainstSigning(gate);
+        Refusal.When(against.Count > 0, "id", against.Count > 0 ? against[0].Words : "");
         var checkedWork = gate.After.Select(a => a.Operation).ToList();
         var makers = await Db.TimeEntries.Where(e => checkedWork.Contains(e.OperationId) && e.ReplacedBy == null && !e.Void).Select(e => e.PersonId).Distinct().ToListAsync(cancel);
         var hasSecond = await Db.People.AnyAsync(p => p.Active && !makers.Contains(p.Id), cancel);
@@ -207,8 +205,9 @@ public sealed class SequenceDesk(ShopDb db, ShopClock clock, CurrentActor curren
         return gate;
     }
 
-    private PanelEvent Event(Operation operation, string panel, PanelFact fact, Coat? coat, Held? held) => new()
+    private PanelEvent Event(Operation operation, string panel, PanelFact fact, Coat? coat, Held? held, Guid? takesBack = null) => new()
     {
+        TakesBack = takesBack,
         Id = Guid.CreateVersion7(),
         BuildId = operation.BuildId,
         Panel = panel,

@@ -36,6 +36,11 @@ public enum PanelSide { Centre, Left, Right }
 /// <param name="Zones">Paths to clip to the panel, by name.</param>
 public sealed record BodyPanel(string Key, string Name, PanelSide Side, string Path, IReadOnlyList<Pt> Polygon, IReadOnlyList<LabelBox> Labels, IReadOnlyDictionary<string, string> Zones)
 {
+    private static readonly string[] Hung = ["bonnet", "boot", "doorL", "doorR", "door2L", "door2R", "tailgate", "rdoorL", "rdoorR"];
+
+    /// <summary>Whether a panel of this key hangs on hinges.</summary>
+    public static bool Hangs(string key) => Hung.Contains(key);
+
     /// <summary>Square centimetres of the flat panel.</summary>
     public double AreaCm2 => Math.Abs(Outline.Area(Polygon));
 }

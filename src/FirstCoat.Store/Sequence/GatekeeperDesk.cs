@@ -1,0 +1,43 @@
+using FirstCoat.Core;
+using FirstCoat.Core.Sequence;
+using FirstCoat.Core.Survey;
+using FirstCoat.Store.Access;
+using Microsoft.EntityFrameworkCore;
+
+namespace FirstCoat.Store.Sequence;
+
+/// <summary>Asks the gatekeeper for every desk: what stands against an operation, by all that is recorded of its build.</summary>
+public sealed class GatekeeperDesk(ShopDb db, ShopClock clock, CurrentActor current) : Desk(db, clock, current)
+{
+    /// <summary>The gatekeeper of a build as it stands, changes that are not saved yet counted in.</summary>
+    public async Task<Gatekeeper> Of(Guid buildId, CancellationToken cancel)
+    {
+        var operations = (await Db.Operations.Where(o => o.BuildId == buildId && !o.Removed).ToListAsync(cancel)).Where(o => !o.Removed).ToDictionary(o => o.Id);
+        var questions = await Db.Decisions.Where(d => d.BuildId == buildId && d.SettledAt == null).ToListAsync(cancel);
+        var dangers = (await Db.Arrivals.AsNoTracking().SingleOrDefaultAsync(a => a.BuildId == buildId, cancel))?.Hazards ?? [];
+        var metal = await Db.PanelEvents.AsNoTracking().Where(e => e.BuildId == buildId && (e.Fact == PanelFact.TemporaryMetalIn || e.Fact == PanelFact.TemporaryMetalOut || e.Fact == PanelFact.TakenBack)).ToListAsync(cancel);
+        var away = await Db.OutsideJobs.AsNoTracking().Where(j => j.BuildId == buildId && j.OperationId != null && j.SentOn != null && j.BackOn == null).ToListAsync(cancel);
+        return new(operations, questions, dangers, PanelStates.MetalIn(metal), away.GroupBy(j => j.OperationId!.Value).ToDictionary(g => g.Key, g => g.First().Title));
+    }
+
+    /// <summary>All that stands against a step of an operation.</summary>
+    public async Task<IReadOnlyList<Obstacle>> Against(Operation operation, WorkStep step, CancellationToken cancel) =>
+        (await Of(operation.BuildId, cancel)).Against(operation, step, Clock.Now, Actor.IsManager);
+
+    /// <summary>Refuses a step against which something stands.</summary>
+    /// <param name="why">Why the order is another; what only asks is passed with it.</param>
+    /// <exception cref="Refusal">In words, at the field; at the reason where one is asked for.</exception>
+    public async Task Refuse(Operation operation, WorkStep step, string field, string why, CancellationToken cancel)
+    {
+        var against = await Against(operation, step, cancel);
+        if (against.FirstOrDefault(o => !o.Asks) is { } shut)
+        {
+            throw new Refusal(field, shut.Words);
+        }
+
+        Refusal.When(against.Count > 0 && string.IsNullOrWhiteSpace(why), "reason", against.Count > 0 ? against[0].Words : "");
+    }
+
+    /// <summary>What was done although something stood against it is kept with this; null: nothing did.</summary>
+    public async Task<AgainstRule?> Flag(Operation operation, WorkStep step, CancellationToken cancel) => AgainstRule.Of(await Against(operation, step, cancel));
+}
