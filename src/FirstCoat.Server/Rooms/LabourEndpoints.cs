@@ -20,7 +20,8 @@ public static class LabourEndpoints
     public sealed record StopBody(Guid? PersonId, decimal? Share, bool Done, bool? BreakWorked, Instant? At, [property: StringLength(300)] string Why = "");
 
     /// <param name="NotDone">Why its work was not marked done although that was said; the clock stands all the same.</param>
-    public sealed record StoppedView(Guid Id, uint Version, string? NotDone);
+    /// <param name="Asks">It is marked done when somebody says why its order is another.</param>
+    public sealed record StoppedView(Guid Id, uint Version, string? NotDone, bool Asks);
 
     public sealed record SettleBody([property: StringLength(300)] string Reason);
 
@@ -46,7 +47,7 @@ public static class LabourEndpoints
         api.MapPost("/clock/start", async (StartBody b, LabourDesk desk, CurrentActor current, CancellationToken cancel) =>
             Saved.From(await desk.Start(b.Id, b.PersonId ?? Own(current), b.OperationId, b.Kind, b.Share, b.BreakWorked, cancel))).RequireAuthorization(Policies.Anyone).WithName("startClock");
         api.MapPost("/clock/stop", async (StopBody b, LabourDesk desk, CurrentActor current, CancellationToken cancel) =>
-            await desk.Stop(b.PersonId ?? Own(current), b.Share, b.Done, b.BreakWorked, b.At, cancel, b.Why) is { } stopped ? Results.Ok(new StoppedView(stopped.Entry.Id, stopped.Entry.Version, stopped.NotDone)) : Results.NoContent()).RequireAuthorization(Policies.Anyone).WithName("stopClock").Produces<StoppedView>();
+            await desk.Stop(b.PersonId ?? Own(current), b.Share, b.Done, b.BreakWorked, b.At, cancel, b.Why) is { } stopped ? Results.Ok(new StoppedView(stopped.Entry.Id, stopped.Entry.Version, stopped.NotDone, stopped.Asks)) : Results.NoContent()).RequireAuthorization(Policies.Anyone).WithName("stopClock").Produces<StoppedView>();
         api.MapGet("/builds/{id:guid}/hours", Hours).RequireAuthorization(Policies.Anyone).WithName("listHours");
         api.MapPost("/hours", async (HoursBody b, LabourDesk desk, CancellationToken cancel) =>
             Saved.From(await desk.Enter(b.Id, new(b.PersonId, b.OperationId, b.Start, b.Stop, b.Kind, b.Note), cancel))).RequireAuthorization(Policies.Manager).WithName("enterHours");

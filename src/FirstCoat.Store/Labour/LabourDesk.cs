@@ -16,7 +16,8 @@ public sealed record HoursEntry(Guid PersonId, Guid OperationId, Instant Start, 
 
 /// <summary>A timer that was stopped.</summary>
 /// <param name="NotDone">Why its work was not marked done although that was said; null: nothing kept it.</param>
-public sealed record Stopped(TimeEntry Entry, string? NotDone);
+/// <param name="Asks">It is marked done when somebody says why its order is another.</param>
+public sealed record Stopped(TimeEntry Entry, string? NotDone, bool Asks);
 
 /// <summary>Commands of the labour room: the clock and the hours.</summary>
 public sealed class LabourDesk(ShopDb db, ShopClock clock, CurrentActor current, SequenceDesk sequence, GatekeeperDesk gatekeeper) : Desk(db, clock, current)
@@ -63,7 +64,7 @@ public sealed class LabourDesk(ShopDb db, ShopClock clock, CurrentActor current,
     public async Task<Stopped?> Stop(Guid personId, decimal? share, bool done, bool? breakWorked, Instant? at, CancellationToken cancel, string why = "")
     {
         MayClock(personId);
-        string? notDone = null;
+        Obstacle? shut = null;
         await using var hold = await Hold(personId, cancel);
         var running = await Running(personId, cancel);
         if (running is null)
@@ -77,8 +78,8 @@ public sealed class LabourDesk(ShopDb db, ShopClock clock, CurrentActor current,
         {
             var operation = await Find<Operation>(running.OperationId, "operation", cancel);
             var against = operation.IsDone ? [] : await gatekeeper.Against(operation, WorkStep.End, cancel);
-            notDone = against.FirstOrDefault(o => !o.Asks || string.IsNullOrWhiteSpace(why))?.Words;
-            if (!operation.IsDone && notDone is null)
+            shut = against.FirstOrDefault(o => !o.Asks || string.IsNullOrWhiteSpace(why));
+            if (!operation.IsDone && shut is null)
             {
                 sequence.FinishTracked(operation, against.Count > 0 ? why : "");
             }
@@ -86,7 +87,7 @@ public sealed class LabourDesk(ShopDb db, ShopClock clock, CurrentActor current,
 
         await Save(cancel);
         await hold.CommitAsync(cancel);
-        return new(running, notDone);
+        return new(running, shut?.Words, shut?.Asks ?? false);
     }
 
     /// <summary>Enters hours that were not clocked.</summary>

@@ -1,7 +1,7 @@
 import { api, ask, newId, type Schemas } from "../api/client";
 import { useThisBuild } from "../builds/useBuild";
 import { addDays, linesOf, today, words } from "../format";
-import { AreaField, CheckField, ChoiceField, LengthField, NumberField, TextField } from "../ui/Field";
+import { AreaField, ChoiceField, LengthField, NumberField, TextField } from "../ui/Field";
 import { FormSheet } from "../ui/FormSheet";
 import { ListField } from "../ui/ListField";
 import { useForm } from "../ui/useForm";
@@ -166,7 +166,6 @@ export function ArrivalSheet({ arrival: a, onClose }: { arrival: Schemas["Arriva
             />
             <TextField label="where" value={h.where} onChange={(where) => change({ where })} />
             <TextField label="what is done" value={h.next} onChange={(next) => change({ next })} />
-            <CheckField label="settled" value={h.settled} onChange={(settled) => change({ settled })} />
           </div>
         )}
       </ListField>

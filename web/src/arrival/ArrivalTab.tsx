@@ -3,8 +3,8 @@ import { useState } from "react";
 import { api, ask, type Schemas } from "../api/client";
 import { arrivalQuery, bodyQuery, operationsQuery, photosQuery, useMay } from "../api/queries";
 import { useThisBuild } from "../builds/useBuild";
-import { addDays, day, today, words } from "../format";
-import { ChoiceField, choices, photoChoices, TextField } from "../ui/Field";
+import { addDays, dateOf, day, today, words } from "../format";
+import { AreaField, ChoiceField, choices, photoChoices, TextField } from "../ui/Field";
 import { FormSheet } from "../ui/FormSheet";
 import { PhotoTaker } from "../ui/PhotoTaker";
 import { Shown } from "../ui/States";
@@ -135,28 +135,79 @@ function facts(a: Arrival): string {
 }
 
 function Hazards({ arrival: a }: { arrival: Arrival }) {
+  const may = useMay();
+  const [settling, setSettling] = useState<Schemas["HazardView"] | null>(null);
   if (a.hazards.length === 0) return null;
   return (
-    <ul className="grid grid-cols-1 min-[700px]:grid-cols-2 gap-4 border-t border-guide3 pt-2" aria-label="Dangers noticed">
-      {a.hazards.map((h, i) => (
-        <li key={h.id} className="flex gap-3">
-          <svg width="34" height="34" viewBox="-17 -17 34 34" aria-hidden="true" className="flex-none">
-            <path d="M0,-16L16,0L0,16L-16,0Z" fill={h.settled ? "none" : "#EE9270"} stroke="#F5F2E6" strokeWidth="1.5" />
-            <text y="6" textAnchor="middle" fontSize="15" fontWeight="720" fill={h.settled ? "#F5F2E6" : "#22272A"}>
-              {String.fromCharCode(65 + i)}
-            </text>
-          </svg>
-          <span>
-            <b>
-              {h.where || words(h.hazard)}
-              {h.settled && ", settled"}
-            </b>
-            <span className="block text-chalk2">{h.next}</span>
-            <span className="block text-chalk2">{h.caution}</span>
-          </span>
-        </li>
-      ))}
-    </ul>
+    <>
+      {settling && <SettleSheet hazard={settling} onClose={() => setSettling(null)} />}
+      <ul className="grid grid-cols-1 min-[700px]:grid-cols-2 gap-4 border-t border-guide3 pt-2" aria-label="Dangers noticed">
+        {a.hazards.map((h, i) => (
+          <li key={h.id} className="flex gap-3">
+            <svg width="34" height="34" viewBox="-17 -17 34 34" aria-hidden="true" className="flex-none">
+              <path d="M0,-16L16,0L0,16L-16,0Z" fill={h.settled ? "none" : "#EE9270"} stroke="#F5F2E6" strokeWidth="1.5" />
+              <text y="6" textAnchor="middle" fontSize="15" fontWeight="720" fill={h.settled ? "#F5F2E6" : "#22272A"}>
+                {String.fromCharCode(65 + i)}
+              </text>
+            </svg>
+            <span>
+              <b>
+                {h.where || words(h.hazard)}
+                {h.settled && ", settled"}
+              </b>
+              <span className="block text-chalk2">{h.next}</span>
+              {h.settled ? (
+                <span className="block text-chalk2">
+                  {h.method}
+                  {h.settledBy && ` (${h.settledBy}${h.settledAt ? `, ${day(dateOf(h.settledAt))}` : ""})`}
+                </span>
+              ) : (
+                <>
+                  <span className="block text-chalk2">{h.caution}</span>
+                  <span className="block text-chalk2">It holds the work that it concerns until a manager settles it.</span>
+                  {may.manager && (
+                    <button type="button" className="btn mt-1" onClick={() => setSettling(h)}>
+                      Settle
+                    </button>
+                  )}
+                </>
+              )}
+            </span>
+          </li>
+        ))}
+      </ul>
+    </>
+  );
+}
+
+/** A danger is settled by a manager, with the method; there is no other way past it. */
+function SettleSheet({ hazard: h, onClose }: { hazard: Schemas["HazardView"]; onClose: () => void }) {
+  const card = useThisBuild();
+  const [f, set] = useForm({ method: "" });
+  const send = useSend(
+    () => ask(api.POST("/api/builds/{id}/arrival/hazards/{hazard}/settle", { params: { path: { id: card.id, hazard: h.id } }, body: f })),
+    { says: "Settled; the work it held may go on", onDone: onClose, quiet: true },
+  );
+  return (
+    <FormSheet
+      title={h.where || words(h.hazard)}
+      note={h.caution}
+      action="Settle"
+      onClose={onClose}
+      onSubmit={() => send.mutate(undefined)}
+      problem={send.error}
+      except={["method"]}
+      busy={send.isPending}
+    >
+      <AreaField
+        label={h.hazard === "asbestos" ? "Who removed it, and where the paper is" : "How it is worked with, or that it is gone"}
+        name="method"
+        value={f.method}
+        onChange={set("method")}
+        problem={send.error}
+        className="col-span-2"
+      />
+    </FormSheet>
   );
 }
 

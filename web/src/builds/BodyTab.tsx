@@ -1,14 +1,15 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
+import { toast } from "sonner";
 import { api, ask, newId, type Schemas } from "../api/client";
 import { bodyQuery, buildQuery, chancesQuery, operationsQuery, shopQuery, surveyQuery, useMay } from "../api/queries";
-import { COAT_ORDER, coatName, dateOf, day, HELD_ORDER, heldName, weekday, words } from "../format";
+import { COAT_ORDER, coatName, dateOf, day, HELD_ORDER, heldName, stageName, weekday, words } from "../format";
 import { PanelMap } from "../pictures/PanelMap";
 import { Strata } from "../pictures/Strata";
 import { findingWords } from "../survey/Findings";
 import { FindingDisc, Overlay } from "../survey/Marks";
 import { verdictName } from "../survey/VerdictBars";
-import { ChoiceField, ProblemNote, TextField } from "../ui/Field";
+import { CheckField, ChoiceField, ProblemNote, TextField } from "../ui/Field";
 import { Shown } from "../ui/States";
 import { useSend } from "../ui/useSend";
 import { BuildActions } from "./BuildActions";
@@ -281,7 +282,17 @@ function TemporaryMetal({ view }: { view: Schemas["BodyStateView"] }) {
     ask(
       api.POST("/api/builds/{id}/panel-events", {
         params: { path: { id: card.id } },
-        body: { id: newId(), panel: a.panel, zone: null, fact: "temporaryMetalOut", coat: null, held: null, note: a.note },
+        body: {
+          id: newId(),
+          panel: a.panel,
+          zone: null,
+          fact: "temporaryMetalOut",
+          coat: null,
+          held: null,
+          note: a.note,
+          outBy: null,
+          blocksHanging: null,
+        },
       }),
     ),
   );
@@ -290,7 +301,7 @@ function TemporaryMetal({ view }: { view: Schemas["BodyStateView"] }) {
   return (
     <>
       <h2>
-        Temporary metal <small>must be out before weld-out is signed</small>
+        Temporary metal <small>in the way of hanging, or of the coats</small>
       </h2>
       <ul>
         {metal.map((m) => (
@@ -315,15 +326,27 @@ function PanelCard({ view, panel, onClose }: { view: Schemas["BodyStateView"]; p
   const state = view.panels.find((p) => p.panel === panel);
   const [zone, setZone] = useState("");
   const [note, setNote] = useState("");
+  const [outBy, setOutBy] = useState<Schemas["Stage"]>("fill");
+  const [blocks, setBlocks] = useState(true);
   const send = useSend(
     (a: Partial<Schemas["PanelEventBody"]> & { fact: Schemas["PanelFact"] }) =>
       ask(
         api.POST("/api/builds/{id}/panel-events", {
           params: { path: { id: card.id } },
-          body: { id: newId(), panel, zone: a.fact === "held" ? null : zone || null, coat: null, held: null, note: "", ...a },
+          body: {
+            id: newId(),
+            panel,
+            zone: a.fact === "held" ? null : zone || null,
+            coat: null,
+            held: null,
+            note: "",
+            outBy: null,
+            blocksHanging: null,
+            ...a,
+          },
         }),
       ),
-    { quiet: true },
+    { quiet: true, onDone: (r) => r.against && toast.warning(`Kept for the manager to settle: ${r.against}`) },
   );
   if (!shape || !state) return null;
   return (
@@ -366,10 +389,19 @@ function PanelCard({ view, panel, onClose }: { view: Schemas["BodyStateView"]; p
           </button>
         </div>
         <TextField label="Temporary metal: what for, what it blocks" name="note" value={note} onChange={setNote} problem={send.error} />
+        <ChoiceField
+          label="Out before"
+          value={outBy}
+          onChange={(v) => setOutBy(v as Schemas["Stage"])}
+          options={(["epoxy", "fill", "colour", "polish"] as const).map((x) => [x, stageName(x)])}
+        />
+        <CheckField label="In the way of hanging it" value={blocks} onChange={setBlocks} />
         <button
           type="button"
           className="btn self-end justify-self-start"
-          onClick={() => send.mutate({ fact: "temporaryMetalIn", note, zone: null }, { onSuccess: () => setNote("") })}
+          onClick={() =>
+            send.mutate({ fact: "temporaryMetalIn", note, zone: null, outBy, blocksHanging: blocks }, { onSuccess: () => setNote("") })
+          }
         >
           Put in
         </button>

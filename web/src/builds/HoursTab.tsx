@@ -58,6 +58,13 @@ export function HoursTab() {
                       <td>{e.person}</td>
                       <td>
                         {e.operation}
+                        {e.flag && (
+                          <span className={`block no-underline ${e.flag.settledAt ? "text-ink2" : "text-oxide"}`}>
+                            {e.flag.settledAt
+                              ? `settled by ${e.flag.settledBy}: ${e.flag.settledWhy}`
+                              : `against a rule: ${e.flag.against}`}
+                          </span>
+                        )}
                         {e.note && <span className="block text-ink2 no-underline">{e.replaces ? `correction: ${e.note}` : e.note}</span>}
                       </td>
                       <td>

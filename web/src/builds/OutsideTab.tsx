@@ -1,6 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { api, ask, newId, type Schemas } from "../api/client";
+import { api, ask, newId, Problem, type Schemas } from "../api/client";
 import { bagsQuery, operationsQuery, outsideQuery, shopQuery, useMay } from "../api/queries";
 import { day, money, today } from "../format";
 import { ChecksField } from "../ui/ChecksField";
@@ -217,12 +217,13 @@ function JobSheet({ buildId, job, onClose }: { buildId: string; job: Job | null;
 function SendSheet({ job, onClose }: { job: Job; onClose: () => void }) {
   const [on, setOn] = useState(today());
   const [promised, setPromised] = useState(job.promisedOn ?? today());
+  const [why, setWhy] = useState("");
   const path = { params: { path: { id: job.id } } };
   const send = useSend(
     () =>
       job.sentOn
         ? ask(api.POST("/api/outside/{id}/promise", { ...path, body: { promised } }))
-        : ask(api.POST("/api/outside/{id}/send", { ...path, body: { on, promised } })),
+        : ask(api.POST("/api/outside/{id}/send", { ...path, body: { on, promised, why } })),
     { says: "Noted", onDone: onClose, quiet: true },
   );
   return (
@@ -232,9 +233,19 @@ function SendSheet({ job, onClose }: { job: Job; onClose: () => void }) {
       onClose={onClose}
       onSubmit={() => send.mutate(undefined)}
       problem={send.error}
-      except={["on", "promisedOn"]}
+      except={["on", "promisedOn", "reason"]}
       busy={send.isPending}
     >
+      {send.error instanceof Problem && send.error.field === "reason" && (
+        <TextField
+          label="Why it leaves before that"
+          name="reason"
+          value={why}
+          onChange={setWhy}
+          problem={send.error}
+          className="col-span-2"
+        />
+      )}
       {!job.sentOn && <TextField label="Leaves on" type="date" value={on} onChange={setOn} name="on" problem={send.error} />}
       <TextField label="Promised for" type="date" value={promised} onChange={setPromised} name="promisedOn" problem={send.error} />
     </FormSheet>

@@ -1,6 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { api, ask, type Schemas } from "../api/client";
+import { toast } from "sonner";
+import { api, ask, Problem, type Schemas } from "../api/client";
 import { operationsQuery, shopQuery, useMay, useUser } from "../api/queries";
 import { coatName, dateOf, day, heldName, hm, hours, stageName, timeOf, words } from "../format";
 import { layerColour } from "../pictures/Strata";
@@ -182,7 +183,18 @@ function Actions({ operation: o, onEdit }: { operation: Operation; onEdit: () =>
   const may = useMay();
   const user = useUser();
   const path = { params: { path: { id: o.id } } };
-  const done = useSend(() => ask(api.POST("/api/operations/{id}/done", path)), { says: "Done" });
+  const [outOfOrder, setOutOfOrder] = useState<string | null>(null);
+  const [why, setWhy] = useState("");
+  const done = useSend((why: string) => ask(api.POST("/api/operations/{id}/done", { params: { ...path.params, query: { why } } })), {
+    says: "Done",
+    quiet: true,
+    onDone: () => setOutOfOrder(null),
+  });
+  const finish = () =>
+    done.mutate(why, {
+      // What comes before is not done: that is asked, and a reason stays with it.
+      onError: (e) => (e instanceof Problem && e.field === "reason" ? setOutOfOrder(e.message) : toast.error(e.message)),
+    });
   const reopen = useSend(() => ask(api.POST("/api/operations/{id}/reopen", path)));
   const sign = useSend(() => ask(api.POST("/api/operations/{id}/sign", path)), { says: "Signed" });
   const override = useSend((reason: string) => ask(api.POST("/api/operations/{id}/override", { ...path, body: { reason } })));
@@ -191,9 +203,23 @@ function Actions({ operation: o, onEdit }: { operation: Operation; onEdit: () =>
   return (
     <span className="flex gap-1 justify-end flex-wrap">
       {!o.doneAt && o.kind !== "gate" && (
-        <button type="button" className="btn" aria-label={`Done: ${o.name}`} onClick={() => done.mutate(undefined)}>
+        <button type="button" className="btn" aria-label={`Done: ${o.name}`} onClick={finish}>
           Done
         </button>
+      )}
+      {outOfOrder && (
+        <span className="basis-full text-left">
+          <span className="block text-oxide">{outOfOrder}</span>
+          <span className="flex gap-1 mt-1">
+            <input aria-label="Why the order is another" value={why} onChange={(e) => setWhy(e.target.value)} className="flex-1" />
+            <button type="button" className="btn" disabled={!why.trim()} onClick={finish}>
+              Done all the same
+            </button>
+            <button type="button" className="btn" onClick={() => setOutOfOrder(null)}>
+              Not yet
+            </button>
+          </span>
+        </span>
       )}
       {!o.doneAt && o.kind === "gate" && user?.personId && (
         <button type="button" className="btn" aria-label={`Sign: ${o.name}`} onClick={() => sign.mutate(undefined)}>

@@ -281,6 +281,7 @@ const entry = (change: Partial<Schemas["EntryView"]> = {}): Schemas["EntryView"]
   replaces: null,
   replacedBy: null,
   void: false,
+  flag: null,
   ...change,
 });
 

@@ -207,6 +207,7 @@ describe("the floor's decisions", () => {
       onFreight: 3,
       now: "2026-10-13T09:42:00Z",
       contentions: [],
+      flagged: [],
       ...change,
     } as Schemas["FloorView"]);
 
@@ -225,6 +226,7 @@ describe("the floor's decisions", () => {
   it("ask who goes first where two builds want the same, and say what either costs", async () => {
     const sent = server();
     floor({
+      flagged: [],
       contentions: [
         {
           first: "b41",
@@ -339,6 +341,7 @@ describe("a build's body", () => {
           temporaryMetal: ["brace; blocks the lid"],
         },
       ],
+      flagged: [],
     } as Schemas["BodyStateView"]);
     queries.setQueryData(buildQuery("b1").queryKey, {
       decisions: [],

@@ -13,6 +13,7 @@ import { Dab } from "../ui/Dab";
 import { TextField } from "../ui/Field";
 import { useSend } from "../ui/useSend";
 import { HoursCoat } from "./HoursCoat";
+import { NotDone, type NotDoneJob } from "./NotDone";
 
 type Job = Schemas["ClockJob"];
 const SHARES = [0.1, 0.25, 0.5, 0.75, 0.9];
@@ -100,7 +101,11 @@ function Clock({ view, online }: { view: Schemas["ClockView"]; online: boolean }
     { quiet: true },
   );
   type Stop = { share: number | null; done: boolean; at: string | null; breakWorked: boolean | null };
-  const stop = useSend((a: Stop) => ask(api.POST("/api/clock/stop", { body: { personId: null, ...a } })), { quiet: true });
+  const [notDone, setNotDone] = useState<NotDoneJob | null>(null);
+  const stop = useSend((a: Stop) => ask(api.POST("/api/clock/stop", { body: { personId: null, why: "", ...a } })), {
+    quiet: true,
+    onDone: (r) => r?.notDone && running && setNotDone({ job: running.job, words: r.notDone, asks: r.asks }),
+  });
   const begin = (a: Start) =>
     start.mutate(
       a,
@@ -148,6 +153,7 @@ function Clock({ view, online }: { view: Schemas["ClockView"]; online: boolean }
           }}
         />
       )}
+      {notDone && <NotDone of={notDone} onClose={() => setNotDone(null)} />}
       {running && !asking && !breakAsk && (
         <>
           <Reports job={running.job} onNeed={() => setNeeding(true)} onUnsent={setUnsent} />

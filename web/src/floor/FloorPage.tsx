@@ -7,6 +7,7 @@ import { FloorPlan } from "../pictures/FloorPlan";
 import { Dab } from "../ui/Dab";
 import { Shown } from "../ui/States";
 import { useSend } from "../ui/useSend";
+import { Flagged } from "./Flagged";
 
 export function FloorPage() {
   const floor = useQuery(floorQuery);
@@ -70,6 +71,7 @@ function Decisions({ floor }: { floor: Schemas["FloorView"] }) {
         ))}
       </ol>
       <Contentions rows={floor.contentions} />
+      <Flagged rows={floor.flagged} />
       {(free.length > 0 || floor.readyGates.length > 0) && (
         <div className="border-t border-p3 pt-2">
           <b>No delay yet</b>
@@ -89,7 +91,7 @@ function Decisions({ floor }: { floor: Schemas["FloorView"] }) {
           </ul>
         </div>
       )}
-      {floor.decisions.length === 0 && floor.readyGates.length === 0 && floor.contentions.length === 0 && (
+      {floor.decisions.length === 0 && floor.readyGates.length === 0 && floor.contentions.length === 0 && floor.flagged.length === 0 && (
         <p className="text-ink2">Nothing waits.</p>
       )}
     </section>
