@@ -138,6 +138,7 @@ public sealed class FindingsTests(ShopFixture shop) : IClassFixture<ShopFixture>
         (await Finding(build, id)).GetProperty("mended").GetBoolean().ShouldBeFalse();
         (await shop.Office.GetAsync($"/api/findings/{id}/work").Json()).GetProperty("cannotUndo")[0].GetString()!.ShouldContain("has been begun and stays");
         await shop.Office.PostAsJsonAsync($"/api/findings/{id}/withdraw", new { reason = "no" }).Refused("id");
+        await build.Reach(made.GetProperty("id").GetGuid());
         await shop.Manager.PostAsync($"/api/operations/{made.GetProperty("id").GetGuid()}/done", null).Json();
         (await Finding(build, id)).GetProperty("mended").GetBoolean().ShouldBeTrue();
     }

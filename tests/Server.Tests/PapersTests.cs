@@ -309,7 +309,7 @@ public sealed partial class PapersTests(ShopFixture shop) : IClassFixture<ShopFi
     private async Task<Guid> Found(TestBuild build)
     {
         var id = Guid.CreateVersion7();
-        await shop.Technician.PutAsJsonAsync($"/api/builds/{build.Id}/findings/{id}", new { place = "sillR", at = new { x = 130.5, y = 210.0 }, area = Array.Empty<object>(), kind = "thinning", probe = "dents", sizeMm = 480, structural = false, gaugeMm = 1.2m, note = "through along the seam", photoId = (Guid?)null, behind = (Guid?)null, version = (uint?)null }).Json();
+        await shop.Technician.PutAsJsonAsync($"/api/builds/{build.Id}/findings/{id}", new { place = "bootFloor", at = new { x = 130.5, y = 210.0 }, area = Array.Empty<object>(), kind = "thinning", probe = "dents", sizeMm = 480, structural = false, gaugeMm = 1.2m, note = "through along the seam", photoId = (Guid?)null, behind = (Guid?)null, version = (uint?)null }).Json();
         object Way(string verdict, decimal hours, decimal material) => new { verdict, hours, trade = "metal", material, sheetM2Price = 0, part = 0, freight = 0, leadDays = 0, riskPercent = 0, notSold = false };
         object[] options = [new { verdict = "leave", hours = 0, trade = "hand", material = 0, sheetM2Price = 0, part = 0, freight = 0, leadDays = 0, riskPercent = 0, notSold = false }, Way("repair", 14, 60), Way("fabricate", 19, 60)];
         await shop.Office.PutAsJsonAsync($"/api/findings/{id}/options", new { options, version = (uint?)null }).Json();

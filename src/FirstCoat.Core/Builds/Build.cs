@@ -162,6 +162,29 @@ public sealed class Build : Entity
         (Status, LeftAt, FirstMove) = (BuildStatus.Open, "", "");
     }
 
+    /// <summary>Goes on with a paused build, once somebody has looked whether it is still as it was left.</summary>
+    /// <param name="stillHolds">Where it was left and its first move both hold; null: not looked at.</param>
+    /// <param name="firstMove">What comes first instead, where they do not.</param>
+    public void GoOn(bool? stillHolds, string firstMove)
+    {
+        Refusal.When(Status != BuildStatus.Paused, "status", "Only a paused build goes on.");
+        Refusal.When(stillHolds is null, "stillHolds", Words.Shortened($"It was left: {LeftAt}. First move: {FirstMove}. Look at it: do both still hold?", 400));
+        var first = stillHolds == true ? FirstMove : Refusal.Text(firstMove, "firstMove", 500);
+        Open();
+        FirstMove = first;
+    }
+
+    /// <summary>Somebody is at work on it: its first move has been made.</summary>
+    public void BeginAgain() => FirstMove = Status == BuildStatus.Open ? "" : FirstMove;
+
+    /// <summary>Takes back that the client withdrew: the build stands paused, as it was left.</summary>
+    public void TakeBack(string leftAt, string firstMove)
+    {
+        Refusal.When(Status != BuildStatus.Withdrawn, "status", "Only a withdrawal is taken back.");
+        Status = BuildStatus.Open;
+        Pause(leftAt, firstMove);
+    }
+
     /// <summary>Stops the build; it must say where it was left and what comes first when it goes on.</summary>
     public void Pause(string leftAt, string firstMove)
     {

@@ -14,11 +14,8 @@ public enum HistoryHint { StoodOutside, CrashedFront, CrashedRear, CrashedLeft, 
 /// <param name="Spot">The usual trouble there; null: none.</param>
 /// <param name="Harder">Why this vehicle's life asks for a second look there; null: nothing does.</param>
 /// <param name="Round">Whether the guided round goes there; slats and the like are looked at with their neighbours.</param>
-public sealed record SurveyPlace(string Key, string Name, PlaceGroup Group, PanelSide Side, string Path, string? Spot, string? Harder, bool Round)
-{
-    /// <summary>Whether it carries the vehicle: what is found there is structural unless somebody says otherwise.</summary>
-    public bool Carries => Group == PlaceGroup.Structure;
-}
+/// <param name="Carries">It carries the vehicle by its own structure: what is found there is structural, whether or not anybody says so.</param>
+public sealed record SurveyPlace(string Key, string Name, PlaceGroup Group, PanelSide Side, string Path, string? Spot, string? Harder, bool Round, bool Carries);
 
 /// <summary>The places of a vehicle in the order of a round: once round outside from the left front, then floor, then structure.</summary>
 public static class SurveyPlaces
@@ -27,8 +24,8 @@ public static class SurveyPlaces
     public static IReadOnlyList<SurveyPlace> Of(Vehicle vehicle, IReadOnlyCollection<HistoryHint> history)
     {
         var body = Body.Unfold(vehicle.Style, vehicle.Dimensions);
-        var outside = body.Panels.OrderBy(p => Order(p, body)).Select(p => new SurveyPlace(p.Key, p.Name, PlaceGroup.Outside, p.Side, p.Path, SpotOf(Stem(p.Key), vehicle.Construction), Harder(p.Key, p.Side, PlaceGroup.Outside, history), !p.Key.StartsWith("bay", StringComparison.Ordinal)));
-        var under = Underside.Of(vehicle).Select(u => new SurveyPlace(u.Key, u.Name, u.Group, u.Side, u.Path, SpotOf(Stem(u.Key), vehicle.Construction), Harder(u.Key, u.Side, u.Group, history), true));
+        var outside = body.Panels.OrderBy(p => Order(p, body)).Select(p => new SurveyPlace(p.Key, p.Name, PlaceGroup.Outside, p.Side, p.Path, SpotOf(Stem(p.Key), vehicle.Construction), Harder(p.Key, p.Side, PlaceGroup.Outside, history), !p.Key.StartsWith("bay", StringComparison.Ordinal), Carries(Stem(p.Key), PlaceGroup.Outside, vehicle.Construction)));
+        var under = Underside.Of(vehicle).Select(u => new SurveyPlace(u.Key, u.Name, u.Group, u.Side, u.Path, SpotOf(Stem(u.Key), vehicle.Construction), Harder(u.Key, u.Side, u.Group, history), true, Carries(Stem(u.Key), u.Group, vehicle.Construction)));
         return [.. outside, .. under];
     }
 
@@ -41,6 +38,15 @@ public static class SurveyPlaces
 
     /// <summary>The key of a place without its side: both sides are one zone.</summary>
     public static string Stem(string key) => key.Length > 1 && key[^1] is 'L' or 'R' ? key[..^1] : key;
+
+    /// <summary>What a body of this construction stands on: a unitary one on its sills, pillars, floor and legs; one with a frame on that, and its doors on their pillars.</summary>
+    private static bool Carries(string stem, PlaceGroup group, Construction construction) => group == PlaceGroup.Structure || stem switch
+    {
+        "post" or "post2" or "post3" or "hingePost" or "pillar" => true,
+        "sill" or "floorF" or "floorR" or "tunnel" or "seatStep" or "bulkhead" => construction == Construction.Unitary,
+        "solerail" or "beltrail" or "cant" => construction == Construction.WoodFramed,
+        _ => false,
+    };
 
     private static string? SpotOf(string stem, Construction construction) => stem switch
     {

@@ -18,7 +18,7 @@ public static class BuildsEndpoints
 
     public sealed record BuildTermsBody(BuildTerms Terms, uint? Version);
 
-    public sealed record StatusBody(BuildStatus Status, [property: StringLength(500)] string LeftAt, [property: StringLength(500)] string FirstMove);
+    public sealed record StatusBody(BuildStatus Status, [property: StringLength(500)] string LeftAt, [property: StringLength(500)] string FirstMove, bool? StillHolds = null);
 
     public sealed record PlaceBody(Guid? StationId, [property: StringLength(100)] string AwayAt);
 
@@ -32,7 +32,7 @@ public static class BuildsEndpoints
 
     public sealed record ClientBody([property: StringLength(100)] string Name, [property: StringLength(EmailAddress.Most)] string Email, [property: StringLength(200)] string Phone, uint? Version);
 
-    public sealed record EndedBuild(Guid Id, int Number, string Title, Vehicle Vehicle, FinishGrade Grade, OriginalityPolicy Originality, string ClientName, string ClientEmail, string ClientPhone);
+    public sealed record EndedBuild(Guid Id, int Number, BuildStatus Status, string Title, Vehicle Vehicle, FinishGrade Grade, OriginalityPolicy Originality, string ClientName, string ClientEmail, string ClientPhone);
 
     /// <param name="Contract">Money of the agreement; not for technicians.</param>
     public sealed record BuildView(
@@ -58,7 +58,7 @@ public static class BuildsEndpoints
             Saved.From(await desk.Edit(id, b.Vehicle, b.Brief, b.Contract, b.Estimate, b.Priority, b.FillIn, b.Version, cancel))).RequireAuthorization(Policies.Manager).WithName("editBuild");
         builds.MapPut("/{id:guid}/terms", async (Guid id, BuildTermsBody b, BuildsDesk desk, CancellationToken cancel) => Saved.From(await desk.SetTerms(id, b.Terms, b.Version, cancel))).RequireAuthorization(Policies.Manager).WithName("setBuildTerms");
         builds.MapPut("/{id:guid}/client", async (Guid id, ClientBody b, BuildsDesk desk, CancellationToken cancel) => Saved.From(await desk.PutClient(id, b.Name, b.Email, b.Phone, b.Version, cancel))).RequireAuthorization(Policies.Desk).WithName("putClient");
-        builds.MapPut("/{id:guid}/status", async (Guid id, StatusBody b, BuildsDesk desk, CancellationToken cancel) => Saved.From(await desk.SetStatus(id, b.Status, b.LeftAt, b.FirstMove, cancel))).RequireAuthorization(Policies.Manager).WithName("setBuildStatus");
+        builds.MapPut("/{id:guid}/status", async (Guid id, StatusBody b, BuildsDesk desk, CancellationToken cancel) => Saved.From(await desk.SetStatus(id, b.Status, b.LeftAt, b.FirstMove, cancel, b.StillHolds))).RequireAuthorization(Policies.Manager).WithName("setBuildStatus");
         builds.MapPut("/{id:guid}/place", async (Guid id, PlaceBody b, BuildsDesk desk, CancellationToken cancel) => Saved.From(await desk.Stand(id, b.StationId, b.AwayAt, cancel))).RequireAuthorization(Policies.Desk).WithName("moveBuild");
         builds.MapPost("/{id:guid}/decisions", async (Guid id, DecisionBody b, BuildsDesk desk, CancellationToken cancel) =>
             Saved.From(await desk.Ask(id, b.Id, new(b.Question, b.Detail, b.For, b.Options, b.Holds, b.DueOn, b.Adds, b.PhotoId), cancel))).RequireAuthorization(Policies.Desk).WithName("askDecision");
@@ -70,7 +70,7 @@ public static class BuildsEndpoints
     /// <summary>Vehicles that were here and left: what a returning one starts from.</summary>
     private static async Task<List<EndedBuild>> Ended(ShopDb db, CancellationToken cancel) =>
         (await db.Builds.AsNoTracking().Where(b => b.Status == BuildStatus.Closed || b.Status == BuildStatus.Withdrawn).Join(db.Clients.AsNoTracking(), b => b.ClientId, c => c.Id, (b, c) => new { Build = b, Client = c }).ToListAsync(cancel))
-            .OrderByDescending(x => x.Build.Number).Select(x => new EndedBuild(x.Build.Id, x.Build.Number, x.Build.Title, x.Build.Vehicle, x.Build.Brief.Grade, x.Build.Brief.Originality, x.Client.Name, x.Client.Email, x.Client.Phone)).ToList();
+            .OrderByDescending(x => x.Build.Number).Select(x => new EndedBuild(x.Build.Id, x.Build.Number, x.Build.Status, x.Build.Title, x.Build.Vehicle, x.Build.Brief.Grade, x.Build.Brief.Originality, x.Client.Name, x.Client.Email, x.Client.Phone)).ToList();
 
     private static async Task<BuildView> Look(Guid id, ShopDb db, CurrentActor current, CancellationToken cancel)
     {

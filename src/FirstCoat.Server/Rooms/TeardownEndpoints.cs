@@ -11,7 +11,7 @@ namespace FirstCoat.Server.Rooms;
 public static class TeardownEndpoints
 {
     public sealed record BagBody(
-        PanelSide Side, [property: StringLength(100)] string What, [property: StringLength(200)] string From, List<BagPiece> Pieces, List<BagFastener> Fasteners, [property: StringLength(60)] string Place, Guid? PatternFor, Guid? PhotoId, bool NoPhoto, uint? Version);
+        PanelSide Side, [property: StringLength(100)] string What, [property: StringLength(200)] string From, List<BagPiece> Pieces, List<BagFastener> Fasteners, [property: StringLength(60)] string Place, Guid? PatternFor, Guid? PhotoId, bool NoPhoto, uint? Version, [property: StringLength(200)] string PatternWhy = "");
 
     public sealed record BagMoveBody(Guid Id, BagState State, [property: StringLength(60)] string Place, [property: StringLength(200)] string Note);
 
@@ -43,7 +43,7 @@ public static class TeardownEndpoints
             return new BagsView(bags.Select(b => View(b, patterns)).ToList(), moves.Select(m => new BagMoveView(m.BagId, m.State, m.Place, m.Note, m.By, m.At)).ToList(), TeardownCounts.Of(bags));
         }).RequireAuthorization(Policies.Anyone).WithName("listBags");
         api.MapPut("/builds/{id:guid}/bags/{bagId:guid}", async (Guid id, Guid bagId, BagBody b, TeardownDesk desk, CancellationToken cancel) =>
-            Saved.From(await desk.Put(id, bagId, new(b.Side, b.What, b.From, b.Pieces, b.Fasteners, b.Place, b.PatternFor, b.PhotoId, b.NoPhoto), b.Version, cancel))).RequireAuthorization(Policies.Anyone).WithName("putBag");
+            Saved.From(await desk.Put(id, bagId, new(b.Side, b.What, b.From, b.Pieces, b.Fasteners, b.Place, b.PatternFor, b.PhotoId, b.NoPhoto, b.PatternWhy), b.Version, cancel))).RequireAuthorization(Policies.Anyone).WithName("putBag");
         api.MapPost("/bags/{id:guid}/move", async (Guid id, BagMoveBody b, TeardownDesk desk, CancellationToken cancel) => Saved.From(await desk.Move(id, b.Id, b.State, b.Place, b.Note, cancel))).RequireAuthorization(Policies.Anyone).WithName("moveBag");
         api.MapGet("/bags", Find).RequireAuthorization(Policies.Anyone).WithName("findBags");
         api.MapGet("/builds/{id:guid}/labels", Print).RequireAuthorization(Policies.Anyone).WithName("printLabels");

@@ -5,6 +5,7 @@ using FirstCoat.Core.Money;
 using FirstCoat.Core.Sequence;
 using FirstCoat.Core.Shop;
 using FirstCoat.Store.Access;
+using FirstCoat.Store.Sequence;
 using Microsoft.EntityFrameworkCore;
 using NodaTime;
 
@@ -19,7 +20,7 @@ public sealed record OpenBuild(
 public sealed record AskDecision(string Question, string Detail, DecisionFor For, List<string> Options, List<Guid> Holds, LocalDate DueOn, decimal? Adds, Guid? PhotoId = null);
 
 /// <summary>Commands of the builds room.</summary>
-public sealed class BuildsDesk(ShopDb db, ShopClock clock, CurrentActor current) : Desk(db, clock, current)
+public sealed class BuildsDesk(ShopDb db, ShopClock clock, CurrentActor current, GatekeeperDesk gatekeeper) : Desk(db, clock, current)
 {
     /// <summary>One number after another, whoever opens a build at the same moment.</summary>
     private const long NumberTurn = 0x4643_4255_494C;
@@ -122,12 +123,15 @@ public sealed class BuildsDesk(ShopDb db, ShopClock clock, CurrentActor current)
     }
 
     /// <summary>Pauses, opens again or ends a build.</summary>
-    public async Task<Build> SetStatus(Guid id, BuildStatus status, string leftAt, string firstMove, CancellationToken cancel)
+    /// <param name="stillHolds">Of a paused build that goes on: where it was left and its first move both hold.</param>
+    public async Task<Build> SetStatus(Guid id, BuildStatus status, string leftAt, string firstMove, CancellationToken cancel, bool? stillHolds = null)
     {
         var build = await Build(id, cancel);
         switch (status)
         {
+            case BuildStatus.Open when build.Status == BuildStatus.Paused: build.GoOn(stillHolds, firstMove); break;
             case BuildStatus.Open: build.Open(); break;
+            case BuildStatus.Paused when build.Status == BuildStatus.Withdrawn: build.TakeBack(leftAt, firstMove); break;
             case BuildStatus.Paused: build.Pause(leftAt, firstMove); break;
             case BuildStatus.Closed or BuildStatus.Withdrawn: build.End(status == BuildStatus.Withdrawn); break;
             default: throw new Refusal("status", "A build is opened, paused, closed or withdrawn.");
@@ -145,6 +149,7 @@ public sealed class BuildsDesk(ShopDb db, ShopClock clock, CurrentActor current)
         if (station is { } to)
         {
             await RefuseTaken(to, id, cancel);
+            await RefuseUnready(build, (await Find<Station>(to, "station", cancel)).Kind, cancel);
         }
 
         build.Stand(station, awayAt);
@@ -160,6 +165,21 @@ public sealed class BuildsDesk(ShopDb db, ShopClock clock, CurrentActor current)
         var place = await Find<Station>(station, "station", cancel);
         var others = await Db.Builds.CountAsync(b => b.StationId == station && b.Id != build && (b.Status == BuildStatus.Open || b.Status == BuildStatus.Paused), cancel);
         Refusal.When(others >= place.Count, "stationId", $"{place.Name} is taken.");
+    }
+
+    /// <summary>Booth and blast room are entered for the next work that asks for them: what stands against it stands against the move.</summary>
+    private async Task RefuseUnready(Build build, StationKind kind, CancellationToken cancel)
+    {
+        if (kind is not (StationKind.Booth or StationKind.Blast))
+        {
+            return;
+        }
+
+        var next = await Db.Operations.Where(o => o.BuildId == build.Id && !o.Removed && o.DoneAt == null && o.Station == kind).OrderBy(o => o.Position).FirstOrDefaultAsync(cancel);
+        if (next is not null)
+        {
+            await gatekeeper.Refuse(next, WorkStep.Begin, "stationId", "", cancel);
+        }
     }
 
     /// <summary>Corrects what is known of a build's client; it holds for all builds of the client.</summary>

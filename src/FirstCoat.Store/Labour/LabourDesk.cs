@@ -51,6 +51,7 @@ public sealed class LabourDesk(ShopDb db, ShopClock clock, CurrentActor current,
         var entry = new TimeEntry { Id = id, PersonId = personId, BuildId = build.Id, OperationId = operationId, Start = now, Kind = kind, RecordedAt = Clock.Now, RecordedBy = Actor.AccountId };
         await RefuseOverlap(personId, now, now.Plus(Duration.FromMinutes(1)), null, cancel);
         Db.Add(entry);
+        build.BeginAgain();
         await Save(cancel);
         await hold.CommitAsync(cancel);
         return entry;

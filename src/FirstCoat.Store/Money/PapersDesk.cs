@@ -300,6 +300,12 @@ public sealed class PapersDesk(ShopDb db, ShopClock clock, CurrentActor current,
         {
             var booked = await Db.TimeEntries.Where(e => line.Operations.Contains(e.OperationId) && e.ReplacedBy == null && !e.Void).Select(e => e.OperationId).Distinct().ToListAsync(cancel);
             var open = await Db.Operations.Where(o => line.Operations.Contains(o.Id) && o.DoneAt == null && !booked.Contains(o.Id)).Select(o => o.Id).ToListAsync(cancel);
+            var found = await Db.Findings.FindAsync([line.FindingId!.Value], cancel);
+            if (found is { Structural: true } && paper.Answer is { Yes: false })
+            {
+                await HoldWhatRestsOn(paper, found, open, cancel);
+            }
+
             foreach (var operation in open)
             {
                 await sequence.RemoveTracked(operation, cancel);
@@ -307,11 +313,29 @@ public sealed class PapersDesk(ShopDb db, ShopClock clock, CurrentActor current,
 
             var parts = await Db.Parts.Where(p => line.Parts.Contains(p.Id) && p.State == PartState.Needed).ToListAsync(cancel);
             Db.Parts.RemoveRange(parts);
-            if (await Db.Findings.FindAsync([line.FindingId!.Value], cancel) is { } finding)
-            {
-                finding.NotDone(why, open, parts.Select(p => p.Id).ToList());
-            }
+            found?.NotDone(why, open, parts.Select(p => p.Id).ToList());
         }
+    }
+
+    /// <summary>A client's no to a structural repair is taken, and what would rest on it waits for the manager: it is not built over.</summary>
+    private async Task HoldWhatRestsOn(ClientPaper paper, Finding finding, List<Guid> repairs, CancellationToken cancel)
+    {
+        var build = await Build(paper.BuildId, cancel);
+        var place = SurveyPlaces.Of(build.Vehicle, []).FirstOrDefault(p => p.Key == finding.Place)?.Name ?? finding.Place;
+        var rests = (await sequence.Of(build.Id, cancel)).Where(o => !o.IsDone && !repairs.Contains(o.Id) && o.After.Any(a => repairs.Contains(a.Operation))).Select(o => o.Id).ToList();
+        Db.Add(new Decision
+        {
+            Id = Guid.CreateVersion7(),
+            BuildId = build.Id,
+            Question = Words.Shortened($"The client said no to a structural repair: {place}", 200),
+            Detail = "What rests on it waits. Talk with the client and with whoever inspects vehicles where you are before it is built over; what is decided stands on the report.",
+            For = DecisionFor.Manager,
+            Options = ["It is repaired after all", "Work on the rest goes on", "The build ends here"],
+            Holds = rests,
+            DueOn = (await Today(cancel)).PlusDays(UsualDays),
+            RecordedAt = Clock.Now,
+            RecordedBy = Actor.AccountId,
+        });
     }
 
     private async Task<List<PaperGoods>> Goods(Build build, CancellationToken cancel)

@@ -15,6 +15,9 @@ public sealed record ReportPage(
     /// <summary>The day by which it is ready eight times in ten; null on pages of before it was told.</summary>
     public LocalDate? InTenBy { get; init; }
 
+    /// <summary>Structural repairs that the client said no to; it is not for the desk to leave them out.</summary>
+    public IReadOnlyList<string> Declined { get; init; } = [];
+
     /// <summary>Every picture on the page; nothing else is handed out through its link.</summary>
     public IEnumerable<PagePhoto> AllPhotos() => Photos.Concat(Decisions.Select(d => d.Photo).OfType<PagePhoto>());
 

@@ -4,11 +4,13 @@ using FirstCoat.Core.Access;
 using FirstCoat.Core.Builds;
 using FirstCoat.Core.Labour;
 using FirstCoat.Core.Money;
+using FirstCoat.Core.Money.Papers;
 using FirstCoat.Core.Outside;
 using FirstCoat.Core.Parts;
 using FirstCoat.Core.Photos;
 using FirstCoat.Core.Reports;
 using FirstCoat.Core.Sequence;
+using FirstCoat.Core.Survey;
 using FirstCoat.Store.Access;
 using FirstCoat.Store.Money;
 using FirstCoat.Store.Plan;
@@ -168,7 +170,16 @@ public sealed class ReportsDesk(ShopDb db, ShopClock clock, CurrentActor current
             sums.Lines.GroupBy(l => l.Id).ToDictionary(g => g.Key, g => g.Sum(l => l.Net)))
         {
             InTenBy = await plan.InTenBy(build.Id, cancel),
+            Declined = await Declined(build, cancel),
         };
+    }
+
+    private async Task<List<string>> Declined(Build build, CancellationToken cancel)
+    {
+        var places = SurveyPlaces.Of(build.Vehicle, []).ToDictionary(p => p.Key, p => p.Name);
+        var no = (await Db.Papers.AsNoTracking().Where(p => p.BuildId == build.Id && p.Kind == PaperKind.ChangeOrder).ToListAsync(cancel)).Where(p => p.State == PaperState.Declined).SelectMany(p => p.Lines).Select(l => l.FindingId).OfType<Guid>().ToHashSet();
+        var findings = await Db.Findings.AsNoTracking().Where(f => f.BuildId == build.Id && f.Structural && no.Contains(f.Id)).OrderBy(f => f.Number).ToListAsync(cancel);
+        return [.. findings.Where(f => f.Counts && f.NotDoneWhy is not null).Select(f => places.GetValueOrDefault(f.Place, f.Place))];
     }
 
     /// <summary>The entry at the root of a chain of corrections: its place in the order says which report told of it first.</summary>

@@ -104,6 +104,8 @@ public sealed class FindingsDesk(ShopDb db, ShopClock clock, CurrentActor curren
     {
         var build = await Build(buildId, cancel);
         KnownPlace(build, entry.Place);
+        // What the body stands on is structural without anybody's tick, at the desk and on the phone alike.
+        var structural = entry.Structural || SurveyPlaces.Of(build.Vehicle, []).Single(p => p.Key == entry.Place).Carries;
         Refusal.When(entry.PhotoId is { } photo && !await Db.Photos.AnyAsync(p => p.Id == photo && p.BuildId == buildId, cancel), "photoId", "There is no such photo of this build.");
         Refusal.When(entry.Behind == id || (entry.Behind is { } behind && !await Db.Findings.AnyAsync(f => f.Id == behind && f.BuildId == buildId, cancel)), "behind", "There is no such finding of this build.");
         await using var turn = await Db.Database.BeginTransactionAsync(cancel);
@@ -121,7 +123,7 @@ public sealed class FindingsDesk(ShopDb db, ShopClock clock, CurrentActor curren
         Expect(finding, version);
         var known = (finding.Place, finding.Kind, finding.Structural, finding.AreaM2);
         (finding.Place, finding.At, finding.Area, finding.Kind, finding.Probe, finding.SizeMm) = (entry.Place, entry.At, entry.Area, entry.Kind, entry.Probe, entry.SizeMm);
-        (finding.Structural, finding.GaugeMm, finding.Note, finding.PhotoId, finding.Behind) = (entry.Structural, entry.GaugeMm, entry.Note.Trim(), entry.PhotoId, entry.Behind);
+        (finding.Structural, finding.GaugeMm, finding.Note, finding.PhotoId, finding.Behind) = (structural, entry.GaugeMm, entry.Note.Trim(), entry.PhotoId, entry.Behind);
         finding.SizeMm ??= finding.DrawnMm;
         finding.Check();
         if (known != (finding.Place, finding.Kind, finding.Structural, finding.AreaM2))

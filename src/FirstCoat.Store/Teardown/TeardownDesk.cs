@@ -9,7 +9,7 @@ using Microsoft.EntityFrameworkCore;
 namespace FirstCoat.Store.Teardown;
 
 /// <summary>A bag as entered.</summary>
-public sealed record BagEntered(PanelSide Side, string What, string From, List<BagPiece> Pieces, List<BagFastener> Fasteners, string Place, Guid? PatternFor, Guid? PhotoId, bool NoPhoto);
+public sealed record BagEntered(PanelSide Side, string What, string From, List<BagPiece> Pieces, List<BagFastener> Fasteners, string Place, Guid? PatternFor, Guid? PhotoId, bool NoPhoto, string PatternWhy = "");
 
 /// <summary>Commands of the teardown room: bags, where they are, and how they are found.</summary>
 public sealed class TeardownDesk(ShopDb db, ShopClock clock, CurrentActor current) : Desk(db, clock, current)
@@ -49,6 +49,13 @@ public sealed class TeardownDesk(ShopDb db, ShopClock clock, CurrentActor curren
         Refusal.When(bag.BuildId != buildId, "id", "This bag belongs to another build.");
         Refusal.When(bag.Side != e.Side, "side", "The side belongs to the number: bag the other side by itself.");
         Expect(bag, version);
+        if (bag.PatternFor is { } bound && bound != e.PatternFor && await Db.Operations.FindAsync([bound], cancel) is { IsDone: false, Removed: false } uses)
+        {
+            // Old parts are kept as patterns until the new work is signed off: who lets go of one says why, and it stays with the bag.
+            Refusal.When(string.IsNullOrWhiteSpace(e.PatternWhy), "patternWhy", $"It is the pattern for “{uses.Name}”, which is not done. Say why it is no longer needed.");
+            Db.Add(MoveOf(bag, Words.Shortened($"no longer the pattern for {uses.Name}: {e.PatternWhy.Trim()}", 200)));
+        }
+
         (bag.What, bag.From, bag.Pieces, bag.Fasteners, bag.PatternFor, bag.PhotoId, bag.NoPhoto) = (e.What, e.From.Trim(), e.Pieces, e.Fasteners, e.PatternFor, e.PhotoId, e.NoPhoto);
         bag.Check();
         if (bag.Fasteners.Sum(f => f.Destroyed) > destroyed)

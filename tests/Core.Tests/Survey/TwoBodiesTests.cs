@@ -12,7 +12,7 @@ public sealed class TwoBodiesTests
 
     private static VerdictTerms Terms(bool seen) => new(Enum.GetValues<Trade>().ToDictionary(t => t, _ => 60m), 36, FinishGrade.Driver, seen);
 
-    private static SurveyPlace Place(string key, PanelSide side = PanelSide.Centre, PlaceGroup group = PlaceGroup.Outside) => new(key, key.EndsWith('L') ? $"L {key[..^1]}" : key.EndsWith('R') ? $"R {key[..^1]}" : key, group, side, "", null, null, true);
+    private static SurveyPlace Place(string key, PanelSide side = PanelSide.Centre, PlaceGroup group = PlaceGroup.Outside) => new(key, key.EndsWith('L') ? $"L {key[..^1]}" : key.EndsWith('R') ? $"R {key[..^1]}" : key, group, side, "", null, null, true, false);
 
     private static readonly List<SurveyPlace> Places = [Place("sillL", PanelSide.Left), Place("sillR", PanelSide.Right), Place("roof"), Place("bonnet")];
 

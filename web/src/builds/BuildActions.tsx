@@ -11,6 +11,7 @@ import { useSend } from "../ui/useSend";
 import { BuildTermsSheet } from "./BuildTermsSheet";
 import { ClientSheet } from "./ClientSheet";
 import { EditBuild } from "./EditBuild";
+import { StatusSheet } from "./StatusSheet";
 import { useThisBuild } from "./useBuild";
 
 type Open = "move" | "status" | "question" | "brief" | "vehicle" | "agreement" | "terms" | "client" | null;
@@ -95,64 +96,6 @@ function MoveSheet({ onClose }: { onClose: () => void }) {
         problem={send.error}
       />
       {f.stationId === "" && <TextField label="Where else" name="awayAt" value={f.awayAt} onChange={set("awayAt")} problem={send.error} />}
-    </FormSheet>
-  );
-}
-
-function StatusSheet({ onClose }: { onClose: () => void }) {
-  const card = useThisBuild();
-  const paused = card.status === "paused";
-  const [f, set] = useForm({ status: (paused ? "open" : "paused") as Schemas["BuildStatus"], leftAt: "", firstMove: "" });
-  const send = useSend(() => ask(api.PUT("/api/builds/{id}/status", { params: { path: { id: card.id } }, body: f })), {
-    says: "Noted",
-    onDone: onClose,
-    quiet: true,
-  });
-  return (
-    <FormSheet
-      title={paused ? `Go on with ${card.number}` : `Pause or close ${card.number}`}
-      action="Do it"
-      onClose={onClose}
-      onSubmit={() => send.mutate(undefined)}
-      problem={send.error}
-      except={["leftAt", "firstMove"]}
-      busy={send.isPending}
-    >
-      <ChoiceField
-        className="col-span-2"
-        label="It is now"
-        value={f.status}
-        onChange={set("status")}
-        options={
-          paused
-            ? [["open", "open again"]]
-            : [
-                ["paused", "paused"],
-                ["closed", "handed over: closed"],
-                ["withdrawn", "withdrawn by the client"],
-              ]
-        }
-      />
-      {f.status === "paused" && (
-        <>
-          <AreaField
-            className="col-span-2"
-            label="Where exactly it is left"
-            name="leftAt"
-            value={f.leftAt}
-            onChange={set("leftAt")}
-            problem={send.error}
-          />
-          <AreaField
-            className="col-span-2"
-            label="The first move when it goes on"
-            name="firstMove"
-            value={f.firstMove}
-            onChange={set("firstMove")}
-            problem={send.error}
-          />
-        </>
-      )}
     </FormSheet>
   );
 }

@@ -24,6 +24,11 @@ export function BuildHead({ figures, children }: { figures: ReactNode; children:
         <p className="text-[12.5px] text-ink2">
           {[card.year, words(card.style)].filter(Boolean).join(" ")}, for {card.client}
         </p>
+        {card.status === "open" && card.firstMove && (
+          <p className="text-[12.5px]">
+            <b className="font-[650]">First move:</b> {card.firstMove}
+          </p>
+        )}
       </div>
       <dl className="flex gap-[14px]">{figures}</dl>
       {children}

@@ -2,13 +2,14 @@ import { useQuery } from "@tanstack/react-query";
 import { useNavigate } from "@tanstack/react-router";
 import { useState } from "react";
 import type { Schemas } from "../api/client";
-import { buildsQuery, chancesQuery, useMay } from "../api/queries";
+import { buildsQuery, chancesQuery, endedQuery, useMay } from "../api/queries";
 import { day, hours, inTen, percent } from "../format";
 import { StrataMini, strataText } from "../pictures/Strata";
 import { P1 } from "../tokens";
 import { Dab } from "../ui/Dab";
 import { Empty, Shown } from "../ui/States";
 import { ImproveSheet } from "./ImproveSheet";
+import { TakeBackSheet } from "./StatusSheet";
 
 export function BuildsPage() {
   const builds = useQuery(buildsQuery);
@@ -60,7 +61,38 @@ export function BuildsPage() {
           )
         }
       </Shown>
+      {may.desk && <Ended />}
     </div>
+  );
+}
+
+/** Builds that have ended: handed over, or withdrawn, which can be taken back. */
+function Ended() {
+  const may = useMay();
+  const ended = useQuery(endedQuery).data ?? [];
+  const [back, setBack] = useState<Schemas["EndedBuild"] | null>(null);
+  if (ended.length === 0) return null;
+  return (
+    <details className="mt-6">
+      <summary className="cursor-pointer font-[680]">Ended, {ended.length}</summary>
+      <ul className="mt-1">
+        {ended.map((b) => (
+          <li key={b.id} className="border-t border-p2 py-1 flex items-center gap-3">
+            <Dab number={b.number} colour={b.vehicle.colourHex} w={36} h={20} size={13} />
+            <b className="font-[660]">{b.title}</b>
+            <span className="text-ink2 flex-1">
+              {b.clientName}, {b.status === "withdrawn" ? "withdrawn" : "handed over"}
+            </span>
+            {b.status === "withdrawn" && may.manager && (
+              <button type="button" className="btn" aria-label={`Take back the withdrawal of ${b.number}`} onClick={() => setBack(b)}>
+                Take back
+              </button>
+            )}
+          </li>
+        ))}
+      </ul>
+      {back && <TakeBackSheet build={back} onClose={() => setBack(null)} />}
+    </details>
   );
 }
 

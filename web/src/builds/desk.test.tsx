@@ -216,7 +216,7 @@ describe("outside work", () => {
     press("Note it");
     await waitFor(() => expect(sent).toHaveLength(2));
     expect(sent.map((s) => [s.url, s.body])).toEqual([
-      ["/api/outside/j1/send", { on: "2026-10-13", promised: "2026-11-03" }],
+      ["/api/outside/j1/send", { on: "2026-10-13", promised: "2026-11-03", why: "" }],
       ["/api/outside/j2/promise", { promised: "2026-10-19" }],
     ]);
   });

@@ -57,6 +57,15 @@ export function ReportView({ page, body, photo }: { page: Page; body: Schemas["B
           </div>
         </section>
       )}
+      {page.declined && page.declined.length > 0 && (
+        <section className="ruled whole">
+          <h2>What you decided against</h2>
+          <p>
+            {page.declined.join(", ")}: we count this as load-bearing. It was not repaired, and work that rests on it waits until we have
+            talked. Whether a vehicle may be used without it is for whoever inspects vehicles where you are.
+          </p>
+        </section>
+      )}
       <div className="three">
         <Lists title="Done" items={page.done} none="Nothing was finished in this time." />
         <Lists title="Next" items={page.next} none="Nothing is planned." />

@@ -105,7 +105,7 @@ export function FindingSheet({ at, survey, finding, onClose, onKept }: Props) {
       <LengthField label="Bad along" value={f.heightMm} onChange={set("heightMm")} />
       <LengthField label="Largest extent" name="sizeMm" value={f.sizeMm} onChange={set("sizeMm")} problem={save.error} />
       <NumberField label="Sheet there, mm thick" name="gaugeMm" value={f.gaugeMm} onChange={set("gaugeMm")} problem={save.error} />
-      <CheckField label="It carries: structural" value={f.structural} onChange={set("structural")} />
+      <CheckField label="Load-bearing" value={f.structural} onChange={set("structural")} />
       <span />
       <AreaField className="col-span-2" label="Note" name="note" value={f.note} onChange={set("note")} problem={save.error} />
       <ChoiceField label="Photo" value={f.photoId} onChange={set("photoId")} options={photoChoices(photos)} />

@@ -35,7 +35,9 @@ export function BagSheet({ bag, onClose, onKept }: { bag: Bag | null; onClose: (
     patternFor: bag?.patternFor ?? "",
     photoId: bag?.photoId ?? "",
     noPhoto: bag?.noPhoto ?? false,
+    patternWhy: "",
   });
+  const unbinds = bag?.patternOpen === true && f.patternFor !== (bag.patternFor ?? "");
   const save = useSend(
     () =>
       ask(
@@ -67,7 +69,7 @@ export function BagSheet({ bag, onClose, onKept }: { bag: Bag | null; onClose: (
       onClose={onClose}
       onSubmit={() => save.mutate(undefined)}
       problem={save.error}
-      except={["what", "from", "place", "side"]}
+      except={["what", "from", "place", "side", "patternWhy"]}
       busy={save.isPending}
       clashes={clashes}
     >
@@ -89,6 +91,15 @@ export function BagSheet({ bag, onClose, onKept }: { bag: Bag | null; onClose: (
         onChange={set("patternFor")}
         options={choices(operations, "no pattern")}
       />
+      {unbinds && (
+        <TextField
+          label={`Why it is no longer needed for “${bag?.pattern}”`}
+          name="patternWhy"
+          value={f.patternWhy}
+          onChange={set("patternWhy")}
+          problem={save.error}
+        />
+      )}
       <ChoiceField label="Photo" value={f.photoId} onChange={set("photoId")} options={photoChoices(photos)} />
       <PhotoTaker buildId={card.id} label="Take it now" caption={f.what || "In the bag"} onTaken={set("photoId")} />
       {!f.photoId && <CheckField label="There is no photo" value={f.noPhoto} onChange={set("noPhoto")} />}
