@@ -237,7 +237,8 @@ test("the build is paused with its first move, goes on, and a question holds wor
   await desk.getByRole("button", { name: "Do it" }).click();
   await expect(desk.getByText("on stands, wheels off")).toBeVisible();
   await desk.getByRole("button", { name: "Go on" }).click();
-  await desk.getByRole("button", { name: "Do it" }).click();
+  await desk.getByLabel("Do both still hold? Look at it first").selectOption("yes");
+  await desk.getByRole("dialog").getByRole("button", { name: "Go on" }).click();
   await expect(desk.getByRole("button", { name: "Pause or close" })).toBeVisible();
 
   await desk.getByRole("button", { name: "Ask", exact: true }).click();

@@ -469,11 +469,33 @@ describe("what the desk does with a build", () => {
     await waitFor(() => expect(sent[1]?.body).toMatchObject({ status: "closed" }));
   });
 
-  it("lets a paused build only go on", () => {
-    queries.setQueryData(buildsQuery.queryKey, [card({ id: "b41", status: "paused" })]);
+  it("lets a paused build only go on, once somebody has looked whether it is as it was left", async () => {
+    const sent = server(problem("firstMove", "Please give the first move."));
+    queries.setQueryData(buildsQuery.queryKey, [
+      card({ id: "b41", status: "paused", leftAt: "on the blue stands", firstMove: "wheels on" }),
+    ]);
     draw(<BuildActions />);
     press("Go on");
-    expect(choicesOf("It is now")).toEqual(["open again"]);
+    const sheet = within(screen.getByRole("dialog"));
+    expect(sheet.getByText("on the blue stands")).toBeTruthy();
+    expect(sheet.getByText("wheels on")).toBeTruthy();
+    expect(sheet.getByRole("button", { name: "Go on" })).toHaveProperty("disabled", true);
+    type("Do both still hold? Look at it first", "no");
+    fireEvent.click(sheet.getByRole("button", { name: "Go on" }));
+    expect((await screen.findByRole("alert")).textContent).toBe("Please give the first move.");
+    expect(sent[0]).toMatchObject({ url: "/api/builds/b41/status", body: { status: "open", stillHolds: false } });
+  });
+
+  it("asks twice before a build is withdrawn, and says what that does", async () => {
+    const sent = server();
+    draw(<BuildActions />);
+    press("Pause or close");
+    type("It is now", "withdrawn");
+    expect(screen.getByText(/The client takes the vehicle away/)).toBeTruthy();
+    press("Withdraw");
+    expect(sent).toEqual([]);
+    press("Yes, withdraw it");
+    await waitFor(() => expect(sent[0]).toMatchObject({ body: { status: "withdrawn" } }));
   });
 
   it("asks a question with its answers parted and the work it holds", async () => {
