@@ -14,6 +14,7 @@ using FirstCoat.Core.Shop;
 using FirstCoat.Core.Survey;
 using FirstCoat.Core.Teardown;
 using FirstCoat.Store.Access;
+using FirstCoat.Store.Builds;
 using Microsoft.AspNetCore.DataProtection.EntityFrameworkCore;
 using Microsoft.AspNetCore.Identity;
 using Microsoft.AspNetCore.Identity.EntityFrameworkCore;
@@ -72,6 +73,7 @@ public sealed class ShopDb(DbContextOptions<ShopDb> options, ShopClock clock, Cu
     public override async Task<int> SaveChangesAsync(bool acceptAllChangesOnSuccess, CancellationToken cancellationToken = default)
     {
         ChangeTracker.DetectChanges();
+        await EndedBuilds.Refuse(this, cancellationToken);
         Audit.AddRange(ChangeTracker.Entries<Entity>().Where(e => e.State is EntityState.Added or EntityState.Modified or EntityState.Deleted).Select(AuditOf).ToList());
         Audit.AddRange(ChangeTracker.Entries<Account>().Where(e => e.State is EntityState.Added or EntityState.Modified).Select(AuditOf).OfType<AuditEntry>().ToList());
         Prints.AddRange(ChangeTracker.Entries<Entity>().Where(e => e.State == EntityState.Added && e.Entity.Id == request.Id).Select(e => new RequestPrint { Of = e.Entity.Id, What = e.Metadata.ClrType.Name, Print = request.Print! }).ToList());

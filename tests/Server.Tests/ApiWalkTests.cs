@@ -44,6 +44,7 @@ public sealed class ApiWalkTests(ShopFixture shop) : IClassFixture<ShopFixture>
         ["getBuild"] = All,
         ["openBuild"] = M,
         ["listEnded"] = MO,
+        ["getCard"] = All,
         ["editBuild"] = M,
         ["setBuildStatus"] = M,
         ["moveBuild"] = MO,

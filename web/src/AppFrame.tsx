@@ -8,6 +8,7 @@ import { listen } from "./api/live";
 import { buildsQuery, queries, sessionQuery, useMay, useUser } from "./api/queries";
 import { serverNow, takeShopWays, timeOf, today, weekday } from "./format";
 import { Dab } from "./ui/Dab";
+import { PlaceLink } from "./ui/PlaceLink";
 
 /** Masthead and the page below it. */
 export function AppFrame() {
@@ -45,7 +46,6 @@ export function AppFrame() {
 
 function Masthead() {
   const { pathname } = useLocation();
-  const navigate = useNavigate();
   const may = useMay();
   const builds = useQuery(buildsQuery).data ?? [];
   const places: [string, string, boolean][] = [
@@ -59,34 +59,28 @@ function Masthead() {
       : []),
     ["/clock", "Clock", false],
   ];
-  const go = (to: string) => (e: React.MouseEvent) => {
-    if (e.metaKey || e.ctrlKey || e.shiftKey) return;
-    e.preventDefault();
-    void navigate({ to });
-  };
   return (
     <header className="mast">
-      <a className="wordmark" href="/" onClick={go("/")}>
+      <PlaceLink className="wordmark" to="/">
         First Coat
-      </a>
+      </PlaceLink>
       <nav className="places" aria-label="Places">
         {places.map(([to, name, here]) => (
-          <a key={to} href={to} onClick={go(to)} aria-current={here ? "page" : undefined}>
+          <PlaceLink key={to} to={to} aria-current={here ? "page" : undefined}>
             {name}
-          </a>
+          </PlaceLink>
         ))}
       </nav>
       <nav className="dabs" aria-label="Builds">
         {builds.slice(0, 12).map((b) => (
-          <a
+          <PlaceLink
             key={b.id}
-            href={`/builds/${b.number}`}
+            to={`/builds/${b.number}`}
             title={b.title}
-            onClick={go(`/builds/${b.number}`)}
             aria-current={new RegExp(`^/builds/${b.number}(/|$)`).test(pathname) ? "page" : undefined}
           >
             <Dab number={b.number} colour={b.colourHex} w={32} h={18} />
-          </a>
+          </PlaceLink>
         ))}
       </nav>
       <Who />

@@ -32,14 +32,21 @@ public sealed record BuildCard(
     Guid? StationId, string AwayAt, bool FillIn, int Priority, LocalDate? Promised, LocalDate? Likely, WaitKind HoldsKind, string Holds, string? NextName, LocalDate? NextOn, NextMove? Move,
     int? UntouchedDays, decimal Share, int BudgetMinutes, int SpentMinutes, List<Layer> Layers, List<OnIt> OnIt, Dictionary<string, Coat> Coats, string LeftAt, string FirstMove, bool Partly);
 
-/// <summary>Makes cards of builds that have not ended.</summary>
+/// <summary>Makes cards of builds.</summary>
 public sealed class BuildCards(ShopDb db, ShopClock clock, PlanDesk plan)
 {
-    public async Task<List<BuildCard>> Look(CancellationToken cancel)
+    /// <summary>Those that have not ended.</summary>
+    public Task<List<BuildCard>> Look(CancellationToken cancel) => Look(db.Builds.Where(b => b.Status != BuildStatus.Closed && b.Status != BuildStatus.Withdrawn), cancel);
+
+    /// <summary>One, also when it has ended.</summary>
+    /// <exception cref="Refusal">No build has this number.</exception>
+    public async Task<BuildCard> One(int number, CancellationToken cancel) => (await Look(db.Builds.Where(b => b.Number == number), cancel)).SingleOrDefault() ?? throw Refusal.Missing("build");
+
+    private async Task<List<BuildCard>> Look(IQueryable<Build> which, CancellationToken cancel)
     {
         var shop = await db.Settings.AsNoTracking().SingleOrDefaultAsync(cancel) ?? throw new Refusal("shop", "The shop has not been set up yet.");
         var zone = DateTimeZoneProviders.Tzdb[shop.TimeZone];
-        var builds = await db.Builds.AsNoTracking().Where(b => b.Status != BuildStatus.Closed && b.Status != BuildStatus.Withdrawn).OrderBy(b => b.FillIn).ThenBy(b => b.Priority).ThenBy(b => b.Number).ToListAsync(cancel);
+        var builds = await which.AsNoTracking().OrderBy(b => b.FillIn).ThenBy(b => b.Priority).ThenBy(b => b.Number).ToListAsync(cancel);
         var ids = builds.Select(b => b.Id).ToList();
         var clients = await db.Clients.AsNoTracking().ToDictionaryAsync(c => c.Id, c => c.Name, cancel);
         var people = await db.People.AsNoTracking().ToDictionaryAsync(p => p.Id, cancel);

@@ -1,4 +1,5 @@
 import { MutationCache, QueryCache, QueryClient, queryOptions, useQuery } from "@tanstack/react-query";
+import { createContext, useContext } from "react";
 import { api, ask, Problem, type Schemas } from "./client";
 
 /** What happens when the server no longer knows who asks; the router says it. */
@@ -49,6 +50,12 @@ export const sessionQuery = queryOptions({
 export const shopQuery = queryOptions({ queryKey: ["shop"], queryFn: () => ask(api.GET("/api/shop")) });
 export const floorQuery = queryOptions({ queryKey: ["floor"], queryFn: () => ask(api.GET("/api/floor")), refetchInterval: 60_000 });
 export const buildsQuery = queryOptions({ queryKey: ["builds"], queryFn: () => ask(api.GET("/api/builds")) });
+/** The card of a build that may have ended. */
+export const cardQuery = (number: number) =>
+  queryOptions({
+    queryKey: ["card", number],
+    queryFn: () => ask(api.GET("/api/builds/numbered/{number}", { params: { path: { number } } })),
+  });
 export const endedQuery = queryOptions({ queryKey: ["ended"], queryFn: () => ask(api.GET("/api/builds/ended")) });
 export const stylesQuery = queryOptions({ queryKey: ["styles"], queryFn: () => ask(api.GET("/api/body-styles")), staleTime: Infinity });
 export const templatesQuery = queryOptions({ queryKey: ["templates"], queryFn: () => ask(api.GET("/api/templates")), staleTime: Infinity });
@@ -117,8 +124,20 @@ export const styleQuery = (style: Schemas["BodyStyleKey"], d: Schemas["BodyDimen
 export const useUser = () => useQuery(sessionQuery).data?.user ?? null;
 export const useShopHead = () => useQuery(sessionQuery).data?.shop ?? null;
 
-/** What a role sees; the server holds the rule, the screen leaves out what would be refused. */
+/** Whether the page shows a build that has ended and is kept to be read. */
+export const Ended = createContext(false);
+
+/**
+ * What a role sees; the server holds the rule, the screen leaves out what would be refused.
+ * Of a build that has ended the manager only settles what was under way: `settle`.
+ */
 export function useMay() {
   const role = useUser()?.role;
-  return { manager: role === "manager", desk: role === "manager" || role === "office", technician: role === "technician" };
+  const ended = useContext(Ended);
+  return {
+    manager: role === "manager" && !ended,
+    settle: role === "manager",
+    desk: role === "manager" || role === "office",
+    technician: role === "technician",
+  };
 }

@@ -1,7 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
-import { useState } from "react";
+import { useContext, useState } from "react";
 import { api, ask, newId, type Schemas } from "../api/client";
-import { operationsQuery, photosQuery, shopQuery, useMay } from "../api/queries";
+import { Ended, operationsQuery, photosQuery, shopQuery, useMay } from "../api/queries";
 import { today } from "../format";
 import { ChecksField } from "../ui/ChecksField";
 import { AreaField, ChoiceField, choices, NumberField, photoChoices, TextField } from "../ui/Field";
@@ -22,7 +22,7 @@ export function BuildActions() {
   const card = useThisBuild();
   const [open, setOpen] = useState<Open>(null);
   const close = () => setOpen(null);
-  if (!may.desk) return null;
+  if (useContext(Ended) || !may.desk) return null;
   return (
     <div className="flex flex-wrap gap-2 mt-2 col-span-3">
       <button type="button" className="btn" onClick={() => setOpen("move")}>

@@ -1,6 +1,7 @@
-import { Outlet, useLocation, useNavigate } from "@tanstack/react-router";
-import { useMay } from "../api/queries";
+import { Outlet, useLocation } from "@tanstack/react-router";
+import { Ended, useMay } from "../api/queries";
 import { Dab } from "../ui/Dab";
+import { PlaceLink } from "../ui/PlaceLink";
 import { useCard } from "./useBuild";
 
 const TABS: [string, string, "all" | "desk"][] = [
@@ -24,13 +25,13 @@ const TABS: [string, string, "all" | "desk"][] = [
 export function BuildFrame() {
   const card = useCard();
   const { pathname } = useLocation();
-  const navigate = useNavigate();
   const may = useMay();
   if (card === undefined) return <p className="p-5 text-ink2">Loading…</p>;
-  if (card === null) return <p className="p-5">There is no open build with this number.</p>;
+  if (card === null) return <p className="p-5">There is no build with this number.</p>;
   const base = `/builds/${card.number}`;
+  const ended = card.status === "closed" || card.status === "withdrawn";
   return (
-    <>
+    <Ended.Provider value={ended}>
       <nav className="subplaces" aria-label={`Build ${card.number}`}>
         <span className="flex items-center gap-2 mr-2">
           <Dab number={card.number} colour={card.colourHex} />
@@ -39,22 +40,19 @@ export function BuildFrame() {
         {TABS.filter((t) => t[2] === "all" || may.desk).map(([path, name]) => {
           const to = base + path;
           return (
-            <a
-              key={path}
-              href={to}
-              aria-current={pathname.replace(/\/$/, "") === to ? "page" : undefined}
-              onClick={(e) => {
-                if (e.metaKey || e.ctrlKey || e.shiftKey) return;
-                e.preventDefault();
-                void navigate({ to });
-              }}
-            >
+            <PlaceLink key={path} to={to} aria-current={pathname.replace(/\/$/, "") === to ? "page" : undefined}>
               {name}
-            </a>
+            </PlaceLink>
           );
         })}
       </nav>
+      {ended && (
+        <p role="status" className="mx-5 mt-3 border-t-4 border-ink pt-1">
+          <b className="font-[680]">{card.status === "withdrawn" ? "Withdrawn by the client." : "Handed over."}</b> It is kept to be read;
+          only what was under way still comes in.
+        </p>
+      )}
       <Outlet />
-    </>
+    </Ended.Provider>
   );
 }

@@ -7,6 +7,7 @@ import { day, hours, inTen, percent } from "../format";
 import { StrataMini, strataText } from "../pictures/Strata";
 import { P1 } from "../tokens";
 import { Dab } from "../ui/Dab";
+import { PlaceLink } from "../ui/PlaceLink";
 import { Empty, Shown } from "../ui/States";
 import { ImproveSheet } from "./ImproveSheet";
 import { TakeBackSheet } from "./StatusSheet";
@@ -79,7 +80,9 @@ function Ended() {
         {ended.map((b) => (
           <li key={b.id} className="border-t border-p2 py-1 flex items-center gap-3">
             <Dab number={b.number} colour={b.vehicle.colourHex} w={36} h={20} size={13} />
-            <b className="font-[660]">{b.title}</b>
+            <PlaceLink to={`/builds/${b.number}`} className="font-[660]">
+              {b.title}
+            </PlaceLink>
             <span className="text-ink2 flex-1">
               {b.clientName}, {b.status === "withdrawn" ? "withdrawn" : "handed over"}
             </span>
@@ -97,21 +100,12 @@ function Ended() {
 }
 
 function Row({ build: b, chance }: { build: Schemas["BuildCard"]; chance: Schemas["BuildChance"] | undefined }) {
-  const navigate = useNavigate();
   const late = b.promised !== null && b.likely !== null && b.likely > b.promised;
   const on = b.onIt.map((o) => o.name).join(", ");
   return (
     <tr>
       <td>
-        <a
-          href={`/builds/${b.number}`}
-          className="flex items-center gap-2 no-underline"
-          onClick={(e) => {
-            if (e.metaKey || e.ctrlKey) return;
-            e.preventDefault();
-            void navigate({ to: `/builds/${b.number}` });
-          }}
-        >
+        <PlaceLink to={`/builds/${b.number}`} className="flex items-center gap-2 no-underline">
           <Dab number={b.number} colour={b.colourHex} w={36} h={20} size={13} />
           <span>
             <b className="font-[680] text-[14px]">{b.title}</b>
@@ -119,7 +113,7 @@ function Row({ build: b, chance }: { build: Schemas["BuildCard"]; chance: Schema
               {[b.year, b.fillIn && "fill-in", b.status !== "open" && b.status].filter(Boolean).join(", ")}
             </span>
           </span>
-        </a>
+        </PlaceLink>
       </td>
       <td>{b.client}</td>
       <td>

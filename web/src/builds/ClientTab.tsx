@@ -205,7 +205,7 @@ function Links() {
               made {day(dateOf(l.madeAt))},{" "}
               {l.revokedAt ? `revoked ${day(dateOf(l.revokedAt))}` : l.live ? `until ${day(dateOf(l.expiresAt))}` : "expired"}
             </span>
-            {l.live && may.manager && (
+            {l.live && may.settle && (
               <button type="button" className="btn" onClick={() => revoke.mutate(l.id)}>
                 Revoke
               </button>

@@ -26,7 +26,7 @@ export function HoursTab() {
         <p className="text-ink2 flex-1">
           {may.desk ? "Every entry, corrections with what they replaced." : "Your own entries, corrections with what they replaced."}
         </p>
-        {may.manager && (
+        {may.settle && (
           <button type="button" className="btn" onClick={() => setEditing("new")}>
             Enter hours
           </button>
@@ -73,7 +73,7 @@ export function HoursTab() {
                       <td className="num">{hm(e.minutes)}</td>
                       <td>{e.kind}</td>
                       <td>
-                        {!gone && e.stop && (may.manager || (e.personId === user?.personId && dateOf(e.start) === today())) && (
+                        {!gone && e.stop && (may.settle || (e.personId === user?.personId && dateOf(e.start) === today())) && (
                           <button
                             type="button"
                             className="btn"
@@ -146,6 +146,7 @@ function HoursSheet({ buildId, entry, onClose }: { buildId: string; entry: Entry
   );
   return (
     <FormSheet
+      afterEnd
       title={entry ? `Correct ${entry.person}'s hours` : "Enter hours"}
       note={entry ? "The original stays; the correction stands beside it." : undefined}
       action={entry ? "Save the correction" : "Enter"}

@@ -260,6 +260,7 @@ function PaySheet({ buildId, onClose }: { buildId: string; onClose: () => void }
   );
   return (
     <FormSheet
+      afterEnd
       title="Book a payment"
       note="Tax included; a refund is negative."
       action="Book"

@@ -261,6 +261,7 @@ function CountSheet({ job, onClose }: { job: Job; onClose: () => void }) {
   });
   return (
     <FormSheet
+      afterEnd
       title={`Count in ${job.title}`}
       note="What was sent stands beside each."
       action="Counted"

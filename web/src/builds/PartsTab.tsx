@@ -234,6 +234,7 @@ function StepSheet({ part, onClose }: { part: Part; onClose: () => void }) {
   );
   return (
     <FormSheet
+      afterEnd
       title={part.name}
       note={`Now ${stateText(part)}.`}
       action="Note it"

@@ -1,4 +1,5 @@
-import type { ReactNode } from "react";
+import { type ReactNode, useContext } from "react";
+import { Ended } from "../api/queries";
 import { words } from "../format";
 import { ProblemNote } from "./Field";
 import { Sheet } from "./Sheet";
@@ -17,11 +18,27 @@ type Props = {
   /** What somebody else changed meanwhile. */
   clashes?: Clash[];
   more?: ReactNode;
+  /** It settles what was under way, also of a build that has ended. */
+  afterEnd?: boolean;
   children: ReactNode;
 };
 
 /** A sheet that is one form: fields in two columns, what the server refused, one button. */
-export function FormSheet({ title, note, action = "Save", onClose, onSubmit, problem, except, busy, clashes = [], more, children }: Props) {
+export function FormSheet({
+  title,
+  note,
+  action = "Save",
+  onClose,
+  onSubmit,
+  problem,
+  except,
+  busy,
+  clashes = [],
+  more,
+  afterEnd,
+  children,
+}: Props) {
+  const ended = useContext(Ended) && !afterEnd;
   return (
     <Sheet open title={title} note={note} onClose={onClose}>
       <form
@@ -34,9 +51,10 @@ export function FormSheet({ title, note, action = "Save", onClose, onSubmit, pro
         {children}
         <div className="col-span-2">
           <ProblemNote problem={problem} except={except} />
+          {ended && <p className="text-ink2">The build has ended: this is kept to be read.</p>}
           <Clashes clashes={clashes} />
           <div className="flex gap-2 mt-1">
-            <button type="submit" className="btn btn-ink" disabled={busy}>
+            <button type="submit" className="btn btn-ink" disabled={busy || ended}>
               {action}
             </button>
             {more}
