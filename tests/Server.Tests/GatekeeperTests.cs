@@ -290,7 +290,10 @@ public sealed class GatekeeperTests(ShopFixture shop) : IClassFixture<ShopFixtur
         (await Settle(shop.Technician, "wet, under extraction")).StatusCode.ShouldBe(HttpStatusCode.Forbidden);
         (await Settle(shop.Office, "wet, under extraction")).StatusCode.ShouldBe(HttpStatusCode.Forbidden);
         await Settle(shop.Manager, " ").Refused("method");
+        async Task<string?> Why() => (await build.Operations()).Single(o => o.GetProperty("id").GetGuid() == target).GetProperty("reason") is { ValueKind: JsonValueKind.Object } r ? r.GetProperty("kind").GetString() : null;
+        (await Why()).ShouldBe("danger", "the plan knows of it too");
         await Settle(shop.Manager, "wet, under extraction").Json();
+        (await Why()).ShouldNotBe("danger");
         await Start(shop.Technician, target).Json();
         await Stop(shop.Technician, false).Json();
         (await shop.Manager.GetAsync($"/api/builds/{build.Id}/arrival").Json()).GetProperty("hazards")[0].GetProperty("method").GetString().ShouldBe("wet, under extraction");

@@ -30,6 +30,9 @@ public sealed record StandIn(Guid Id, string What, string Whose, LocalDate Retur
 /// <param name="Settled">It is gone, or the way to work with it is settled: from then on it holds no work.</param>
 public sealed record NoticedHazard(Guid Id, Hazard Hazard, string Where, string Next, bool Settled)
 {
+    /// <summary>The day by which it is to be settled; null: nobody knows yet, and the work that it concerns has no date.</summary>
+    public LocalDate? ExpectedOn { get; init; }
+
     /// <summary>By which method, who said so, and when; empty while it is not settled.</summary>
     public string Method { get; init; } = "";
 
@@ -139,7 +142,7 @@ public sealed class Arrival : Recorded
         Refusal.When(entered.Any(h => h.Settled && !(known.TryGetValue(h.Id, out var was) && was.Settled)), "hazards", "A danger is settled by itself, by a manager, with the method.");
         Refusal.When(known.Keys.Except(entered.Select(h => h.Id)).Any(), "hazards", "A danger that was noticed stays in the record: settle it.");
         Refusal.When(entered.Any(h => known.TryGetValue(h.Id, out var was) && was.Hazard != h.Hazard), "hazards", "What kind of danger it is stays: settle it and note the other.");
-        Hazards = [.. entered.Select(h => known.TryGetValue(h.Id, out var was) ? was with { Where = h.Where, Next = h.Next } : h)];
+        Hazards = [.. entered.Select(h => known.TryGetValue(h.Id, out var was) ? was with { Where = h.Where, Next = h.Next, ExpectedOn = h.ExpectedOn } : h)];
     }
 
     /// <summary>Asks the client for what is missing of a promised piece.</summary>

@@ -45,6 +45,9 @@ public sealed record PlanFacts
     /// <summary>Heights by build, where they were measured.</summary>
     public IReadOnlyDictionary<Guid, Heights> Heights { get; init; } = new Dictionary<Guid, Heights>();
 
+    /// <summary>Dangers noticed by build.</summary>
+    public IReadOnlyDictionary<Guid, List<NoticedHazard>> Dangers { get; init; } = new Dictionary<Guid, List<NoticedHazard>>();
+
     /// <summary>By build, where its spending has a pace.</summary>
     public IReadOnlyDictionary<Guid, CoverSoFar> Covers { get; init; } = new Dictionary<Guid, CoverSoFar>();
 

@@ -236,7 +236,7 @@ public sealed record PlanWait(WaitKind Kind, long? Until, string Text, string? R
 }
 
 /// <summary>Why an operation does not start earlier.</summary>
-public enum WaitKind { Nothing, Operation, Cure, Person, Absence, Station, Part, Outside, Decision, Gate, Calendar, NotBefore, Deposit, Stock, Air, Support, Measurement, Window, Fault }
+public enum WaitKind { Nothing, Operation, Cure, Person, Absence, Station, Part, Outside, Decision, Gate, Calendar, NotBefore, Deposit, Stock, Air, Support, Measurement, Window, Fault, Danger }
 
 /// <summary>Why an operation does not start earlier, with what it points at.</summary>
 /// <param name="Ref">Another operation's id where <see cref="PointsAtOperation"/>, else what the kind says (part, job, decision, person).</param>

@@ -314,6 +314,12 @@ internal sealed class ShopProblem
             yield return new(WaitKind.Part, Midnight(part.ExpectedOn!.Value), part.Name, part.Id.ToString());
         }
 
+        foreach (var danger in Gatekeeper.Holding(o, _f.Dangers.GetValueOrDefault(o.BuildId) ?? []))
+        {
+            // A day that has passed says nothing any more: it is not settled, and nobody knows until when.
+            yield return new(WaitKind.Danger, danger.ExpectedOn >= Today ? Midnight(danger.ExpectedOn.Value.PlusDays(1)) : null, Gatekeeper.Unsettled(danger), danger.Id.ToString());
+        }
+
         foreach (var decision in _open.Where(d => d.Stops(o.Id)))
         {
             yield return new(WaitKind.Decision, Midnight(decision.DueOn.PlusDays(1)), decision.Question, decision.Id.ToString());

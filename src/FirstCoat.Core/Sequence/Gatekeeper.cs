@@ -64,6 +64,12 @@ public sealed class Gatekeeper(IReadOnlyDictionary<Guid, Operation> operations, 
         return all.Any(a => a.Count == 0) ? [] : all[0];
     }
 
+    /// <summary>Those of the dangers that hold an operation until they are settled.</summary>
+    public static IEnumerable<NoticedHazard> Holding(Operation o, IEnumerable<NoticedHazard> dangers) => dangers.Where(d => !d.Settled && Concerns(d.Hazard, o));
+
+    /// <summary>That a danger is not settled, and which; no full stop.</summary>
+    public static string Unsettled(NoticedHazard d) => $"{WordsOf(d.Hazard)} {(d.Where.Length > 0 ? $"({d.Where}) " : "")}is not settled";
+
     private IEnumerable<Obstacle> Gates(Operation o) =>
         OperationOrder.ShutGatesBefore(o, operations).Select(g => new Obstacle(ObstacleKind.Gate, $"Not signed yet: {g.Name}.", g.Id));
 
@@ -82,8 +88,7 @@ public sealed class Gatekeeper(IReadOnlyDictionary<Guid, Operation> operations, 
             .Concat(metal.Where(m => o.Coat is not null && o.Stage is >= Stage.Epoxy and <= Stage.Polish && o.Stage >= m.OutBy && (o.Panels.Count == 0 || o.Panels.Contains(m.Panel))).Select(m => Out(m, "this coat")));
 
     private IEnumerable<Obstacle> Dangers(Operation o) =>
-        dangers.Where(d => !d.Settled && Concerns(d.Hazard, o)).Select(d => new Obstacle(
-            ObstacleKind.Danger, $"{WordsOf(d.Hazard)} {(d.Where.Length > 0 ? $"({d.Where}) " : "")}is not settled. {Cautions.For(d.Hazard)} {Cautions.Defer}", d.Id));
+        Holding(o, dangers).Select(d => new Obstacle(ObstacleKind.Danger, $"{Unsettled(d)}. {Cautions.For(d.Hazard)} {Cautions.Defer}", d.Id));
 
     private IEnumerable<Obstacle> Ends(Operation o, Instant now, bool manager)
     {

@@ -30,7 +30,7 @@ internal sealed class DemoArrival(DemoShop shop)
             a.CameUnasked = ["two axle springs", "a horn"];
             a.StandIns = [new(Guid.CreateVersion7(), "Radiator core", "43, Quill estate's", shop.Day.PlusDays(28), null)];
             a.ToUndo = ["angle iron bolted across the scuttle", "second skin over the left lower panel"];
-            a.Hazards = [new(Guid.CreateVersion7(), Hazard.Asbestos, "Pad behind the bulkhead, may be asbestos", "Leave it shut. Licensed removal is booked", false), new(Guid.CreateVersion7(), Hazard.Lead, "Lead in the scuttle seam", "", false)];
+            a.Hazards = [new(Guid.CreateVersion7(), Hazard.Asbestos, "Pad behind the bulkhead, may be asbestos", "Leave it shut. Licensed removal is booked", false) { ExpectedOn = shop.Day.PlusDays(9) }, new(Guid.CreateVersion7(), Hazard.Lead, "Lead in the scuttle seam", "", false)];
             a.Heights = new(2310, 520, 50, [new("Low dolly", 360), new("Bows off", 640)]);
         }, null, cancel));
         // The seam was tested and the way to work on it settled; the pad stays shut until it is taken out.

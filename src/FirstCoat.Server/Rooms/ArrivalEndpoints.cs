@@ -29,9 +29,9 @@ public static class ArrivalEndpoints
 
     public sealed record DoorOnWay(Guid StationId, string Name, int DoorMm, double SpareMm, bool Fits, List<WayThrough> Ways);
 
-    public sealed record HazardView(Guid Id, Hazard Hazard, string Where, string Next, bool Settled, string Method, string SettledBy, Instant? SettledAt, string Caution);
+    public sealed record HazardView(Guid Id, Hazard Hazard, string Where, string Next, LocalDate? ExpectedOn, bool Settled, string Method, string SettledBy, Instant? SettledAt, string Caution);
 
-    public sealed record HazardBody(Guid Id, Hazard Hazard, [property: StringLength(100)] string Where, [property: StringLength(200)] string Next, bool Settled);
+    public sealed record HazardBody(Guid Id, Hazard Hazard, [property: StringLength(100)] string Where, [property: StringLength(200)] string Next, bool Settled, LocalDate? ExpectedOn = null);
 
     public sealed record MethodBody([property: StringLength(300)] string Method);
 
@@ -56,7 +56,7 @@ public static class ArrivalEndpoints
         (a.CameOn, a.As, a.OnWhose, a.Serial, a.Breaks, a.Odometer, a.Keys, a.Fluids, a.Battery, a.Storage) = (b.CameOn, b.As, b.OnWhose.Trim(), b.Serial, b.Breaks, b.Odometer, b.Keys, b.Fluids, b.Battery, b.Storage.Trim());
         a.Promised = b.Promised.Select(p => new PromisedPiece(p.Id, p.What.Trim(), p.Promised, p.Came, null, null, null)).ToList();
         (a.CameUnasked, a.StandIns, a.ToUndo, a.Heights) = (b.CameUnasked, b.StandIns, b.ToUndo, b.Heights);
-        a.Notice([.. b.Hazards.Select(h => new NoticedHazard(h.Id, h.Hazard, h.Where, h.Next, h.Settled))]);
+        a.Notice([.. b.Hazards.Select(h => new NoticedHazard(h.Id, h.Hazard, h.Where, h.Next, h.Settled) { ExpectedOn = h.ExpectedOn })]);
     }
 
     private static async Task<ArrivalView> Look(Guid id, ArrivalDesk desk, ShopDb db, CancellationToken cancel)
@@ -70,7 +70,7 @@ public static class ArrivalEndpoints
         return new(
             look.Arrival is not null, look.Arrival?.CameOn, a.As, a.OnWhose, a.Serial, a.Breaks.OrderBy(b => b.At).Select(b => new BreakView(b.At, b.Before, b.From, fitted.TryGetValue(b.At, out var f) ? f.Fitted : "", fitted.TryGetValue(b.At, out var g) ? g.Past : 0)).ToList(),
             a.Odometer, a.Keys, a.Fluids, a.Battery, a.Storage, a.Promised.Select(p => new PieceView(p.Id, p.What, p.Promised, p.Came, p.Missing, p.AskedOn, p.By)).ToList(), a.PiecesPromised, a.PiecesCame, a.CameUnasked, a.StandIns, a.ToUndo,
-            a.Hazards.Select(h => new HazardView(h.Id, h.Hazard, h.Where, h.Next, h.Settled, h.Method, h.SettledBy, h.SettledAt, $"{Cautions.For(h.Hazard)} {Cautions.Defer}")).ToList(), a.Heights, doors,
+            a.Hazards.Select(h => new HazardView(h.Id, h.Hazard, h.Where, h.Next, h.ExpectedOn, h.Settled, h.Method, h.SettledBy, h.SettledAt, $"{Cautions.For(h.Hazard)} {Cautions.Defer}")).ToList(), a.Heights, doors,
             look.Round.Select(r => new StationOfRound(r.Key, r.Name, r.At, r.Aim, r.HalfAngle, a.Round.FirstOrDefault(s => s.Station == r.Key)?.PhotoId)).ToList(), a.Round.Count, look.Arrival?.Version);
     }
 }

@@ -50,7 +50,7 @@ public static class BuildsEndpoints
         api.MapGet("/paint", (string hex) => Paint.IsHex(hex) ? new PaintView(Paint.ReadsAsAlarm(hex)) : throw new Refusal("hex", "Give the colour as # and six digits, such as #1B6670.")).RequireAuthorization(Policies.Anyone).WithName("judgePaint");
         var builds = api.MapGroup("/builds");
         builds.MapGet("", (BuildCards cards, CancellationToken cancel) => cards.Look(cancel)).RequireAuthorization(Policies.Anyone).WithName("listBuilds");
-        builds.MapGet("/numbered/{number:int}", (int number, BuildCards cards, CancellationToken cancel) => cards.One(number, cancel)).RequireAuthorization(Policies.Anyone).WithName("getCard");
+        builds.MapGet("/numbered/{number}", (int number, BuildCards cards, CancellationToken cancel) => cards.One(number, cancel)).RequireAuthorization(Policies.Anyone).WithName("getCard");
         builds.MapGet("/{id:guid}", Look).RequireAuthorization(Policies.Anyone).WithName("getBuild");
         builds.MapPost("", async (OpenBody b, BuildsDesk desk, CancellationToken cancel) => Saved.From(await desk.Open(b.Id,
             new(b.Number, b.ClientName, b.ClientEmail, b.ClientPhone, b.Vehicle, b.Brief, b.Contract, b.Estimate, b.Template, b.Scale, b.Priority, b.FillIn, b.StationId, b.ReturnOf, b.Choices), cancel))).RequireAuthorization(Policies.Manager).WithName("openBuild");

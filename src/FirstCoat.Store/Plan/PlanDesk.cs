@@ -247,6 +247,7 @@ public sealed class PlanDesk(ShopDb db, ShopClock clock, CurrentActor current, I
         var operations = await Db.Operations.AsNoTracking().Where(o => ids.Contains(o.BuildId) && !o.Removed).OrderBy(o => o.Position).ToListAsync(cancel);
         var hands = await Db.TimeEntries.AsNoTracking().Where(e => ids.Contains(e.BuildId) && e.ReplacedBy == null && !e.Void)
             .GroupBy(e => new { e.OperationId, e.PersonId }).Select(g => new { g.Key.OperationId, g.Key.PersonId, Last = g.Max(e => e.Start) }).ToListAsync(cancel);
+        var arrivals = await Db.Arrivals.AsNoTracking().Where(a => ids.Contains(a.BuildId)).Select(a => new { a.BuildId, a.Heights, a.Hazards }).ToListAsync(cancel);
         return new()
         {
             Shop = shop,
@@ -260,7 +261,8 @@ public sealed class PlanDesk(ShopDb db, ShopClock clock, CurrentActor current, I
             Suppliers = await Db.Suppliers.AsNoTracking().ToListAsync(cancel),
             Decisions = await Db.Decisions.AsNoTracking().Where(d => ids.Contains(d.BuildId) && d.SettledAt == null).ToListAsync(cancel),
             LastPerson = hands.GroupBy(h => h.OperationId).ToDictionary(g => g.Key, g => g.MaxBy(h => h.Last)!.PersonId),
-            Heights = (await Db.Arrivals.AsNoTracking().Where(a => ids.Contains(a.BuildId)).Select(a => new { a.BuildId, a.Heights }).ToListAsync(cancel)).Where(a => a.Heights is not null).ToDictionary(a => a.BuildId, a => a.Heights!),
+            Heights = arrivals.Where(a => a.Heights is not null).ToDictionary(a => a.BuildId, a => a.Heights!),
+            Dangers = arrivals.ToDictionary(a => a.BuildId, a => a.Hazards),
             Covers = await Covers(builds, shop, zone, cancel),
             LeadTimes = await LeadTimesOf(cancel),
             Now = Clock.Now.ToUnixTimeSeconds() / 60,

@@ -28,8 +28,9 @@ internal sealed class RecordedShop
     public List<Station> Stations { get; } = [];
     public List<Build> Builds { get; } = [];
     public List<Operation> Operations { get; } = [];
+    public Dictionary<Guid, List<NoticedHazard>> Dangers { get; } = [];
 
-    public PlanFacts Facts => new() { Shop = Shop, Calendar = Calendar, People = People, Stations = Stations, Builds = Builds, Operations = Operations, Now = At(5, 8) };
+    public PlanFacts Facts => new() { Shop = Shop, Calendar = Calendar, People = People, Stations = Stations, Builds = Builds, Operations = Operations, Dangers = Dangers, Now = At(5, 8) };
 
     public long At(int day, int hour, int minute = 0) => Calendar.Minute(new(2026, 3, day, hour, minute));
 

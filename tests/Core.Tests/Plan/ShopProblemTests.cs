@@ -5,6 +5,7 @@ using FirstCoat.Core.Plan;
 using FirstCoat.Core.Sequence;
 using FirstCoat.Core.Shop;
 using NodaTime;
+using NodaTime.Text;
 
 namespace FirstCoat.Core.Tests.Plan;
 
@@ -62,6 +63,34 @@ public sealed class ShopProblemTests
         var cy = RecordedShop.Person("Cy", Trade.Metal);
         _shop.People.Add(cy);
         _shop.Plan().Operations[weld.Id.ToString()].Person.ShouldBe(cy.Id.ToString());
+    }
+
+    [Theory]
+    [InlineData(null, null)]
+    [InlineData("2026-03-04", null)]
+    [InlineData("2026-03-10", "2026-03-11")]
+    public void A_danger_that_is_not_settled_holds_its_work_until_the_day_that_was_said(string? expected, string? starts)
+    {
+        var build = _shop.Build(1);
+        var (fit, strip) = (_shop.Work(build, "Fit", 1), _shop.Work(build, "Strip", 1));
+        (fit.Stage, strip.Stage) = (Stage.Trim, Stage.Strip);
+        LocalDate? Date(string? text) => text is null ? null : LocalDatePattern.Iso.Parse(text).Value;
+        var pad = new NoticedHazard(Guid.CreateVersion7(), Hazard.Asbestos, "pad", "", false) { ExpectedOn = Date(expected) };
+        _shop.Dangers[build.Id] = [pad];
+        var held = _shop.Plan();
+        if (starts is null)
+        {
+            held.Unplanned.ShouldHaveSingleItem().Reason.ShouldBe(new(WaitKind.Danger, "Suspected asbestos (pad) is not settled: no date yet", pad.Id.ToString()));
+        }
+        else
+        {
+            _shop.Starts(held, strip, Date(starts)!.Value.Day, 8);
+            held.Operations[strip.Id.ToString()].Reason.Kind.ShouldBe(WaitKind.Danger);
+        }
+
+        _shop.Starts(held, fit, 5, 8);
+        _shop.Dangers[build.Id] = [pad with { Settled = true }];
+        _shop.Plan().Operations[strip.Id.ToString()].Start.ShouldBeLessThan(_shop.At(6, 8), "the cause taken away, it starts");
     }
 
     [Fact]

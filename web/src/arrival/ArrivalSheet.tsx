@@ -28,7 +28,14 @@ export function ArrivalSheet({ arrival: a, onClose }: { arrival: Schemas["Arriva
     cameUnasked: a.cameUnasked.join("\n"),
     standIns: a.standIns,
     toUndo: a.toUndo.join("\n"),
-    hazards: a.hazards.map((h) => ({ id: h.id, hazard: h.hazard, where: h.where, next: h.next, settled: h.settled })),
+    hazards: a.hazards.map((h) => ({
+      id: h.id,
+      hazard: h.hazard,
+      where: h.where,
+      next: h.next,
+      expectedOn: h.expectedOn ?? undefined,
+      settled: h.settled,
+    })),
     bodyMm: a.heights?.bodyMm ?? null,
     dollyMm: a.heights?.dollyMm ?? 0,
     keptFreeMm: a.heights?.keptFreeMm ?? 50,
@@ -154,7 +161,14 @@ export function ArrivalSheet({ arrival: a, onClose }: { arrival: Schemas["Arriva
         rows={f.hazards}
         onChange={set("hazards")}
         add="Another danger"
-        next={() => ({ id: newId(), hazard: "asbestos" as const, where: "", next: "", settled: false })}
+        next={() => ({
+          id: newId(),
+          hazard: "asbestos" as const,
+          where: "",
+          next: "",
+          expectedOn: undefined as string | undefined,
+          settled: false,
+        })}
       >
         {(h, change) => (
           <div className="grid grid-cols-2 gap-2 flex-1 border-t border-p2 pt-1">
@@ -166,6 +180,12 @@ export function ArrivalSheet({ arrival: a, onClose }: { arrival: Schemas["Arriva
             />
             <TextField label="where" value={h.where} onChange={(where) => change({ where })} />
             <TextField label="what is done" value={h.next} onChange={(next) => change({ next })} />
+            <TextField
+              type="date"
+              label="to be settled on"
+              value={h.expectedOn ?? ""}
+              onChange={(on) => change({ expectedOn: on || undefined })}
+            />
           </div>
         )}
       </ListField>

@@ -45,6 +45,7 @@ const arrival = (change: Partial<Schemas["ArrivalView"]> = {}): Schemas["Arrival
       hazard: "asbestos",
       where: "Pad behind the bulkhead",
       next: "Licensed removal is booked",
+      expectedOn: "2026-10-22",
       settled: false,
       method: "",
       settledBy: "",
