@@ -93,9 +93,10 @@ public sealed class EndedBuildTests(ShopFixture shop) : IClassFixture<ShopFixtur
         await Step(ordered, "ordered").Json();
         await shop.Technician.PostAsJsonAsync("/api/clock/start", new { id = Guid.CreateVersion7(), personId = (Guid?)null, operationId = work, kind = "billable", share = (decimal?)null, breakWorked = (bool?)null }).Json();
 
+        (await Status(build.Id, "closed").Refused("status")).GetProperty("detail").GetString()!.ShouldStartWith("On the clock here: ");
+        await shop.Technician.PostAsJsonAsync("/api/clock/stop", new { personId = (Guid?)null, share = (decimal?)null, done = false, breakWorked = true, at = (string?)null }).Json();
         await Status(build.Id, "closed").Json();
 
-        await shop.Technician.PostAsJsonAsync("/api/clock/stop", new { personId = (Guid?)null, share = (decimal?)null, done = false, breakWorked = true, at = (string?)null }).Json();
         await build.Hours(work, "2026-03-02T03:00:00Z", "2026-03-02T04:00:00Z");
         await shop.Manager.PostAsJsonAsync($"/api/builds/{build.Id}/payments", new { id = Guid.CreateVersion7(), on = "2026-03-01", amount = 900m, note = "" }).Json();
         await shop.Technician.PostAsJsonAsync($"/api/outside/{away}/count", new { on = "2026-03-10", counts = new[] { 2 } }).Json();

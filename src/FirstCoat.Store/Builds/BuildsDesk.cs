@@ -133,12 +133,21 @@ public sealed class BuildsDesk(ShopDb db, ShopClock clock, CurrentActor current,
             case BuildStatus.Open: build.Open(); break;
             case BuildStatus.Paused when build.Status == BuildStatus.Withdrawn: build.TakeBack(leftAt, firstMove); break;
             case BuildStatus.Paused: build.Pause(leftAt, firstMove); break;
-            case BuildStatus.Closed or BuildStatus.Withdrawn: build.End(status == BuildStatus.Withdrawn); break;
+            case BuildStatus.Closed or BuildStatus.Withdrawn:
+                await RefuseWhileOnTheClock(build, cancel);
+                build.End(status == BuildStatus.Withdrawn);
+                break;
             default: throw new Refusal("status", "A build is opened, paused, closed or withdrawn.");
         }
 
         await Save(cancel);
         return build;
+    }
+
+    private async Task RefuseWhileOnTheClock(Build build, CancellationToken cancel)
+    {
+        var on = await Db.TimeEntries.Where(e => e.BuildId == build.Id && e.Stop == null).Join(Db.People, e => e.PersonId, p => p.Id, (e, p) => p).ToListAsync(cancel);
+        Refusal.When(on.Count > 0, "status", $"On the clock here: {string.Join(", ", on.Select(p => p.ShortName).Order())}. Their clocks stop first.");
     }
 
     /// <summary>Moves the vehicle; a shell that is too tall for the station's door is the manager's to judge until heights are recorded.</summary>

@@ -165,7 +165,7 @@ function Hazards({ arrival: a }: { arrival: Arrival }) {
                 <>
                   <span className="block text-chalk2">{h.caution}</span>
                   <span className="block text-chalk2">
-                    It holds the work that it concerns until a manager settles it{h.expectedOn && `, as planned by ${day(h.expectedOn)}`}.
+                    It holds the work that it concerns until a manager settles it{h.expectedOn && `, planned by ${day(h.expectedOn)}`}.
                   </span>
                   {may.manager && (
                     <button type="button" className="btn mt-1" onClick={() => setSettling(h)}>

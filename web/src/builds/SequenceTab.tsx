@@ -1,8 +1,8 @@
 import { useQuery } from "@tanstack/react-query";
-import { useState } from "react";
+import { useContext, useState } from "react";
 import { toast } from "sonner";
 import { api, ask, Problem, type Schemas } from "../api/client";
-import { operationsQuery, shopQuery, useMay, useUser } from "../api/queries";
+import { Ended, operationsQuery, shopQuery, useMay, useUser } from "../api/queries";
 import { coatName, dateOf, day, heldName, hm, hours, stageName, timeOf, words } from "../format";
 import { layerColour } from "../pictures/Strata";
 import { TextField } from "../ui/Field";
@@ -200,6 +200,7 @@ function Actions({ operation: o, onEdit }: { operation: Operation; onEdit: () =>
   const override = useSend((reason: string) => ask(api.POST("/api/operations/{id}/override", { ...path, body: { reason } })));
   const [asking, setAsking] = useState(false);
   const [reason, setReason] = useState("");
+  if (useContext(Ended)) return null;
   return (
     <span className="flex gap-1 justify-end flex-wrap">
       {!o.doneAt && o.kind !== "gate" && (

@@ -7,6 +7,7 @@ import { BuildActions } from "./BuildActions";
 import { BuildFrame } from "./BuildFrame";
 import { HoursTab } from "./HoursTab";
 import { PartsTab } from "./PartsTab";
+import { SequenceTab } from "./SequenceTab";
 
 const Tab = vi.hoisted(() => ({ shown: () => null as React.ReactNode }));
 vi.mock("@tanstack/react-router", () => ({
@@ -63,6 +64,25 @@ describe("a build that has ended", () => {
     press("Next step: Door seal");
     press("Note it");
     await waitFor(() => expect(sent[0]?.url).toBe("/api/parts/p1/move"));
+  });
+
+  it("offers no work to be done", () => {
+    queries.setQueryData(operationsQuery("b39").queryKey, [
+      {
+        id: "o1",
+        kind: "work",
+        name: "Block the left wing",
+        doneAt: null,
+        after: [],
+        signatures: [],
+        plannedPeople: [],
+        panels: [],
+        stage: "block",
+      } as unknown as Schemas["OperationView"],
+    ]);
+    ended("closed", () => <SequenceTab />);
+    expect(screen.getByText("Block the left wing")).toBeTruthy();
+    expect(screen.queryByRole("button", { name: /Done|Edit|Add/ })).toBeNull();
   });
 
   it("takes hours that were forgotten, from the manager", () => {
