@@ -456,9 +456,9 @@ test("what the technician finds on the phone is judged, agreed to and becomes wo
 
 test("what comes off is bagged, lost and found, and its printed labels are read by another reader", async () => {
   await phone.goto("/builds/7/bags");
-  for (const [side, tray] of [
-    ["left", "C3-7"],
-    ["right", "C2-3"],
+  for (const [side, tray, label] of [
+    ["left", "C3-7", "101"],
+    ["right", "C2-3", "102"],
   ] as const) {
     await phone.getByRole("button", { name: "Bag something" }).click();
     await phone.getByLabel("What").fill("Quarter window screws");
@@ -471,6 +471,8 @@ test("what comes off is bagged, lost and found, and its printed labels are read 
     await phone.getByLabel("There is no photo").check();
     await phone.getByRole("button", { name: "In the bag" }).click();
     await expect(phone.getByRole("dialog")).toHaveCount(0);
+    // The page grows by the new bag; what is tapped next must not move under the finger.
+    await expect(phone.getByRole("article", { name: new RegExp(`Bag ${label}`) })).toBeVisible();
   }
   await desk.goto("/builds/7/bags");
   await expect(desk.getByText("2 pieces came off")).toBeVisible();
