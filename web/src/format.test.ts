@@ -1,6 +1,7 @@
 import { afterEach, describe, expect, it } from "vitest";
 import {
   addDays,
+  counted,
   dateOf,
   day,
   days,
@@ -131,4 +132,10 @@ it("speaks a share of futures, and never of certainty that is none", () => {
     "nearly always",
     "nearly always",
   ]);
+});
+
+describe("a count with its word", () => {
+  it("has one of a thing and many things", () => {
+    expect([0, 1, 2].map((n) => counted(n, "bag"))).toEqual(["0 bags", "1 bag", "2 bags"]);
+  });
 });

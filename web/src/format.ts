@@ -269,3 +269,6 @@ export const TEMPLATE_SCHOOLS = {
     ["visiting", "by an upholsterer who comes here"],
   ],
 } as const;
+
+/** A count with its word: 1 bag, 2 bags. */
+export const counted = (n: number, one: string) => `${n} ${n === 1 ? one : `${one}s`}`;

@@ -1,4 +1,5 @@
 using FirstCoat.Server.Web;
+using FirstCoat.Store;
 
 namespace FirstCoat.Server.Reports;
 
@@ -87,12 +88,5 @@ public sealed class PrintTurns
         }
 
         return null;
-    }
-
-    private sealed class Leave(Action then) : IDisposable
-    {
-        private Action? _then = then;
-
-        public void Dispose() => Interlocked.Exchange(ref _then, null)?.Invoke();
     }
 }

@@ -67,11 +67,4 @@ public sealed class PictureRoom : IDisposable
             }
         }
     }
-
-    private sealed class Leave(Action then) : IDisposable
-    {
-        private Action? _then = then;
-
-        public void Dispose() => Interlocked.Exchange(ref _then, null)?.Invoke();
-    }
 }

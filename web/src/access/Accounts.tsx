@@ -87,16 +87,13 @@ function NewAccount({ people, onClose }: { people: Person[]; onClose: () => void
         problem={save.error}
         autoComplete="new-password"
       />
-      <ChoiceField
-        label="Person of the shop"
-        name="personId"
-        value={f.personId}
-        onChange={set("personId")}
-        options={choices(people, "nobody")}
-        problem={save.error}
-      />
+      <PersonField value={f.personId} onChange={set("personId")} people={people} problem={save.error} />
     </FormSheet>
   );
+}
+
+function PersonField({ people, ...field }: { value: string; onChange: (v: string) => void; people: Person[]; problem: unknown }) {
+  return <ChoiceField label="Person of the shop" name="personId" options={choices(people, "nobody")} {...field} />;
 }
 
 function EditAccount({ account: a, people, onClose }: { account: Account; people: Person[]; onClose: () => void }) {
@@ -175,14 +172,7 @@ function EditAccount({ account: a, people, onClose }: { account: Account; people
     >
       <TextField label="Name" name="name" value={f.name} onChange={set("name")} problem={save.error} />
       <ChoiceField label="Role" name="role" value={f.role} onChange={set("role")} options={ROLES} problem={save.error} />
-      <ChoiceField
-        label="Person of the shop"
-        name="personId"
-        value={f.personId}
-        onChange={set("personId")}
-        options={choices(people, "nobody")}
-        problem={save.error}
-      />
+      <PersonField value={f.personId} onChange={set("personId")} people={people} problem={save.error} />
     </FormSheet>
   );
 }

@@ -4,7 +4,7 @@ import { useCallback, useDeferredValue, useState } from "react";
 import { api, ask, type Schemas } from "../api/client";
 import { bagsQuery } from "../api/queries";
 import { useThisBuild } from "../builds/useBuild";
-import { dateOf, day } from "../format";
+import { counted, dateOf, day } from "../format";
 import { inkOn } from "../tokens";
 import { Empty, Shown } from "../ui/States";
 import { BagSheet, MoveSheet } from "./BagSheet";
@@ -80,7 +80,7 @@ function Bags({ view }: { view: Schemas["BagsView"] }) {
             {tray && (
               <BagList
                 title={`Tray ${tray}`}
-                note={`rack ${tray[0]}, shelf ${tray[1]}, ${inTray.length} ${inTray.length === 1 ? "bag" : "bags"}`}
+                note={`rack ${tray[0]}, shelf ${tray[1]}, ${counted(inTray.length, "bag")}`}
                 bags={inTray}
                 onOpen={open}
               />

@@ -1,4 +1,5 @@
 import type { Schemas } from "../api/client";
+import { counted } from "../format";
 import { CHALK, CHALK2, GUIDE3, inkOn } from "../tokens";
 
 type Bag = Schemas["BagView"];
@@ -38,13 +39,13 @@ export function Racks({
             viewBox={`0 0 ${6 * (TRAY.w + 4) + 30} ${shelves * 52 + 26}`}
             className="w-full max-h-[228px]"
             role="group"
-            aria-label={`Rack ${letter}, ${here} bags`}
+            aria-label={`Rack ${letter}, ${counted(here, "bag")}`}
           >
             <text x="22" y="14" fontSize="14" fontWeight="700" fill={CHALK}>
               Rack {letter}
             </text>
             <text x={6 * (TRAY.w + 4) + 26} y="14" fontSize="12" fill={CHALK2} textAnchor="end">
-              {here === 0 ? "none of this build" : `${here} bags`}
+              {here === 0 ? "none of this build" : counted(here, "bag")}
             </text>
             {Array.from({ length: shelves }, (_, i) => shelves - i).map((shelf, row) => {
               const y = 24 + row * 52;
@@ -67,7 +68,7 @@ export function Racks({
                         key={n}
                         role="button"
                         tabIndex={0}
-                        aria-label={`Tray ${tray}, ${inside.length} bags`}
+                        aria-label={`Tray ${tray}, ${counted(inside.length, "bag")}`}
                         aria-pressed={picked}
                         onClick={() => onOpen(tray)}
                         onKeyDown={(e) => (e.key === "Enter" || e.key === " ") && onOpen(tray)}
@@ -116,9 +117,9 @@ export function CameOff({ counts, colour }: { counts: Schemas["TeardownCounts"];
   return (
     <div>
       <p className="flex items-baseline gap-3 flex-wrap">
-        <b className="text-[15px]">{counts.cameOff} pieces came off</b>
+        <b className="text-[15px]">{counted(counts.cameOff, "piece")} came off</b>
         <span className="text-chalk2 text-[12.5px]">
-          with {counts.fasteners} fasteners, {counts.bags} bags on the shelves
+          with {counted(counts.fasteners, "fastener")}, {counted(counts.bags, "bag")} on the shelves
           {counts.asPattern > 0 && `, ${counts.asPattern} kept as patterns`}
         </span>
       </p>

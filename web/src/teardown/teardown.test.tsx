@@ -69,7 +69,7 @@ describe("bags", () => {
   it("shows the trays with their bags, what is kept as a pattern, and what is not found", () => {
     draw(<BagsTab />);
     expect(screen.getByRole("group", { name: "Rack C, 2 bags" })).toBeTruthy();
-    expect(screen.getByRole("button", { name: "Tray D3-4, 1 bags" })).toBeTruthy();
+    expect(screen.getByRole("button", { name: "Tray D3-4, 1 bag" })).toBeTruthy();
     const kept = screen.getByRole("heading", { name: /Kept as pattern/ }).parentElement as HTMLElement;
     expect(within(kept).getByRole("button", { name: /Sill end.*for Let in a new end/ })).toBeTruthy();
     const lost = screen.getByRole("heading", { name: /Not found/ }).parentElement as HTMLElement;
@@ -79,7 +79,7 @@ describe("bags", () => {
 
   it("opens a tray, and a bag with all it holds and where it has been", () => {
     draw(<BagsTab />);
-    fireEvent.click(screen.getByRole("button", { name: "Tray C3-7, 1 bags" }));
+    fireEvent.click(screen.getByRole("button", { name: "Tray C3-7, 1 bag" }));
     const tray = screen.getByRole("heading", { name: /Tray C3-7/ }).parentElement as HTMLElement;
     fireEvent.click(within(tray).getByRole("button"));
     const opened = screen.getByRole("article", { name: "Bag 214 L" });
