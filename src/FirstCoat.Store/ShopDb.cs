@@ -142,6 +142,7 @@ public sealed class ShopDb(DbContextOptions<ShopDb> options, ShopClock clock, Cu
             e.ToTable("shop_suppliers");
             e.Property(s => s.FreightDays).IsJson();
             e.Property(s => s.WorkDays).IsJson();
+            e.Property(s => s.Terms).IsJson();
         });
         builder.Entity<ClosedDay>(e =>
         {
@@ -232,7 +233,6 @@ public sealed class ShopDb(DbContextOptions<ShopDb> options, ShopClock clock, Cu
             e.ToTable("sequence_operations");
             e.Ignore(o => o.IsDone);
             e.Ignore(o => o.EarnedMinutes);
-            e.Ignore(o => o.LeftMinutes);
             e.Ignore(o => o.LetsPass);
             e.Property(o => o.Panels).IsJson();
             e.Property(o => o.After).IsJson();

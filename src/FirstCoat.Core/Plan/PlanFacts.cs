@@ -39,8 +39,17 @@ public sealed record PlanFacts
     /// <summary>Open ones.</summary>
     public IReadOnlyList<Decision> Decisions { get; init; } = [];
 
+    /// <summary>Builds that are paused: nobody works on them, and their vehicles stand where they stand.</summary>
+    public IReadOnlyList<Build> Paused { get; init; } = [];
+
     /// <summary>Who worked on an operation last.</summary>
     public IReadOnlyDictionary<Guid, Guid> LastPerson { get; init; } = new Dictionary<Guid, Guid>();
+
+    /// <summary>Whose clock runs on an operation now.</summary>
+    public IReadOnlyDictionary<Guid, Guid> Running { get; init; } = new Dictionary<Guid, Guid>();
+
+    /// <summary>Minutes worked on an operation since it was stated how far it is, or in all where that was never stated.</summary>
+    public IReadOnlyDictionary<Guid, int> WorkedSince { get; init; } = new Dictionary<Guid, int>();
 
     /// <summary>Heights by build, where they were measured.</summary>
     public IReadOnlyDictionary<Guid, Heights> Heights { get; init; } = new Dictionary<Guid, Heights>();

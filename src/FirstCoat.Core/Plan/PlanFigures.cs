@@ -34,7 +34,7 @@ public sealed record PlanFigures(long Minutes, decimal Wages, decimal Overtime, 
         var (hours, until) = (new ShopHours(problem), weeks * 7 * 1440);
         var (minutes, wages, overtime) = (0L, 0m, 0m);
         var worked = problem.People.ToDictionary(p => p.Id, _ => 0L);
-        var stood = problem.Stations.ToDictionary(s => s.Kind, _ => 0L);
+        var stood = problem.Stations.Select(s => s.Kind).Distinct().ToDictionary(k => k, _ => 0L);
         foreach (var o in plan.Operations.Values)
         {
             foreach (var span in o.Worked)
@@ -57,7 +57,7 @@ public sealed record PlanFigures(long Minutes, decimal Wages, decimal Overtime, 
         }
 
         var used = problem.People.Select((p, i) => new Utilisation(p.Id, p.Name, true, Share(worked[p.Id], hours.Of(i).Between(0, until))))
-            .Concat(problem.Stations.Where(s => stood[s.Kind] > 0).Select(s => new Utilisation(s.Kind, s.Kind, false, Share(stood[s.Kind], (long)s.Count * hours.Shop.Between(0, until)))));
+            .Concat(problem.Stations.GroupBy(s => s.Kind).Where(s => stood[s.Key] > 0).Select(s => new Utilisation(s.Key, s.Key, false, Share(stood[s.Key], (long)s.Sum(x => x.Count) * hours.Shop.Between(0, until)))));
         return new(minutes, Money.Cents.Round(wages + overtime), Money.Cents.Round(overtime), plan.Builds.Values.Sum(b => b.Late) / 1440.0, [.. used]);
     }
 

@@ -15,6 +15,9 @@ public sealed record PlanProblem(long Now, WorkCalendar Calendar, IReadOnlyList<
     public IReadOnlyList<AirRule> Air { get; init; } = [];
     public IReadOnlyList<CrowdRule> Crowds { get; init; } = [];
 
+    /// <summary>What it takes to move a vehicle from place to place.</summary>
+    public PlanMoves Moves { get; init; } = new();
+
     /// <summary>Who goes first where it was settled, by operation; those that are missing follow the rule.</summary>
     public IReadOnlyDictionary<string, double> Turns { get; init; } = new Dictionary<string, double>();
 }
@@ -41,11 +44,26 @@ public sealed record PlanHours(long From, WorkCalendar Calendar);
 /// <summary>A time of the week kept for one build. Minutes after midnight, wall time.</summary>
 public sealed record PlanSlot(NodaTime.IsoDayOfWeek Day, int From, int To, string Build);
 
-/// <summary>Stations of one kind, and how many builds they serve at once.</summary>
+/// <summary>A move takes so long and so many people, more where the shell does not roll.</summary>
+public sealed record PlanMoves(int Minutes = 15, int Hands = 1, int HandsNotRolling = 2);
+
+/// <summary>A place of a kind, and how many builds it serves at once.</summary>
 public sealed record PlanStation(string Kind, int Count)
 {
+    /// <summary>The kind to which vehicles are pushed out of the way.</summary>
+    public const string YardKind = "Yard";
+
+    /// <summary>Its own; none: it is as many places as its count, each called by the kind and a number.</summary>
+    public string? Id { get; init; }
+
+    /// <summary>What it is called; none: by its id.</summary>
+    public string? Name { get; init; }
+
     /// <summary>Stretches in which some of them are not to be used: an inspection that has run out, a repair.</summary>
     public IReadOnlyList<PlanClosure> Closed { get; init; } = [];
+
+    /// <summary>When its inspection runs out, which is assumed to be renewed in time, and what is inspected; null: none is due.</summary>
+    public PlanInspection? Inspection { get; init; }
 
     /// <summary>What a shell must be to get there; null: anything gets there.</summary>
     public PlanDoor? Door { get; init; }
@@ -54,6 +72,9 @@ public sealed record PlanStation(string Kind, int Count)
 /// <summary>So many stations out of use, and why.</summary>
 /// <param name="To">Null: until further notice.</param>
 public sealed record PlanClosure(long From, long? To, int Count, string Why);
+
+/// <summary>What has to be renewed by a minute for a place to stay open.</summary>
+public sealed record PlanInspection(long Until, string What);
 
 /// <summary>The door in front of a station, in millimetres, and the margin that is left above.</summary>
 public sealed record PlanDoor(int HeightMm, int MarginMm);
@@ -67,8 +88,18 @@ public sealed record AirRule(string One, string Other, string Why);
 /// <summary>While work of a kind goes on, so many places of a kind of station are nobody's.</summary>
 public sealed record CrowdRule(string Kind, string Station, int Count);
 
-/// <summary>Somebody outside with their own working days.</summary>
-public sealed record PlanSupplier(string Id, string Name, WorkCalendar Calendar);
+/// <summary>Somebody outside with their own working days, closed days left out.</summary>
+public sealed record PlanSupplier(string Id, string Name, WorkCalendar Calendar)
+{
+    /// <summary>When they work here, where they come to the shop; null: in the shop's hours on their days.</summary>
+    public WorkCalendar? Visits { get; init; }
+
+    /// <summary>The shop is opened for them also where it is closed.</summary>
+    public bool OpensForThem { get; init; }
+
+    /// <summary>Days on which goods cross from them to the shop; null: any day.</summary>
+    public WorkCalendar? Freight { get; init; }
+}
 
 /// <summary>One build's open operations, in the order of its sequence.</summary>
 public sealed record PlanBuild(string Id, string Name, IReadOnlyList<PlanOperation> Operations)
@@ -97,11 +128,14 @@ public sealed record PlanBuild(string Id, string Name, IReadOnlyList<PlanOperati
     /// <summary>How the shell stands now.</summary>
     public PlanSupport? Support { get; init; }
 
-    /// <summary>The kind of station at which the vehicle stands; there it need not be moved to. Null: not known.</summary>
+    /// <summary>The place in which the vehicle stands, by its id, or by its kind where places have none. Null: not known, it takes none.</summary>
     public string? StandsAt { get; init; }
 
-    /// <summary>Height of the shell on its wheels, in millimetres; null: not measured.</summary>
+    /// <summary>Height of the shell on its wheels as it is now, in millimetres; null: not measured.</summary>
     public int? HeightMm { get; init; }
+
+    /// <summary>What is to be kept free above it in a door, in millimetres; null: as the door says.</summary>
+    public int? KeptFreeMm { get; init; }
 }
 
 /// <summary>From a minute on so much may be spent in all, from now on.</summary>
@@ -136,6 +170,9 @@ public sealed record PlanOperation
 
     /// <summary>Who does it, where that is settled.</summary>
     public string? Person { get; init; }
+
+    /// <summary>Who has begun it and goes on with it, unless somebody else would be done more than a day sooner.</summary>
+    public string? GoesOn { get; init; }
 
     /// <summary>Whoever of them it suits best; none: whoever has the trade.</summary>
     public IReadOnlyList<string> Preferred { get; init; } = [];
@@ -189,6 +226,12 @@ public sealed record PlanOperation
     /// <summary>How the shell stands after it; null: as before.</summary>
     public PlanSupport? Sets { get; init; }
 
+    /// <summary>By how much lower the shell stands after it, in millimetres.</summary>
+    public int LowersMm { get; init; }
+
+    /// <summary>Somebody has begun it: what it was begun in stays its place until it is done.</summary>
+    public bool Begun { get; init; }
+
     /// <summary>Whether it happens on the body, beside it, or takes the body out of the shop: then nothing goes on at it meanwhile.</summary>
     public BodyUse Body { get; init; }
 
@@ -236,7 +279,7 @@ public sealed record PlanWait(WaitKind Kind, long? Until, string Text, string? R
 }
 
 /// <summary>Why an operation does not start earlier.</summary>
-public enum WaitKind { Nothing, Operation, Cure, Person, Absence, Station, Part, Outside, Decision, Gate, Calendar, NotBefore, Deposit, Stock, Air, Support, Measurement, Window, Fault, Danger }
+public enum WaitKind { Nothing, Operation, Cure, Person, Absence, Station, Part, Outside, Decision, Gate, Calendar, NotBefore, Deposit, Stock, Air, Support, Measurement, Window, Fault, Danger, Trade, Kept, Visit, Inspection }
 
 /// <summary>Why an operation does not start earlier, with what it points at.</summary>
 /// <param name="Ref">Another operation's id where <see cref="PointsAtOperation"/>, else what the kind says (part, job, decision, person).</param>
@@ -256,6 +299,12 @@ public sealed record PlannedOperation(string Id, string Build, long Start, long 
     public IReadOnlyList<string> People { get => field ?? (Person is null ? [] : [Person]); init; }
 
     public string? Station { get; init; }
+
+    /// <summary>The place in which the vehicle stands for it, by its id; null: it is not done on the vehicle, or nobody knows.</summary>
+    public string? Place { get; init; }
+
+    /// <summary>What has to be renewed in time for it to go on then; null: nothing.</summary>
+    public string? Assumes { get; init; }
 
     /// <summary>Later than its own deadline.</summary>
     public bool MissesDeadline { get; init; }
@@ -283,6 +332,17 @@ public sealed record InsertedOperation(string Id, string Build, string Name, str
 /// <summary>Work that cannot be reached as the shell is held now, and what it waits for to be held otherwise.</summary>
 public sealed record OutOfReach(string Operation, string Build, string Why, string? Until);
 
+/// <summary>A vehicle in one place, worked on or not.</summary>
+/// <param name="Place">By its id; null: in none that is known, or out of the shop.</param>
+/// <param name="To">Null: nothing moves it.</param>
+/// <param name="For">The operation that it is taken there for; null: it stands there already, or makes room for somebody.</param>
+/// <param name="MovedBy">Who pushes it there, in the minutes before it is there.</param>
+public sealed record PlannedStay(string Build, string? Place, long From, long? To, string? For, Span? Move, IReadOnlyList<string> MovedBy)
+{
+    /// <summary>It is out of the shop.</summary>
+    public bool Gone { get; init; }
+}
+
 /// <summary>An operation that has no date, and why; the rest of the plan stands.</summary>
 public sealed record Unplanned(string Operation, string Build, PlanReason Reason);
 
@@ -294,6 +354,9 @@ public sealed record ShopPlan(IReadOnlyDictionary<string, PlannedOperation> Oper
 
     /// <summary>What the present support does not allow; each list is empty before the shell moves on from the next one.</summary>
     public IReadOnlyList<OutOfReach> OutOfReach { get; init; } = [];
+
+    /// <summary>Where vehicles stand, build by build, one place after the other.</summary>
+    public IReadOnlyList<PlannedStay> Stays { get; init; } = [];
 
     /// <summary>Sum over builds of weight x days late.</summary>
     public double WeightedDaysLate { get; init; }

@@ -187,6 +187,7 @@ internal sealed class PlanRun
             Inserted = Shop.Inserted,
             OutOfReach = Shop.OutOfReach,
             Unplanned = unplanned,
+            Stays = [.. schedule.Stays.SelectMany((stays, b) => stays.Select(s => Stay(b, s)))],
             WeightedDaysLate = Problem.Builds.Sum(b => b.Weight * builds[b.Id].Late / 1440.0),
         };
     }
@@ -218,8 +219,38 @@ internal sealed class PlanRun
         {
             People = Names(people),
             Station = operation.Station,
+            Place = PlaceOf(schedule, o),
+            Assumes = Assumed(operation, PlaceOf(schedule, o), finish),
             MissesDeadline = operation.Deadline < finish,
             StartBy = StartBy(schedule, o) is var by && by != Link.NoLimit ? Problem.Now + by : null,
+        };
+    }
+
+    /// <summary>What must be renewed for work in a place, or in every place of its kind, to go on so long.</summary>
+    private string? Assumed(PlanOperation o, string? place, long finish)
+    {
+        var there = Problem.Stations.Where(s => place is null ? s.Kind == (o.Station ?? o.Hold?.Station) : s.Id == place).ToList();
+        return there.Count > 0 && there.TrueForAll(s => s.Inspection?.Until < finish) ? there.MaxBy(s => s.Inspection!.Until)!.Inspection!.What : null;
+    }
+
+    private string? PlaceOf(Schedule schedule, int o)
+    {
+        if (Shop.Model.Vehicles is not { } vehicles || vehicles.Body[o] != Sequence.BodyUse.OnBody)
+        {
+            return null;
+        }
+
+        var at = Array.FindLast(schedule.Stays[Shop.Model.Build[o]], s => s.From <= schedule.Start[o]).At;
+        return at >= 0 ? vehicles.Places[at].Id : null;
+    }
+
+    private PlannedStay Stay(int build, Stay stay)
+    {
+        Span? moved = stay.Moved >= 0 ? new Span(Problem.Now + stay.Moved, Problem.Now + stay.Moved + Problem.Moves.Minutes) : null;
+        string[] by = stay.Moved < 0 ? [] : [.. new[] { stay.Mover, stay.SecondMover }.Where(p => p >= 0).Select(p => Problem.People[p].Id)];
+        return new(Problem.Builds[build].Id, stay.At >= 0 ? Shop.Model.Vehicles!.Places[stay.At].Id : null, Problem.Now + Math.Max(0, stay.From), stay.Until >= Model.Parked ? null : Problem.Now + stay.Until, stay.For < 0 ? null : Shop.IdOf(stay.For), moved, by)
+        {
+            Gone = stay.At == Engine.Stay.Gone,
         };
     }
 

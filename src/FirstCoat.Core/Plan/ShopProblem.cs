@@ -23,7 +23,6 @@ internal sealed class ShopProblem
 
     private readonly PlanFacts _f;
     private readonly IReadOnlyList<Decision> _open;
-    private readonly HashSet<Trade> _trades;
     private readonly ILookup<Guid, Operation> _operations;
     private readonly Dictionary<StationKind, string> _air;
     private readonly IReadOnlyDictionary<Trade, decimal> _rates;
@@ -32,7 +31,6 @@ internal sealed class ShopProblem
     public ShopProblem(PlanFacts facts, IReadOnlyList<Decision> open)
     {
         (_f, _open) = (facts, open);
-        _trades = facts.People.SelectMany(p => p.Trades).ToHashSet();
         _operations = facts.Operations.ToLookup(o => o.BuildId);
         _air = facts.Stations.Where(s => s.Terms.AirSpace.Length > 0).GroupBy(s => s.Kind).ToDictionary(g => g.Key, g => g.First().Terms.AirSpace);
         _rates = TradeRates.On(Today, facts.People);
@@ -42,11 +40,12 @@ internal sealed class ShopProblem
     private LocalDate Today => _f.Calendar.Local(_f.Now).Date;
 
     public PlanProblem Make() => new(
-        _f.Now, _f.Calendar, [.. _f.People.Select(Person)], [.. _f.Stations.GroupBy(s => s.Kind).Select(Stations)],
-        [.. _f.Builds.OrderBy(b => b.FillIn).ThenBy(b => b.Priority).ThenBy(b => b.Number).Select(Build)])
+        _f.Now, _f.Calendar, [.. _f.People.Select(Person)], [.. _f.Stations.OrderBy(s => s.Name, StringComparer.Ordinal).Select(Station)],
+        [.. _f.Builds.OrderBy(b => b.FillIn).ThenBy(b => b.Priority).ThenBy(b => b.Number).Select(Build), .. _f.Paused.Where(b => b.StationId is not null).OrderBy(b => b.Number).Select(Standing)])
     {
         Turns = _f.Turns,
-        Suppliers = [.. _f.Suppliers.Select(s => new PlanSupplier(s.Id.ToString(), s.Name, Days(s)))],
+        Suppliers = [.. _f.Suppliers.Select(Supplier)],
+        Moves = new(_f.Shop.Plan.MoveMinutes, _f.Shop.Plan.MoveHands, _f.Shop.Plan.MoveHandsNotRolling),
         Stock = [.. _f.Shop.Plan.Things.Select(t => new PlanStock(t.Name, t.Count))],
         Crowds = [.. _f.Shop.Plan.Crowds.Select(c => new CrowdRule(c.Work.ToString(), c.Closes.ToString(), c.Count))],
         Air = [.. _f.Shop.Plan.Air.Select(a => new AirRule(a.One.ToString(), a.Other.ToString(), a.Why))],
@@ -64,11 +63,18 @@ internal sealed class ShopProblem
 
     private long Midnight(LocalDate day) => _f.Calendar.Minute(day.AtMidnight());
 
-    private PlanStation Stations(IGrouping<StationKind, Station> kind) => new(kind.Key.ToString(), kind.Sum(s => s.Count))
+    private PlanStation Station(Station s) => new(s.Kind.ToString(), s.Count)
     {
-        Door = kind.All(s => s.DoorHeightMm is not null) ? new(kind.Max(s => s.DoorHeightMm!.Value), _f.Shop.Plan.DoorMarginMm) : null,
-        Closed = [.. kind.SelectMany(Closures)],
+        Id = s.Id.ToString(),
+        Name = s.Name,
+        Door = s.DoorHeightMm is { } height ? new(height, _f.Shop.Plan.DoorMarginMm) : null,
+        Closed = [.. Closures(s)],
+        // One that is still to run out is renewed in time, so far as anybody knows.
+        Inspection = s.Terms.InspectedUntil is { } last && !s.Terms.PastInspection(Today) ? new(Midnight(last.PlusDays(1)), $"{s.Name}: {s.Terms.InspectedWhat}, which runs out on {Day(last)}") : null,
     };
+
+    /// <summary>A vehicle on which nobody works: it stands where it stands.</summary>
+    private static PlanBuild Standing(Build b) => new(b.Id.ToString(), $"{b.Number}", []) { StandsAt = b.StationId.ToString() };
 
     private IEnumerable<PlanClosure> Closures(Station s)
     {
@@ -77,17 +83,26 @@ internal sealed class ShopProblem
             yield return new(Midnight(c.From), c.To is { } to ? Midnight(to.PlusDays(1)) : null, s.Count, c.Why.Length > 0 ? $"{s.Name}: {c.Why}" : $"{s.Name} is closed");
         }
 
-        if (s.Terms.InspectedUntil is { } last)
+        if (s.Terms.InspectedUntil is { } last && s.Terms.PastInspection(Today))
         {
-            var what = s.Terms.Inspected.Length > 0 ? s.Terms.Inspected : "inspection";
-            yield return new(Midnight(last.PlusDays(1)), null, s.Count, $"{s.Name}: {what} {(s.Terms.PastInspection(Today) ? "ran" : "runs")} out on {Day(last)}");
+            yield return new(Midnight(last.PlusDays(1)), null, s.Count, $"{s.Name}: {s.Terms.InspectedWhat} ran out on {Day(last)}");
         }
     }
 
     private static string Day(LocalDate day) => day.ToString("d MMM uuuu", CultureInfo.InvariantCulture);
 
-    private WorkCalendar Days(Supplier s) => new(
-        WorkWeek.Of((s.WorkDays.Count > 0 ? s.WorkDays : [.. WorkingDays]).Select(d => (d, 0, 1440, (IReadOnlyList<(int, int)>)[]))), [], _f.Calendar.Zone);
+    private PlanSupplier Supplier(Supplier s)
+    {
+        var days = s.WorkDays.Count > 0 ? s.WorkDays : [.. WorkingDays];
+        var closed = s.Terms.Closed.SelectMany(c => Enumerable.Range(0, Period.DaysBetween(c.From, c.To) + 1).Select(i => c.From.PlusDays(i))).ToList();
+        WorkCalendar On(IEnumerable<IsoDayOfWeek> week, int from, int to) => new(WorkWeek.Of(week.Select(d => (d, from, to, (IReadOnlyList<(int, int)>)[]))), closed, _f.Calendar.Zone);
+        return new(s.Id.ToString(), s.Name, On(days, 0, 1440))
+        {
+            Visits = s.Terms is { VisitsFrom: { } from, VisitsTo: { } to } ? On(days, Minutes(from), Minutes(to)) : null,
+            OpensForThem = s.Terms.OpensForThem,
+            Freight = s.FreightDays.Count > 0 ? new(WorkWeek.Of(s.FreightDays.Select(d => (d, 0, 1440, (IReadOnlyList<(int, int)>)[]))), [], _f.Calendar.Zone) : null,
+        };
+    }
 
     private PlanBuild Build(Build b)
     {
@@ -107,8 +122,9 @@ internal sealed class ShopProblem
             SideLocks = [.. open.Where(o => o.Terms.ClosedUntil is { } c && all.TryGetValue(c, out var other) && !other.IsDone).GroupBy(o => o.Terms.ClosedUntil!.Value).Select(g => new PlanSideLock(g.Key.ToString(), [.. g.Select(o => o.Id.ToString())]))],
             OneAtATime = [.. open.Where(o => o.Terms.OneAtATime.Length > 0).GroupBy(o => o.Terms.OneAtATime).Where(g => g.Count() > 1).Select(g => g.Select(o => o.Id.ToString()).ToList())],
             Support = SupportNow(b, all.Values),
-            StandsAt = _f.Stations.FirstOrDefault(s => s.Id == b.StationId)?.Kind.ToString(),
-            HeightMm = _f.Heights.GetValueOrDefault(b.Id)?.LowestMm,
+            StandsAt = _f.Stations.Any(s => s.Id == b.StationId) ? b.StationId.ToString() : null,
+            HeightMm = _f.Heights.GetValueOrDefault(b.Id)?.BodyMm - all.Values.Where(o => o.IsDone).Sum(o => o.Terms.LowersMm),
+            KeptFreeMm = _f.Heights.GetValueOrDefault(b.Id)?.KeptFreeMm,
         };
     }
 
@@ -159,6 +175,7 @@ internal sealed class ShopProblem
         Id = HeldSince + o.Id,
         Name = $"holds since {o.Name}",
         Minutes = 0,
+        Body = o.Terms.Body,
         Hold = new(o.Terms.Hold!.Station.ToString(), o.Terms.Hold.Until.ToString()),
         UnderWay = true,
     };
@@ -201,14 +218,14 @@ internal sealed class ShopProblem
         var (t, job) = (o.Terms, JobOf(o));
         var sent = job is not null && o.Kind == OperationKind.Outside;
         var likely = o.Kind == OperationKind.Work ? o.BudgetMinutes : o.ClockMinutes;
-        // Work for a trade that nobody has is planned on the clock, so that one gap does not take the plan away.
-        var trade = o is { Kind: OperationKind.Work, Trade: { } asked } && _trades.Contains(asked) ? asked : (Trade?)null;
-        var with = trade is { } main ? t.With.Where(w => AreThere(main, w)).ToList() : [];
+        var trade = o.Kind == OperationKind.Work ? o.Trade : null;
+        var with = trade is null ? [] : t.With;
         var hands = 1 + with.Sum(w => w.Count);
         // Hours are of all hands together, as they are booked: two get through them in half the time.
         // Who comes to us works a day of ours for each of their days.
         var here = o is { Kind: OperationKind.Outside, Station: not null };
-        var minutes = o.Kind == OperationKind.Work ? (o.LeftMinutes + hands - 1) / hands : sent ? 0 : here ? (int)((long)o.ClockMinutes * _f.Calendar.Week.LongestDay / 1440) : o.ClockMinutes;
+        var minutes = o.Kind == OperationKind.Work ? (o.LeftMinutes(_f.WorkedSince.GetValueOrDefault(o.Id)) + hands - 1) / hands : sent ? 0 : here ? (int)((long)o.ClockMinutes * _f.Calendar.Week.LongestDay / 1440) : o.ClockMinutes;
+        var begun = o.EarnedMinutes > 0 || _f.LastPerson.ContainsKey(o.Id) || _f.Running.ContainsKey(o.Id);
         var left = likely == 0 ? 0 : (double)minutes / likely;
         return new()
         {
@@ -219,7 +236,10 @@ internal sealed class ShopProblem
             High = t.HighMinutes * left,
             Trade = trade?.ToString(),
             With = [.. with.Select(w => new PlanHands(w.Trade.ToString(), w.Count))],
-            Person = Who(o),
+            Person = o.PersonId is { } named && Has(named, o) ? named.ToString() : null,
+            GoesOn = GoesOn(o),
+            Begun = begun,
+            UnderWay = _f.Running.ContainsKey(o.Id),
             Preferred = [.. t.Preferred.Select(p => p.ToString())],
             Kinds = t.Kinds.Select(k => k.ToString()).ToHashSet(),
             Space = o.Station is { } s ? _air.GetValueOrDefault(s, s.ToString()) : b.Id.ToString(),
@@ -232,35 +252,29 @@ internal sealed class ShopProblem
             Supplier = o.Kind == OperationKind.Outside && !sent ? t.SupplierId?.ToString() : null,
             Here = here && !sent,
             Batch = t.Batch.Length > 0 && o.Kind == OperationKind.Outside && !sent ? t.Batch : null,
-            After = [.. o.After.Where(a => all.ContainsKey(a.Operation)).Select(a => Link(a, all[a.Operation], begun: o.EarnedMinutes > 0 || _f.LastPerson.ContainsKey(o.Id))).OfType<PlanLink>(), .. orders.Where(x => x.For == o.Id).Select(x => new PlanLink(x.Order.Id, 0))],
-            Waits = [.. Waits(o, all, job)],
+            After = _f.Running.ContainsKey(o.Id) ? [] : [.. o.After.Where(a => all.ContainsKey(a.Operation)).Select(a => Link(a, all[a.Operation], begun)).OfType<PlanLink>(), .. orders.Where(x => x.For == o.Id).Select(x => new PlanLink(x.Order.Id, 0))],
+            // What somebody is at has begun, whatever stood against it.
+            Waits = _f.Running.ContainsKey(o.Id) ? [] : [.. Waits(o, all, job)],
             Deadline = t.Deadline is { } d ? Midnight(d.PlusDays(1)) : null,
             Cost = trade is { } of ? Cost(of, minutes, with) : 0,
             Needs = [.. t.Needs.Select(Words)],
             Forbids = [.. t.Forbids.Select(Words)],
             Sets = t.Sets is { } sets ? Support(b.Id, sets) : null,
-            Body = sent ? BodyUse.Beside : t.Body,
+            LowersMm = t.LowersMm,
+            Body = sent ? BodyUse.Beside : t.Sets is not null || t.LowersMm > 0 ? BodyUse.OnBody : t.Body,
         };
     }
 
-    /// <summary>Whether the shop has so many more; a shop that has not lends a hand from elsewhere, and the plan goes on.</summary>
-    private bool AreThere(Trade main, OperationHands more)
-    {
-        var able = _f.People.Count(p => p.Trades.Contains(more.Trade));
-        return able >= more.Count && _f.People.Count(p => p.Trades.Contains(main) || p.Trades.Contains(more.Trade)) > more.Count;
-    }
+    /// <summary>Whoever is at it, else whoever worked on it last.</summary>
+    private string? GoesOn(Operation o) =>
+        _f.Running.TryGetValue(o.Id, out var now) && Has(now, o) ? now.ToString() : _f.LastPerson.TryGetValue(o.Id, out var last) && Has(last, o) ? last.ToString() : null;
 
-    /// <summary>Whoever was named for it, else whoever worked on it last.</summary>
-    private string? Who(Operation o)
-    {
-        var person = o.PersonId ?? (_f.LastPerson.TryGetValue(o.Id, out var last) ? last : null);
-        return person is { } p && _f.People.Any(x => x.Id == p && o.Trade is { } t && x.Trades.Contains(t)) ? p.ToString() : null;
-    }
+    private bool Has(Guid person, Operation o) => _f.People.Any(x => x.Id == person && o.Trade is { } t && x.Trades.Contains(t));
 
     /// <summary>What it comes to at the trades' rates, tax included, as cover is counted.</summary>
-    private decimal Cost(Trade trade, int minutes, List<OperationHands> with)
+    private decimal Cost(Trade trade, int minutes, IReadOnlyList<OperationHands> with)
     {
-        var perHour = _rates[trade] + with.Sum(w => w.Count * _rates[w.Trade]);
+        var perHour = _rates.GetValueOrDefault(trade) + with.Sum(w => w.Count * _rates.GetValueOrDefault(w.Trade));
         return Cents.Round(minutes * perHour / 60 * (1 + _f.Shop.TaxRates.GetValueOrDefault(TaxCategory.Labour) / 100));
     }
 

@@ -21,8 +21,8 @@ public sealed class SinglePassPlanner : IPlanner
     {
         private readonly Dictionary<string, PlannedOperation> _placed = [];
         private readonly Dictionary<string, List<Use>> _personUse = problem.People.ToDictionary(p => p.Id, _ => new List<Use>());
-        private readonly Dictionary<string, List<Use>> _stationUse = problem.Stations.ToDictionary(s => s.Kind, _ => new List<Use>());
-        private readonly Dictionary<string, int> _stationCount = problem.Stations.ToDictionary(s => s.Kind, s => s.Count);
+        private readonly Dictionary<string, List<Use>> _stationUse = problem.Stations.Select(s => s.Kind).Distinct().ToDictionary(k => k, _ => new List<Use>());
+        private readonly Dictionary<string, int> _stationCount = problem.Stations.GroupBy(s => s.Kind).ToDictionary(s => s.Key, s => s.Sum(x => x.Count));
         private readonly Dictionary<string, PlanPerson> _people = problem.People.ToDictionary(p => p.Id);
         private readonly Dictionary<string, PlanPerson[]> _byTrade = problem.People.SelectMany(p => p.Trades.Select(t => (t, p))).GroupBy(x => x.t).ToDictionary(g => g.Key, g => g.Select(x => x.p).ToArray());
 

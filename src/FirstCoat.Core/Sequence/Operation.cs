@@ -88,6 +88,9 @@ public sealed class Operation : Entity
     /// <summary>"How far?" as last stated at a stop, between 0 and 0.9.</summary>
     public decimal? StatedShare { get; private set; }
 
+    /// <summary>When that was stated; null: never.</summary>
+    public Instant? StatedAt { get; private set; }
+
     public Instant? DoneAt { get; private set; }
     public string? DoneBy { get; private set; }
     public List<GateSignature> Signatures { get; private set; } = [];
@@ -103,18 +106,22 @@ public sealed class Operation : Entity
     /// <summary>Budget x (1 when done, else the share last stated, at most 0.9; none stated: 0), in minutes.</summary>
     public decimal EarnedMinutes => BudgetMinutes * (IsDone ? 1 : Math.Min(StatedShare ?? 0, MostStated));
 
-    /// <summary>Working minutes still to come by the likely hours; a quarter of an hour at the least while it is open.</summary>
-    public int LeftMinutes => IsDone || BudgetMinutes == 0 ? 0 : Math.Max(15, (int)Math.Ceiling(BudgetMinutes - EarnedMinutes));
+    /// <summary>
+    /// Working minutes still to come: what was left when it was last stated, less what was worked since; nothing stated: the budget less
+    /// what was worked. A tenth of the budget, and a quarter of an hour, at the least while it is open.
+    /// </summary>
+    /// <param name="workedSince">Minutes worked since <see cref="StatedAt"/>, or in all where nothing was stated.</param>
+    public int LeftMinutes(int workedSince) => IsDone || BudgetMinutes == 0 ? 0 : Math.Max(15, (int)Math.Ceiling(Math.Max(BudgetMinutes / 10m, BudgetMinutes - EarnedMinutes - workedSince)));
 
     /// <summary>Whether what lies behind it may start: work that is done, a gate that is signed or was opened.</summary>
     public bool LetsPass => IsDone;
 
     /// <summary>Notes how far the work has come.</summary>
-    public void State(decimal share)
+    public void State(decimal share, Instant at)
     {
         Refusal.When(IsDone, "share", "The operation is done already.");
         Refusal.When(share is < 0 or > MostStated, "share", "How far lies between nothing and nine tenths; what is finished is marked done.");
-        StatedShare = share;
+        (StatedShare, StatedAt) = (share, at);
     }
 
     /// <summary>Ends the operation.</summary>

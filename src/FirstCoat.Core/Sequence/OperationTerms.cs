@@ -6,7 +6,7 @@ namespace FirstCoat.Core.Sequence;
 /// <summary>What kind of work it is, where that matters for the air, for what goes on beside it and for who is given it.</summary>
 public enum WorkKind { Grinding, Blasting, WetCoat, HotWork, OpenFuel, LiveBattery, Heavy, HighVoltage }
 
-/// <summary>Whether it happens on the body itself, beside it, or takes the body out of the shop.</summary>
+/// <summary>Whether it happens on the vehicle, on the bench (on parts that are off it), or takes the vehicle out of the shop.</summary>
 public enum BodyUse { Beside, OnBody, TakesAway }
 
 /// <summary>So many people more at the same time, of the same trade or another.</summary>
@@ -68,6 +68,12 @@ public sealed record OperationTerms
 
     public BodyUse Body { get; init; }
 
+    /// <summary>By how much lower the shell stands after it, in millimetres.</summary>
+    public int LowersMm { get; init; }
+
+    /// <summary>Where nobody says otherwise: on the vehicle where its place is one for vehicles, else on the bench.</summary>
+    public static BodyUse UsualBody(StationKind? station) => station?.IsForVehicles() == true ? BodyUse.OnBody : BodyUse.Beside;
+
     /// <summary>Checks the terms against the operation's likely minutes.</summary>
     /// <exception cref="Refusal">Names what cannot be.</exception>
     public void Check(int likelyMinutes)
@@ -80,6 +86,7 @@ public sealed record OperationTerms
         Refusal.When(With.Count > 6 || With.Any(w => w.Count is < 1 or > 12), "with", "Between one and twelve people more of each of at most six trades.");
         Refusal.When(With.Select(w => w.Trade).Distinct().Count() != With.Count, "with", "Each trade stands once.");
         Refusal.When(Uses.Count > 12 || Uses.Any(u => u.Count is < 1 or > 1000) || Uses.Select(u => u.Name).Distinct().Count() != Uses.Count, "uses", "Each shared thing stands once, with a number of 1 to 1,000.");
+        Refusal.When(LowersMm is < 0 or > 3000, "lowersMm", "It lowers the shell by up to 3 m.");
         Refusal.When(Batch.Length > 60, "batch", "At most 60 characters.");
         Refusal.When(OneAtATime.Length > 60, "oneAtATime", "At most 60 characters.");
         Refusal.When(Needs.Intersect(Forbids).Any(), "needs", "The same way of holding the shell is both needed and ruled out.");

@@ -331,7 +331,7 @@ public static class Templates
                 Held = held,
                 Hazard = hazard,
                 WithoutStop = whole && minutes <= 7 * 60,
-                Terms = new() { Kinds = Kinds(name, station, coat, hazard), Body = station is null or StationKind.Bench ? BodyUse.Beside : BodyUse.OnBody },
+                Terms = new() { Kinds = Kinds(name, station, coat, hazard), Body = OperationTerms.UsualBody(station) },
             });
         }
 

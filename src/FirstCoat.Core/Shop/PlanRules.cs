@@ -44,6 +44,12 @@ public sealed record PlanRules
         new(SupportState.Wheels, true, 0),
     ];
 
+    /// <summary>A vehicle is moved from place to place in so long, by so many people, and by so many where the shell does not roll.</summary>
+    public int MoveMinutes { get; init; } = 15;
+
+    public int MoveHands { get; init; } = 1;
+    public int MoveHandsNotRolling { get; init; } = 2;
+
     /// <summary>Kept free under a door, in millimetres.</summary>
     public int DoorMarginMm { get; init; } = 40;
 
@@ -61,6 +67,8 @@ public sealed record PlanRules
         Refusal.When(Crowds.Select(c => (c.Work, c.Closes)).Distinct().Count() != Crowds.Count, "crowds", "Each kind of work stands once for each kind of place.");
         Refusal.When(Supports.Any(s => s.LiftMm is < 0 or > 5000), "supports", "A shell stands between 0 and 5 m higher.");
         Refusal.When(Supports.Select(s => s.State).Distinct().Count() != Supports.Count, "supports", "Each way of holding the shell stands once.");
+        Refusal.When(MoveMinutes is < 1 or > 240, "moveMinutes", "A move takes between a minute and four hours.");
+        Refusal.When(MoveHands is < 1 or > 2 || MoveHandsNotRolling is < 1 or > 2, "moveHands", "One or two people move a vehicle.");
         Refusal.When(DoorMarginMm is < 0 or > 1000, "doorMarginMm", "Between nothing and a metre is kept free under a door.");
     }
 }

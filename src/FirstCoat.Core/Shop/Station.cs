@@ -8,7 +8,7 @@ public sealed class Station : Entity
     public required string Name { get; set; }
     public StationKind Kind { get; set; }
 
-    /// <summary>How many builds it serves at once.</summary>
+    /// <summary>How many vehicles it takes, or pieces of work where none stands; one unless it says more.</summary>
     public int Count { get; set; } = 1;
 
     /// <summary>Top left corner and size on the plan, in millimetres.</summary>
@@ -55,6 +55,15 @@ public sealed record StationTerms
 
     /// <summary>What is inspected.</summary>
     public string Inspected { get; init; } = "";
+
+    /// <summary>The same in a sentence.</summary>
+    public string InspectedWhat => Inspected.Length > 0 ? Inspected : "inspection";
+
+    /// <summary>Days before it runs out from which on the manager is asked to renew it.</summary>
+    public const int AskAhead = 30;
+
+    /// <summary>Whether it runs out so soon that the manager is asked.</summary>
+    public bool IsDue(LocalDate today) => InspectedUntil is { } until && until <= today.PlusDays(AskAhead);
 
     /// <summary>Stations with the same word share their air; none: nobody else's.</summary>
     public string AirSpace { get; init; } = "";

@@ -14,6 +14,8 @@ public sealed class Supplier : Entity
     /// <summary>Weekdays on which they work; none: Monday to Friday.</summary>
     public List<IsoDayOfWeek> WorkDays { get; set; } = [];
 
+    public SupplierTerms Terms { get; set; } = new();
+
     /// <summary>The first day on or after <paramref name="ready"/> on which goods can be here.</summary>
     public LocalDate HereOn(LocalDate ready)
     {
@@ -28,5 +30,34 @@ public sealed class Supplier : Entity
 
     /// <summary>Checks the supplier as a whole.</summary>
     /// <exception cref="Refusal">Names what cannot be.</exception>
-    public void Check() => Refusal.Text(Name, "name", 100);
+    public void Check()
+    {
+        Refusal.Text(Name, "name", 100);
+        Terms.Check();
+    }
+}
+
+/// <summary>Days, last one included, on which nobody is there.</summary>
+public sealed record ClosedDays(LocalDate From, LocalDate To);
+
+/// <summary>When a supplier works, besides the days of the week.</summary>
+public sealed record SupplierTerms
+{
+    public List<ClosedDays> Closed { get; init; } = [];
+
+    /// <summary>The hours in which they work here, where they come to the shop; none: the shop's.</summary>
+    public LocalTime? VisitsFrom { get; init; }
+
+    public LocalTime? VisitsTo { get; init; }
+
+    /// <summary>The manager opens for them also where the shop is closed.</summary>
+    public bool OpensForThem { get; init; }
+
+    /// <exception cref="Refusal">Names what cannot be.</exception>
+    public void Check()
+    {
+        Refusal.When(Closed.Count > 60 || Closed.Any(c => c.To < c.From || Period.DaysBetween(c.From, c.To) > 400), "closed", "Closed days end after they begin, within a year.");
+        Refusal.When((VisitsFrom is null) != (VisitsTo is null) || VisitsTo <= VisitsFrom, "visitsTo", "Say from when to when they work here.");
+        Refusal.When(OpensForThem && VisitsFrom is null, "visitsFrom", "Say the hours for which the shop is opened.");
+    }
 }

@@ -15,11 +15,11 @@ public sealed record OnIt(Guid PersonId, string Name, Guid OperationId, string O
 public sealed record Layer(Stage Stage, int Budget, decimal Earned, int Spent, int Rework);
 
 /// <summary>The next place a vehicle goes to by the plan.</summary>
-/// <param name="To">The kind of station its work asks for.</param>
-/// <param name="On">The shop's day on which that work starts.</param>
-/// <param name="StationId">The place it takes; null: the shop has none of that kind.</param>
-/// <param name="Free">The place stands empty until then.</param>
-public sealed record NextMove(StationKind To, LocalDate On, Stage Stage, Guid? StationId, bool Free);
+/// <param name="To">The kind of place.</param>
+/// <param name="On">The shop's day on which it is moved.</param>
+/// <param name="StationId">The place it takes.</param>
+/// <param name="Free">Nobody stands there now.</param>
+public sealed record NextMove(StationKind To, LocalDate On, Stage Stage, Guid StationId, bool Free);
 
 /// <summary>A build as the floor and the list show it.</summary>
 /// <param name="Move">Null: it is away, or stays where it stands as far as the plan goes.</param>
@@ -76,19 +76,28 @@ public sealed class BuildCards(ShopDb db, ShopClock clock, PlanDesk plan)
             PanelStates.Counting(events).OrderBy(e => e.Seq).GroupBy(e => e.Panel).ToDictionary(g => g.Key, g => g.Last().Coat!.Value), b.LeftAt, b.FirstMove, forecast?.Partly ?? false);
     }
 
-    /// <summary>Where each vehicle goes next by the plan, and which place it takes there.</summary>
+    /// <summary>Where each vehicle goes next by the plan.</summary>
     private static Dictionary<Guid, NextMove> Moves(List<Build> builds, List<Station> stations, ILookup<Guid, Operation> operations, PlanView view, DateTimeZone zone)
     {
         var kinds = stations.ToDictionary(s => s.Id, s => s.Kind);
-        var next = builds.Where(b => b is { StationId: not null, Status: BuildStatus.Open })
-            .Select(b => (Build: b, Operation: operations[b.Id].Where(o => !o.IsDone && o.Station is { } kind && kind != kinds[b.StationId!.Value] && IsForVehicle(kind) && view.Operations.ContainsKey(o.Id)).MinBy(o => view.Operations[o.Id].Start)))
-            .Where(x => x.Operation is not null).Select(x => (x.Build, Operation: x.Operation!, On: view.Operations[x.Operation!.Id].Start.InZone(zone).Date)).ToList();
-        var places = FloorMoves.Of(next.Select(x => new WantedMove(x.Build.Id, x.Build.StationId!.Value, x.Operation.Station!.Value, x.On)), stations, builds.Select(b => b.StationId).OfType<Guid>().ToHashSet());
-        return next.ToDictionary(x => x.Build.Id, x => new NextMove(x.Operation.Station!.Value, x.On, x.Operation.Stage, places.GetValueOrDefault(x.Build.Id)?.Station, places.GetValueOrDefault(x.Build.Id)?.Free ?? false));
-    }
+        var standing = builds.Select(b => b.StationId).OfType<Guid>().GroupBy(id => id).ToDictionary(g => g.Key, g => g.Count());
+        var moves = new Dictionary<Guid, NextMove>();
+        foreach (var b in builds.Where(b => b is { StationId: not null, Status: BuildStatus.Open }))
+        {
+            var stays = view.Stays.Where(s => s.BuildId == b.Id).ToList();
+            if (stays.Find(s => s.PlaceId is { } at && at != b.StationId) is not { PlaceId: { } to } next)
+            {
+                continue;
+            }
 
-    /// <summary>Whether a whole vehicle goes there; parts alone go to a bench.</summary>
-    private static bool IsForVehicle(StationKind kind) => kind is StationKind.Bay or StationKind.Prep or StationKind.Booth or StationKind.Blast or StationKind.Jig or StationKind.Lift;
+            // It may go into the yard first; what it is moved for is the work after that.
+            var work = stays.SkipWhile(s => s != next).Select(s => s.For).OfType<Guid>().FirstOrDefault();
+            var stage = operations[b.Id].FirstOrDefault(o => o.Id == work)?.Stage ?? Stage.Assembly;
+            moves[b.Id] = new(kinds[to], (next.MovedAt ?? next.From).InZone(zone).Date, stage, to, standing.GetValueOrDefault(to) < stations.First(s => s.Id == to).Count);
+        }
+
+        return moves;
+    }
 
     private static string HoldsText(Build b, BuildForecast? forecast, Dictionary<Guid, Operation> byId, List<OnIt> onIt)
     {

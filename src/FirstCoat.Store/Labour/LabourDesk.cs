@@ -170,7 +170,7 @@ public sealed class LabourDesk(ShopDb db, ShopClock clock, CurrentActor current,
             var operation = await Find<Operation>(running.OperationId, "operation", cancel);
             if (!operation.IsDone)
             {
-                operation.State(far);
+                operation.State(far, at);
             }
         }
     }

@@ -1702,6 +1702,10 @@ namespace FirstCoat.Store.Migrations
                         .HasColumnType("character varying(40)")
                         .HasColumnName("stage");
 
+                    b.Property<Instant?>("StatedAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("stated_at");
+
                     b.Property<decimal?>("StatedShare")
                         .HasColumnType("numeric")
                         .HasColumnName("stated_share");
@@ -2021,6 +2025,11 @@ namespace FirstCoat.Store.Migrations
                         .IsRequired()
                         .HasColumnType("text")
                         .HasColumnName("name");
+
+                    b.Property<string>("Terms")
+                        .IsRequired()
+                        .HasColumnType("jsonb")
+                        .HasColumnName("terms");
 
                     b.Property<uint>("Version")
                         .IsConcurrencyToken()

@@ -10,6 +10,11 @@ namespace FirstCoat.Store.Money;
 /// <summary>Reads what bears on a bill.</summary>
 internal static class BillReading
 {
+    /// <summary>What a build has ordered or sent out that is still to come.</summary>
+    public static async Task<IReadOnlyList<Commitment>> Committed(this ShopDb db, Guid build, ShopSettings shop, CancellationToken cancel) => Commitment.Of(
+        await db.Parts.AsNoTracking().Where(p => p.BuildId == build && p.OrderedOn != null && p.State < PartState.Received).ToListAsync(cancel),
+        await db.OutsideJobs.AsNoTracking().Where(j => j.BuildId == build && j.SentOn != null && j.BackOn == null).ToListAsync(cancel), shop);
+
     /// <summary>What is recorded about a build that bears on its bill.</summary>
     public static async Task<BillFacts> BillFactsOf(this ShopDb db, Build build, ShopSettings shop, CancellationToken cancel)
     {

@@ -34,12 +34,12 @@ public sealed class MoneyDesk(ShopDb db, ShopClock clock, CurrentActor current, 
         var shop = await Shop(cancel);
         var zone = DateTimeZoneProviders.Tzdb[shop.TimeZone];
         var facts = await Db.BillFactsOf(build, shop, cancel);
-        var (people, operations, entries, payments) = (facts.People, facts.Operations, facts.Entries, facts.Payments);
+        var (people, entries, payments) = (facts.People, facts.Entries, facts.Payments);
         var bill = BuildBill.Of(facts);
         var statement = bill.Statement;
         var worked = entries.Select(e => e.Worked(people[e.PersonId], zone)).ToList();
         var margin = MarginView.Of(facts, await Wages(worked, people, shop, zone, cancel), statement.Net);
-        var charges = await Planned(build, people, operations, shop, zone, cancel);
+        var charges = await Planned(build, people, shop, zone, cancel);
         return new(bill.Kinds, bill.Lines, bill.NotBilled, statement, payments, Deposit.Cover(statement.Paid - statement.Gross, charges, []), margin);
     }
 
@@ -61,8 +61,8 @@ public sealed class MoneyDesk(ShopDb db, ShopClock clock, CurrentActor current, 
         return cost.CostOf(build.Select(e => e.Id).ToHashSet());
     }
 
-    /// <summary>What the plan will spend, day by day, tax included: hours at the billing rate of their day.</summary>
-    private async Task<List<DatedAmount>> Planned(Build build, IReadOnlyDictionary<Guid, Person> people, IReadOnlyDictionary<Guid, Operation> operations, ShopSettings shop, DateTimeZone zone, CancellationToken cancel)
+    /// <summary>What the plan will spend, day by day, tax included: hours at the billing rate of their day, and what is ordered or sent out when it is expected.</summary>
+    private async Task<List<DatedAmount>> Planned(Build build, IReadOnlyDictionary<Guid, Person> people, ShopSettings shop, DateTimeZone zone, CancellationToken cancel)
     {
         if (build.Status != BuildStatus.Open)
         {
@@ -70,9 +70,11 @@ public sealed class MoneyDesk(ShopDb db, ShopClock clock, CurrentActor current, 
         }
 
         var view = await plan.Look(cancel);
+        var today = await Today(cancel);
         var tax = 1 + shop.TaxRates.GetValueOrDefault(TaxCategory.Labour) / 100;
-        return view.Operations.Values.Where(o => o.BuildId == build.Id && operations[o.Id].LeftMinutes > 0)
-            .SelectMany(o => o.People.Select(p => (Day: o.Finish.InZone(zone).Date, Rate: people[p].RateOn(o.Start.InZone(zone).Date)?.Billing ?? 0, Minutes: operations[o.Id].LeftMinutes / (decimal)o.People.Count)))
-            .GroupBy(o => o.Day).Select(g => new DatedAmount(g.Key, Cents.Round(g.Sum(o => o.Minutes * o.Rate / 60) * tax))).ToList();
+        return view.Operations.Values.Where(o => o.BuildId == build.Id && o.Minutes > 0)
+            .SelectMany(o => o.People.Select(p => (Day: o.Finish.InZone(zone).Date, Rate: people[p].RateOn(o.Start.InZone(zone).Date)?.Billing ?? 0, Minutes: (decimal)o.Minutes)))
+            .GroupBy(o => o.Day).Select(g => new DatedAmount(g.Key, Cents.Round(g.Sum(o => o.Minutes * o.Rate / 60) * tax)))
+            .Concat((await Db.Committed(build.Id, shop, cancel)).Select(c => new DatedAmount(LocalDate.Max(c.On, today), c.Gross))).ToList();
     }
 }

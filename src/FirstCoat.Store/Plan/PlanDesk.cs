@@ -20,6 +20,15 @@ public sealed record OperationForecast(Guid Id, Guid BuildId, Instant Start, Ins
     /// <summary>All who do it.</summary>
     public IReadOnlyList<Guid> People { get; init; } = [];
 
+    /// <summary>Minutes that each of them works on it.</summary>
+    public long Minutes { get; init; }
+
+    /// <summary>The place in which the vehicle stands for it; null: it is not done on the vehicle, or nobody knows.</summary>
+    public Guid? PlaceId { get; init; }
+
+    /// <summary>What has to be renewed in time for it to go on then; null: nothing.</summary>
+    public string? Assumes { get; init; }
+
     /// <summary>Later than the day by which it should be done by itself.</summary>
     public bool MissesDeadline { get; init; }
 
@@ -30,6 +39,13 @@ public sealed record OperationForecast(Guid Id, Guid BuildId, Instant Start, Ins
 /// <summary>Work that cannot be reached as the shell is held now.</summary>
 /// <param name="Until">The operation that changes how it is held; null: none does.</param>
 public sealed record ReachRow(Guid OperationId, Guid BuildId, string Why, Guid? Until);
+
+/// <summary>A vehicle in one place, worked on or not.</summary>
+/// <param name="PlaceId">Null: in none that is known, or out of the shop.</param>
+/// <param name="To">Null: nothing moves it.</param>
+/// <param name="For">The operation that it is taken there for; null: it stands there already, or makes room.</param>
+/// <param name="MovedAt">When it is pushed there; null: nobody pushes it.</param>
+public sealed record StayRow(Guid BuildId, Guid? PlaceId, Instant From, Instant? To, Guid? For, Instant? MovedAt, IReadOnlyList<Guid> MovedBy, bool Gone);
 
 /// <summary>Work that the plan puts in because a window cannot be kept.</summary>
 public sealed record InsertedRow(Guid BuildId, string Name, Guid Before, string Why);
@@ -70,6 +86,9 @@ public sealed record PlanView(IReadOnlyDictionary<Guid, OperationForecast> Opera
     public IReadOnlyList<WithoutDate> Without { get; init; } = [];
     public IReadOnlyList<ReachRow> OutOfReach { get; init; } = [];
     public IReadOnlyList<InsertedRow> Inserted { get; init; } = [];
+
+    /// <summary>Where vehicles stand, each in one place after the other.</summary>
+    public IReadOnlyList<StayRow> Stays { get; init; } = [];
     public IReadOnlyDictionary<Guid, NextCover> Covers { get; init; } = new Dictionary<Guid, NextCover>();
 
     /// <summary>An operation, what it waits for, what that waits for, and so on to the root.</summary>
@@ -245,8 +264,8 @@ public sealed class PlanDesk(ShopDb db, ShopClock clock, CurrentActor current, I
         var builds = await Db.Builds.AsNoTracking().Where(b => b.Status == BuildStatus.Open).ToListAsync(cancel);
         var ids = builds.Select(b => b.Id).ToList();
         var operations = await Db.Operations.AsNoTracking().Where(o => ids.Contains(o.BuildId) && !o.Removed).OrderBy(o => o.Position).ToListAsync(cancel);
-        var hands = await Db.TimeEntries.AsNoTracking().Where(e => ids.Contains(e.BuildId) && e.ReplacedBy == null && !e.Void)
-            .GroupBy(e => new { e.OperationId, e.PersonId }).Select(g => new { g.Key.OperationId, g.Key.PersonId, Last = g.Max(e => e.Start) }).ToListAsync(cancel);
+        var open = operations.Where(o => !o.IsDone).ToDictionary(o => o.Id);
+        var work = await Db.TimeEntries.AsNoTracking().Where(e => ids.Contains(e.BuildId) && e.ReplacedBy == null && !e.Void).Select(e => new WorkedOn(e.OperationId, e.PersonId, e.Start, e.Stop)).ToListAsync(cancel);
         var arrivals = await Db.Arrivals.AsNoTracking().Where(a => ids.Contains(a.BuildId)).Select(a => new { a.BuildId, a.Heights, a.Hazards }).ToListAsync(cancel);
         return new()
         {
@@ -255,12 +274,15 @@ public sealed class PlanDesk(ShopDb db, ShopClock clock, CurrentActor current, I
             People = await Db.People.AsNoTracking().Where(p => p.Active).OrderBy(p => p.Name).ToListAsync(cancel),
             Stations = await Db.Stations.AsNoTracking().ToListAsync(cancel),
             Builds = builds,
+            Paused = await Db.Builds.AsNoTracking().Where(b => b.Status == BuildStatus.Paused && b.StationId != null).ToListAsync(cancel),
             Operations = operations,
             Parts = await Db.Parts.AsNoTracking().Where(p => ids.Contains(p.BuildId) && p.OperationId != null && p.State < PartState.Received).ToListAsync(cancel),
             Jobs = await Db.OutsideJobs.AsNoTracking().Where(j => ids.Contains(j.BuildId) && j.OperationId != null).ToListAsync(cancel),
             Suppliers = await Db.Suppliers.AsNoTracking().ToListAsync(cancel),
             Decisions = await Db.Decisions.AsNoTracking().Where(d => ids.Contains(d.BuildId) && d.SettledAt == null).ToListAsync(cancel),
-            LastPerson = hands.GroupBy(h => h.OperationId).ToDictionary(g => g.Key, g => g.MaxBy(h => h.Last)!.PersonId),
+            LastPerson = work.GroupBy(w => w.Operation).ToDictionary(g => g.Key, g => g.MaxBy(w => w.Start)!.Person),
+            Running = work.Where(w => w.Stop is null && open.ContainsKey(w.Operation)).GroupBy(w => w.Operation).ToDictionary(g => g.Key, g => g.MinBy(w => w.Start)!.Person),
+            WorkedSince = work.Where(w => open.ContainsKey(w.Operation)).GroupBy(w => w.Operation).ToDictionary(g => g.Key, g => g.Sum(w => w.Since(open[g.Key].StatedAt, Clock.NowMinute))),
             Heights = arrivals.Where(a => a.Heights is not null).ToDictionary(a => a.BuildId, a => a.Heights!),
             Dangers = arrivals.ToDictionary(a => a.BuildId, a => a.Hazards),
             Covers = await Covers(builds, shop, zone, cancel),
@@ -268,6 +290,13 @@ public sealed class PlanDesk(ShopDb db, ShopClock clock, CurrentActor current, I
             Now = Clock.Now.ToUnixTimeSeconds() / 60,
             Turns = await Db.Turns.AsNoTracking().Where(t => !t.Undone).OrderByDescending(t => t.Seq).Select(t => t.Turns).FirstOrDefaultAsync(cancel) ?? [],
         };
+    }
+
+    /// <summary>A stretch of somebody's time on an operation; it may still run.</summary>
+    private sealed record WorkedOn(Guid Operation, Guid Person, Instant Start, Instant? Stop)
+    {
+        /// <summary>Whole minutes of it after an instant; null: all of them.</summary>
+        public int Since(Instant? at, Instant now) => (int)Math.Max(0, ((Stop ?? Instant.Max(now, Start)) - (at is { } since && since > Start ? since : Start)).TotalMinutes);
     }
 
     /// <summary>What the client's money still covers, for builds whose spending has a pace.</summary>
@@ -278,7 +307,10 @@ public sealed class PlanDesk(ShopDb db, ShopClock clock, CurrentActor current, I
         foreach (var build in builds.Where(b => b.Terms.Spending is not null))
         {
             var facts = await Db.BillFactsOf(build, shop, cancel);
-            covers[build.Id] = new(facts.Payments.Sum(p => p.Amount) - BuildBill.Of(facts).WorkGross, BuildBill.Of(facts.Since(new(today.Year, today.Month, 1))).WorkGross);
+            // What is ordered or sent out is as good as spent; it counts to the month in which it comes.
+            var committed = await Db.Committed(build.Id, shop, cancel);
+            var month = new LocalDate(today.Year, today.Month, 1);
+            covers[build.Id] = new(facts.Payments.Sum(p => p.Amount) - BuildBill.Of(facts).WorkGross - committed.Sum(c => c.Gross), BuildBill.Of(facts.Since(month)).WorkGross + committed.Where(c => c.On < month.PlusMonths(1)).Sum(c => c.Gross));
         }
 
         return covers;
@@ -312,6 +344,9 @@ public sealed class PlanDesk(ShopDb db, ShopClock clock, CurrentActor current, I
             open.Operations.Values.Where(o => Guid.TryParse(o.Id, out _)).ToDictionary(o => Guid.Parse(o.Id), o => new OperationForecast(Guid.Parse(o.Id), Guid.Parse(o.Build), At(o.Start), At(o.Finish), o.Person is null ? null : Guid.Parse(o.Person), Shown(o.Reason))
             {
                 People = [.. o.People.Select(Guid.Parse)],
+                Minutes = o.Worked.Sum(w => w.End - w.Start),
+                PlaceId = Guid.TryParse(o.Place, out var place) ? place : null,
+                Assumes = o.Assumes,
                 MissesDeadline = o.MissesDeadline,
                 StartBy = o.StartBy is { } by ? At(by) : null,
             }),
@@ -322,6 +357,7 @@ public sealed class PlanDesk(ShopDb db, ShopClock clock, CurrentActor current, I
             Without = open.Unplanned.Where(u => Guid.TryParse(u.Operation, out _)).Select(u => new WithoutDate(Guid.Parse(u.Operation), Guid.Parse(u.Build), Shown(u.Reason))).ToList(),
             OutOfReach = [.. open.OutOfReach.Select(r => new ReachRow(Guid.Parse(r.Operation), Guid.Parse(r.Build), r.Why, Guid.TryParse(r.Until, out var until) ? until : null))],
             Inserted = [.. open.Inserted.Select(i => new InsertedRow(Guid.Parse(i.Build), i.Name, Guid.Parse(i.Before), i.Why))],
+            Stays = [.. open.Stays.Select(s => new StayRow(Guid.Parse(s.Build), s.Place is { } at ? Guid.Parse(at) : null, At(s.From), s.To is { } to ? At(to) : null, Guid.TryParse(s.For, out var on) ? on : null, s.Move is { } move ? At(move.Start) : null, [.. s.MovedBy.Select(Guid.Parse)], s.Gone))],
             Covers = CoverNeed.Of(problem, open, planner).ToDictionary(n => Guid.Parse(n.Build), n => new NextCover(DayOf(facts, n.By), n.Amount)),
         };
     }

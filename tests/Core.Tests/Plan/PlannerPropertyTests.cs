@@ -58,7 +58,7 @@ public sealed class PlannerPropertyTests
         }
 
         // What has no date has a reason that names a lack, or follows something without a date.
-        plan.Unplanned.ShouldAllBe(u => u.Reason.Kind == WaitKind.Fault || u.Reason.Kind == WaitKind.Operation);
+        plan.Unplanned.ShouldAllBe(u => u.Reason.Kind == WaitKind.Fault || u.Reason.Kind == WaitKind.Trade || u.Reason.Kind == WaitKind.Operation);
     }, iter: 300);
 
     [Fact]

@@ -355,7 +355,7 @@ public sealed class PlannerTests
         plan.Operations.Keys.ShouldBe(["good"]);
         var reasons = plan.Unplanned.ToDictionary(u => u.Operation, u => u.Reason.Text);
         reasons["x"].ShouldStartWith("these wait for each other: ");
-        reasons["glass"].ShouldBe("nobody in the shop can do it: glass");
+        reasons["glass"].ShouldBe("nobody has the trade glass");
         reasons["long"].ShouldBe("must run without a stop for 10 hours, and no shift is as long");
         reasons["after"].ShouldBe("comes after");
         reasons["open"].ShouldBe("which red?: no date yet");

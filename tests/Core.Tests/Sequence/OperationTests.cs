@@ -21,11 +21,14 @@ public sealed class OperationTests
     {
         var o = Work();
         o.EarnedMinutes.ShouldBe(0);
-        o.State(.6m);
-        (o.EarnedMinutes, o.LeftMinutes).ShouldBe((360, 240));
-        Should.Throw<Refusal>(() => o.State(1)).Field.ShouldBe("share");
+        o.State(.6m, default);
+        (o.EarnedMinutes, o.LeftMinutes(0)).ShouldBe((360, 240));
+        // Less what was worked since, and a tenth of the budget at the least.
+        o.LeftMinutes(100).ShouldBe(140);
+        o.LeftMinutes(200).ShouldBe(60);
+        Should.Throw<Refusal>(() => o.State(1, default)).Field.ShouldBe("share");
         o.Finish("Wil", Noon);
-        (o.EarnedMinutes, o.LeftMinutes).ShouldBe((600, 0));
+        (o.EarnedMinutes, o.LeftMinutes(0)).ShouldBe((600, 0));
     }
 
     [Fact]

@@ -47,7 +47,7 @@ public sealed class ResequenceTests
     {
         var present = Make(Templates.DriveFirst);
         var (rough, bare, shake) = (Of(present, "rough"), Of(present, "g-bare"), Of(present, "shake"));
-        rough.State(0.3m);
+        rough.State(0.3m, default);
         var tail = new Operation { Id = Guid.CreateVersion7(), BuildId = Build, Name = "Exhaust", Trade = Trade.Mechanic, BudgetMinutes = 60, Position = 99, After = [new(Of(present, "apart").Id, 0)] };
         present.Add(tail);
         var done = new Resequence(present, Make(Templates.PaintThenAssemble), new HashSet<Guid>(), new HashSet<Guid> { shake.Id }).Apply();

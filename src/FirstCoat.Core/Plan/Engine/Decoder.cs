@@ -8,7 +8,7 @@ internal readonly record struct Taken(int Class, int Count);
 /// that those left. Source: serial schedule generation, R. Kolisch, European Journal of Operational Research 90 (1996).
 /// </summary>
 /// <remarks>Not safe for several threads; make one for each.</remarks>
-internal sealed class Decoder
+internal sealed partial class Decoder
 {
     /// <summary>How often the operations of a cluster are moved before it is given up; each time something moves later.</summary>
     private const int MostTries = 20_000;
@@ -58,6 +58,14 @@ internal sealed class Decoder
         _taken = new int[model.Capacity.Length];
         Clusters = [.. model.Clusters];
         _marks = [];
+        _vehicles = model.Vehicles;
+        (_left, _undated, _came) = (new int[model.Builds], new bool[model.Builds], new bool[Clusters.Length]);
+        _stays = [.. Enumerable.Range(0, _vehicles is null ? 0 : model.Builds).Select(_ => new List<Stay>())];
+        _changes = [.. _stays.Select(_ => new List<(int At, int Operation)>())];
+        if (_vehicles is not null)
+        {
+            StandAtFirst(book: false);
+        }
     }
 
     /// <summary>The model's, each in the turns in which this places its operations.</summary>
@@ -99,7 +107,13 @@ internal sealed class Decoder
     /// <summary>Other dates before which operations cannot begin, for backward passes.</summary>
     public void Release(int[] release) => _release = release;
 
-    private sealed record Mark(Profile[] Profiles, int[] BuildEnd, int[] LeastEnd, long[] Spent, long Weighted, long LeastWeighted, int Makespan);
+    private sealed record Mark(Profile[] Profiles, int[] BuildEnd, int[] LeastEnd, long[] Spent, long Weighted, long LeastWeighted, int Makespan)
+    {
+        public Standing? Standing { get; init; }
+    }
+
+    /// <summary>Where vehicles stand and what waits for a place, in the middle of a run.</summary>
+    private sealed record Standing(Stay[][] Stays, (int At, int Operation)[][] Changes, int[] Left, bool[] Undated, bool[] Came, int[] Deferred);
 
     private readonly List<Mark> _marks;
 
@@ -143,11 +157,17 @@ internal sealed class Decoder
                 Keep(i / MarkEvery, trial);
             }
 
-            if (!Place(order[i]) || _leastWeighted > limit)
+            if (!Step(order[i]) || _leastWeighted > limit)
             {
                 _marked = mark ? 0 : _marked;
                 return false;
             }
+        }
+
+        if (_deferred.Count > 0 && !PlaceDeferred(limit))
+        {
+            _marked = mark ? 0 : _marked;
+            return false;
         }
 
         if (mark)
@@ -191,7 +211,11 @@ internal sealed class Decoder
     }
 
     /// <summary>The schedule as it stands after <see cref="Decode"/>.</summary>
-    public Schedule Schedule() => new([.. Start], [.. Finish], [.. Crew], Weighted, Makespan) { Pieces = new Dictionary<int, IReadOnlyList<(int From, int To)>>(_pieces) };
+    public Schedule Schedule() => new([.. Start], [.. Finish], [.. Crew], Weighted, Makespan) 
+    {
+        Pieces = new Dictionary<int, IReadOnlyList<(int From, int To)>>(_pieces),
+        Stays = _vehicles is null ? [] : Tidied(),
+    };
 
     private void Empty()
     {
@@ -212,6 +236,10 @@ internal sealed class Decoder
         }
 
         _leastWeighted = Weighted;
+        if (_vehicles is not null)
+        {
+            StandAtFirst(book: true);
+        }
     }
 
     private Mark NewMark() => new(_profiles.Select(p => new Profile(p.Capacity)).ToArray(), new int[_buildEnd.Length], new int[_buildEnd.Length], new long[_spent.Length], 0, 0, 0);
@@ -233,7 +261,13 @@ internal sealed class Decoder
         _buildEnd.CopyTo(mark.BuildEnd, 0);
         _leastEnd.CopyTo(mark.LeastEnd, 0);
         _spent.CopyTo(mark.Spent, 0);
-        marks[number - 1] = mark with { Weighted = Weighted, LeastWeighted = _leastWeighted, Makespan = Makespan };
+        marks[number - 1] = mark with
+        {
+            Weighted = Weighted,
+            LeastWeighted = _leastWeighted,
+            Makespan = Makespan,
+            Standing = _vehicles is null ? null : new(Array.ConvertAll(_stays, s => s.ToArray()), Array.ConvertAll(_changes, c => c.ToArray()), [.. _left], [.. _undated], [.. _came], [.. _deferred]),
+        };
         if (trial)
         {
             _triedMarks.To = number;
@@ -256,6 +290,23 @@ internal sealed class Decoder
         mark.LeastEnd.CopyTo(_leastEnd, 0);
         mark.Spent.CopyTo(_spent, 0);
         (Weighted, _leastWeighted, Makespan) = (mark.Weighted, mark.LeastWeighted, mark.Makespan);
+        if (mark.Standing is { } standing)
+        {
+            for (var b = 0; b < _stays.Length; b++)
+            {
+                _stays[b].Clear();
+                _stays[b].AddRange(standing.Stays[b]);
+                _changes[b].Clear();
+                _changes[b].AddRange(standing.Changes[b]);
+            }
+
+            standing.Left.CopyTo(_left, 0);
+            standing.Undated.CopyTo(_undated, 0);
+            standing.Came.CopyTo(_came, 0);
+            _deferred.Clear();
+            _deferred.AddRange(standing.Deferred);
+            _undo.Clear();
+        }
     }
 
     /// <summary>Places the operations of tied clusters in the order of what is given for each.</summary>
@@ -327,7 +378,14 @@ internal sealed class Decoder
             }
         }
 
+        _undo.Clear();
         if (!waits && (cluster.Tied ? PlaceTied(cluster, covered) : PlaceAlone(cluster.Operations[0], covered)))
+        {
+            return true;
+        }
+
+        Undo(0);
+        if (_waitsForPlace)
         {
             return true;
         }
@@ -338,8 +396,15 @@ internal sealed class Decoder
 
     private bool PlaceOnly(int o)
     {
+        _undo.Clear();
         if ((_model.Parks && Waits(o)) || !PlaceAlone(o, int.MinValue))
         {
+            Undo(0);
+            if (_waitsForPlace)
+            {
+                return true;
+            }
+
             Park(o);
             return _model.Parks;
         }
@@ -384,10 +449,14 @@ internal sealed class Decoder
             }
         }
 
+        _undo.Clear();
+        _alone = true;
         var goes = cluster.Tied ? PlaceTied(cluster, int.MinValue) : PlaceOne(cluster.Operations[0], Ready(cluster.Operations[0]));
+        _alone = false;
         if (goes)
         {
             Book(cluster, -1);
+            Undo(0);
         }
 
         return goes;
@@ -448,6 +517,11 @@ internal sealed class Decoder
         if (!PutIn(cluster))
         {
             return false;
+        }
+
+        if (_waitsForPlace)
+        {
+            return true;
         }
 
         var inTime = true;
@@ -544,6 +618,17 @@ internal sealed class Decoder
 
             if (kept && HoldsFree(cluster))
             {
+                if (_vehicles is not null && !StandsThroughHolds(cluster, out var never))
+                {
+                    Back(cluster, placed);
+                    if (never)
+                    {
+                        return false;
+                    }
+
+                    continue;
+                }
+
                 foreach (var hold in cluster.Holds)
                 {
                     _profiles[hold.Resource].Add(Start[hold.Open], Finish[hold.Close], 1);
@@ -560,6 +645,7 @@ internal sealed class Decoder
 
     private void Back(Cluster cluster, int placed)
     {
+        Undo(0);
         for (var i = 0; i < placed; i++)
         {
             Lift(cluster.Operations[i]);
@@ -590,6 +676,11 @@ internal sealed class Decoder
         }
 
         Lift(o);
+        if (IsOnVehicle(o))
+        {
+            Undo(_undo.Count - 1);
+        }
+
         var ready = Math.Max(Ready(o), _earliest[o]);
         var length = Length(again[o], person);
         var start = _profiles[person].FirstFit(_axis[person].Worked(ready), length, 1);
@@ -722,6 +813,35 @@ internal sealed class Decoder
 
         var work = Work is null ? _model.Work[o] : Work[o];
         var crew = _model.Crew[o];
+        if (_vehicles?.Changes[o] is not null)
+        {
+            // What was moved already was moved as the shell stood then.
+            _stays[_model.Build[o]].ForEach(s => ready = Math.Max(ready, s.Moved < 0 ? 0 : s.Moved + _vehicles.MoveMinutes));
+        }
+
+        if (!(IsOnVehicle(o) && work > 0 ? PlaceOnVehicle(o, ready, work, crew, hold) : PlaceCore(o, ready, work, crew, hold)))
+        {
+            return false;
+        }
+
+        if (Start[o] >= _end || Finish[o] >= _end)
+        {
+            return false;
+        }
+
+        if (work == 0 && _vehicles?.Changes[o] is not null)
+        {
+            Keep(_model.Build[o]);
+            _changes[_model.Build[o]].Add((Finish[o], o));
+        }
+
+        Book(o, 1);
+        return true;
+    }
+
+    /// <summary>The first time that suits; it is not booked.</summary>
+    private bool PlaceCore(int o, int ready, int work, Need[] crew, int hold)
+    {
         if (work == 0 || crew.Length == 0)
         {
             var hours = _model.OwnHours[o];
@@ -737,12 +857,6 @@ internal sealed class Decoder
             return false;
         }
 
-        if (Start[o] >= _end || Finish[o] >= _end)
-        {
-            return false;
-        }
-
-        Book(o, 1);
         return true;
     }
 
@@ -895,6 +1009,11 @@ internal sealed class Decoder
                 t = FitOne(hold, t, length, 1, least);
             }
 
+            if (_site.IsActive && t < int.MaxValue)
+            {
+                t = FitSite(o, t, length);
+            }
+
             if (t == start || t == int.MaxValue || _axis is not null)
             {
                 return t;
@@ -955,25 +1074,31 @@ internal sealed class Decoder
 
     private bool PlaceWhoever(int o, int ready, int work, int[] classes, int hold)
     {
-        var (best, start, who) = (int.MaxValue, 0, -1);
+        var (best, start, finish, who) = (int.MaxValue, 0, int.MaxValue, -1);
         Span<int> likely = stackalloc int[MostAsked];
+        var goesOn = _model.GoesOn is { } begun ? begun[o] : -1;
         foreach (var person in LeastTaken(classes, likely))
         {
             var hours = HoursOf(person, o);
             var length = Length(work, person);
-            var latest = Math.Min(best, _end);
+            // Who has begun it goes on, unless another is done more than a day sooner.
+            var handover = person == goesOn ? Handover : 0;
+            var latest = (int)Math.Min((long)best + handover, _end);
             var begin = _model.Run[o] == Run.Split && _axis is not null && ReferenceEquals(hours, _axis[person]) ? FitSplit(o, ready, length, person, hold, latest) : Fit(o, ready, length, hours, person, hold, latest);
             var end = begin >= Hours.Horizon ? int.MaxValue : _model.Run[o] == Run.Split ? hours.Finish(begin, length) : begin + length;
-            if (end < best)
+            if (end < int.MaxValue && end - handover < best)
             {
-                (best, start, who) = (end, begin, person);
+                (best, start, finish, who) = (end - handover, begin, end, person);
             }
         }
 
-        (Start[o], Finish[o]) = (start, best);
+        (Start[o], Finish[o]) = (start, finish);
         Staff(o, who);
         return who >= 0;
     }
+
+    /// <summary>Minutes by which another must be done sooner to take over what somebody has begun.</summary>
+    private const int Handover = 1440;
 
     /// <summary>Up to so many people with the trade, all are looked at for every gap they have.</summary>
     private const int AllAsked = 6;
@@ -1146,7 +1271,7 @@ internal sealed class Decoder
 
             var free = _profiles[person].FirstFit(hours.Worked(t), work, 1);
             var start = free == int.MaxValue ? Hours.Horizon : hours.StartAt(free);
-            if (start >= latest || (hold < 0 && _model.Uses[o].Length == 0))
+            if (start >= latest || (hold < 0 && _model.Uses[o].Length == 0 && !_site.IsActive))
             {
                 return start;
             }

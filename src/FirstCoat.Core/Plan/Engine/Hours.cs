@@ -12,10 +12,17 @@ internal sealed class Hours
     public static readonly Hours Always = new(null);
 
     private readonly Func<int, IEnumerable<HoursPiece>>? _ahead;
+    private readonly bool _wholeDays;
+    private readonly Hours? _freight;
     private volatile Known _known = new([], [], [], [], [], [], 0, 0, int.MinValue);
 
     /// <param name="ahead">Pieces in order up to an instant at least; null: round the clock.</param>
     public Hours(Func<int, IEnumerable<HoursPiece>>? ahead) => _ahead = ahead;
+
+    /// <summary>Days that are counted whole, from the first that begins after it leaves to the end of the last, and then until goods cross.</summary>
+    public static Hours WholeDays(Func<int, IEnumerable<HoursPiece>> ahead, Hours? freight) => new(ahead, freight);
+
+    private Hours(Func<int, IEnumerable<HoursPiece>> ahead, Hours? freight) => (_ahead, _wholeDays, _freight) = (ahead, true, freight);
 
     public bool IsAlways => _ahead is null;
 
@@ -78,6 +85,11 @@ internal sealed class Hours
             return start;
         }
 
+        if (_wholeDays)
+        {
+            return BackOn(start, (work + Day - 1) / Day);
+        }
+
         var (k, i) = At(start);
         while (true)
         {
@@ -100,6 +112,19 @@ internal sealed class Hours
 
             k = Learn(k.Until * 2);
         }
+    }
+
+    private int BackOn(int start, int days)
+    {
+        var (k, i) = At(start);
+        // The day in the midst of which it leaves does not count.
+        var last = (i < k.From.Length && k.From[i] < start ? i + 1 : i) + days - 1;
+        while (last >= k.To.Length && k.Until < Horizon)
+        {
+            k = Learn(k.Until * 2);
+        }
+
+        return last >= k.To.Length ? Horizon : _freight?.Next(k.To[last]) ?? k.To[last];
     }
 
     /// <summary>The first start from <paramref name="t"/> on from which work runs inside one shift; breaks end it unless they are worked.</summary>

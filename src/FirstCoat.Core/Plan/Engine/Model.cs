@@ -105,6 +105,12 @@ internal sealed class Model
     /// <summary>The start and end of what has no date.</summary>
     public const int Parked = int.MaxValue / 4;
 
+    /// <summary>Who has begun an operation, -1: nobody; null: nobody has begun any.</summary>
+    public int[]? GoesOn { get; init; }
+
+    /// <summary>Where vehicles stand; null: nothing is said of places.</summary>
+    public VehicleModel? Vehicles { get; init; }
+
     public int Count => Work.Length;
 
     /// <summary>Clusters that come after all others, in every order.</summary>

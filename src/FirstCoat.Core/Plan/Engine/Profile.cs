@@ -121,6 +121,37 @@ internal sealed class Profile
         return int.MaxValue;
     }
 
+    /// <summary>Since when <paramref name="need"/> has been free at an instant at which it is.</summary>
+    public int FreeSince(int at, int need)
+    {
+        var i = Find(at);
+        while (i > 0 && _steps[i - 1].Used <= Capacity - need)
+        {
+            i--;
+        }
+
+        return _steps[i].At;
+    }
+
+    /// <summary>The last start from which <paramref name="need"/> is free for a whole stretch that ends by <paramref name="to"/>.</summary>
+    public int LastFit(int to, int length, int need)
+    {
+        var end = to;
+        for (var i = Find(to - 1); i >= 0; i--)
+        {
+            if (_steps[i].Used > Capacity - need)
+            {
+                end = _steps[i].At;
+            }
+            else if (end - length >= _steps[i].At)
+            {
+                return end - length;
+            }
+        }
+
+        return int.MinValue;
+    }
+
     /// <summary>The most that is taken within a stretch.</summary>
     public int MostUsed(int start, int end)
     {

@@ -7,6 +7,7 @@ internal sealed class ShopHours
     private readonly Hours[] _own;
     private readonly Dictionary<(int Person, string Build), Hours> _byBuild = [];
     private readonly Dictionary<string, Hours> _suppliers;
+    private readonly Dictionary<string, Hours> _visits;
     private readonly Dictionary<(Hours, Hours), Hours> _both = [];
 
     public ShopHours(PlanProblem problem)
@@ -16,7 +17,8 @@ internal sealed class ShopHours
         // People of the shop's week who are away at the same times share theirs, so that they are only laid out once.
         var alike = new Dictionary<string, Hours> { [""] = Shop };
         _own = problem.People.Select(p => p.Hours.Count > 0 ? Own(p) : alike.TryGetValue(Away(p), out var same) ? same : alike[Away(p)] = Own(p)).ToArray();
-        _suppliers = problem.Suppliers.ToDictionary(s => s.Id, s => new Hours(until => Days(s.Calendar, until)));
+        _suppliers = problem.Suppliers.ToDictionary(s => s.Id, s => Hours.WholeDays(until => Days(s.Calendar, until), s.Freight is { } freight ? new(until => Days(freight, until)) : null));
+        _visits = problem.Suppliers.ToDictionary(s => s.Id, Visits);
         HasSlots = problem.People.Any(p => p.Slots.Count > 0);
     }
 
@@ -66,6 +68,15 @@ internal sealed class ShopHours
 
     /// <summary>Whole days, midnight to midnight, on which a supplier works; one that is not known works every day.</summary>
     public Hours Supplier(string id) => _suppliers.GetValueOrDefault(id, Hours.Always);
+
+    /// <summary>When a supplier works here; one that is not known: in the shop's hours.</summary>
+    public Hours Visiting(string? id) => id is null ? Shop : _visits.GetValueOrDefault(id, Shop);
+
+    private Hours Visits(PlanSupplier s)
+    {
+        var theirs = s.Visits is { } visits ? new Hours(until => Pieces([new(long.MinValue, visits)], Blocked.None, until)) : new(until => Days(s.Calendar, until));
+        return s.OpensForThem ? theirs : Hours.Both(theirs, Shop);
+    }
 
     private Hours Own(PlanPerson p) => new(until => Pieces(Weeks(p), p.Absent, until));
 

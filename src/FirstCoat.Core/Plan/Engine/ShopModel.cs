@@ -56,6 +56,13 @@ internal sealed class ShopModel
     private readonly HashSet<int> _leaves = [];
 
     private readonly Dictionary<string, int> _people;
+    private readonly ShopPlaces _places;
+
+    /// <summary>Places in which vehicles stand.</summary>
+    private readonly Place[] _standing;
+
+    /// <summary>Why one comes before another where no link of the sequence says so.</summary>
+    private readonly Dictionary<(int First, int Then), string> _because = [];
 
     /// <param name="lapsed">Windows that cannot be kept: the operation and what it follows.</param>
     public ShopModel(PlanProblem problem, IReadOnlySet<(string Operation, string After)> lapsed)
@@ -72,10 +79,13 @@ internal sealed class ShopModel
             _names.Add((WaitKind.Person, p.Name));
         }
 
-        foreach (var s in problem.Stations)
+        _places = new(problem);
+        foreach (var s in problem.Stations.GroupBy(s => s.Kind))
         {
-            Resource(WaitKind.Station, s.Kind, s.Count);
+            Resource(WaitKind.Station, s.Key, s.Sum(x => x.Count));
         }
+
+        _standing = _places.AreAsked ? [.. _places.All.Where(p => _places.ForVehicles.Contains(p.Kind)).Select(Stand)] : [];
 
         foreach (var (build, b) in problem.Builds.Select((x, i) => (x, i)))
         {
@@ -88,7 +98,9 @@ internal sealed class ShopModel
         Link();
         foreach (var (build, b) in problem.Builds.Select((x, i) => (x, i)))
         {
-            _outOfReach.AddRange(new SupportRules(build, problem.Stations).Apply(Lock, Cannot));
+            var rules = new SupportRules(build, _places);
+            _outOfReach.AddRange(rules.Apply(LockFor, Cannot));
+            KeepPlace(build);
             foreach (var side in build.SideLocks.Where(_ => build.Operations.All(o => o.Hold?.Station != "Jig")))
             {
                 side.Reference.ToList().ForEach(r => Lock(side.SignOff, r));
@@ -99,7 +111,7 @@ internal sealed class ShopModel
         Batches();
         var sorted = BreakCircles();
         FindHeld(sorted.Before);
-        Model = Compile(sorted.After).Prepare((sorted.Before, sorted.Order));
+        Model = Compile(sorted.After, sorted.Order).Prepare((sorted.Before, sorted.Order));
     }
 
     public Model Model { get; }
@@ -137,8 +149,7 @@ internal sealed class ShopModel
         _ids.Add(o.Id);
         _build.Add(build);
         _work.Add((int)o.Minutes);
-        var theirs = o.Supplier is not null ? Hours.Supplier(o.Supplier) : Engine.Hours.Always;
-        _ownHours.Add(o.Here ? Hours.Both(theirs, Hours.Shop) : theirs);
+        _ownHours.Add(o.Here ? Hours.Visiting(o.Supplier) : o.Supplier is not null ? Hours.Supplier(o.Supplier) : Engine.Hours.Always);
         _place.Add(o.Station is not null && _resources.TryGetValue((WaitKind.Station, o.Station), out var place) ? place : -1);
         if (o.Uses.Count > 0 || (o.Kinds.Count > 0 && _problem.Air.Count + _problem.Crowds.Count > 0) || o.Body != BodyUse.Beside)
         {
@@ -178,12 +189,24 @@ internal sealed class ShopModel
         _run.Add(RunOf(o, _problem.Builds[build].FillIn && crew is [{ Count: 1 }]));
         if (crew is null)
         {
-            Cannot(o.Id, new(WaitKind.Fault, $"nobody in the shop can do it: {string.Join(", ", o.With.Select(w => w.Trade).Prepend(o.Trade!))}"));
+            Cannot(o.Id, NobodyCan(o));
         }
         else if (o.WithoutStop && crew.Length > 0 && o.Minutes > 0 && FitsNoShift(o, crew[0].Classes))
         {
             Cannot(o.Id, new(WaitKind.Fault, $"must run without a stop for {o.Minutes / 60.0:0.#} hours, and no shift is as long"));
         }
+    }
+
+    /// <summary>The trade that nobody has, or of which there are too few for one piece of work.</summary>
+    private PlanReason NobodyCan(PlanOperation o)
+    {
+        var asked = o.With.Select(w => (w.Trade, w.Count)).Append((Trade: o.Trade!, Count: 1)).GroupBy(x => x.Trade).Select(g => (Trade: g.Key, Count: g.Sum(x => x.Count), Has: _problem.People.Count(p => p.Trades.Contains(g.Key)))).ToList();
+        var missing = asked.FirstOrDefault(a => a.Has == 0);
+        var few = asked.FirstOrDefault(a => a.Has < a.Count);
+        return new(WaitKind.Trade, missing.Trade is not null ? $"nobody has the trade {missing.Trade.ToLowerInvariant()}"
+            : _problem.People.Count(p => asked.Exists(a => p.Trades.Contains(a.Trade))) is var able && able < asked.Sum(a => a.Count) ? $"needs {asked.Sum(a => a.Count)} people at once, and {(able == 1 ? "one person" : $"{able} people")} could do it"
+            : few.Trade is not null ? $"needs {few.Count} with the trade {few.Trade.ToLowerInvariant()} at once, and there {(few.Has == 1 ? "is" : "are")} {few.Has}"
+            : $"nobody can do it who is given such work: {string.Join(", ", asked.Select(a => a.Trade.ToLowerInvariant()))}");
     }
 
     private bool FitsNoShift(PlanOperation o, int[] people) => people.All(p => Hours.Of(p).NextWithoutStop(0, Length(o, p), o.ThroughBreak) >= Engine.Hours.Horizon);
@@ -260,13 +283,13 @@ internal sealed class ShopModel
     {
         var key = (trade, o.Kinds.Count == 0 ? null : string.Join(' ', o.Kinds.Order()));
         var able = _able.TryGetValue(key, out var known) ? known : _able[key] = WhoCan(trade, o.Kinds);
-        return o.Preferred.Count == 0 ? able : PreferredFirst(able, o.Preferred);
+        return o.Preferred.Count == 0 && o.GoesOn is null ? able : PreferredFirst(able, o);
     }
 
     private int[] WhoCan(string trade, IReadOnlySet<string> kinds) =>
         [.. Enumerable.Range(0, _problem.People.Count).Where(i => _problem.People[i].Trades.Contains(trade) && !_problem.People[i].NotGiven.Overlaps(kinds))];
 
-    private int[] PreferredFirst(int[] able, IReadOnlyList<string> preferred) => [.. able.OrderBy(i => preferred.Contains(_problem.People[i].Id) ? 0 : 1)];
+    private int[] PreferredFirst(int[] able, PlanOperation o) => [.. able.OrderBy(i => _problem.People[i].Id == o.GoesOn ? 0 : o.Preferred.Contains(_problem.People[i].Id) ? 1 : 2)];
 
     private void Link()
     {
@@ -392,6 +415,45 @@ internal sealed class ShopModel
         }
 
         return can;
+    }
+
+    private bool LockFor(string first, string then, string why)
+    {
+        var can = Lock(first, then);
+        if (can)
+        {
+            _because[(_index[first], _index[then])] = why;
+        }
+
+        return can;
+    }
+
+    /// <summary>Why one comes before another where the shell's support, a door or begun work asks for it; null: the sequence says so.</summary>
+    public string? Because(int first, int then) => _because.GetValueOrDefault((first, then));
+
+    private Place Stand(NamedPlace p, int number)
+    {
+        var resource = _capacity.Count;
+        _capacity.Add(p.Takes);
+        _names.Add((WaitKind.Station, p.Name));
+        return new(p.Id, p.Name, p.Kind, resource, -1, [.. p.Closed.Select(c => (Clip(c.From - _problem.Now), c.To is { } to ? Clip(to - _problem.Now) : Model.Parked))], number);
+    }
+
+    /// <summary>Work that was begun on the vehicle where it stands is done before it goes to another kind of place.</summary>
+    private void KeepPlace(PlanBuild build)
+    {
+        if (_places.Standing(build) is not { } here)
+        {
+            return;
+        }
+
+        foreach (var begun in build.Operations.Where(o => o is { Begun: true, Body: BodyUse.OnBody } && o.Station == here.Kind))
+        {
+            foreach (var other in build.Operations.Where(o => o.Body != BodyUse.Beside && !o.UnderWay && o.Station != here.Kind && (o.Station is not null || o.Body == BodyUse.TakesAway)))
+            {
+                LockFor(begun.Id, other.Id, $"{begun.Name} was begun in {here.Name}, and is done before the vehicle is moved");
+            }
+        }
     }
 
     /// <summary>What goes on already comes before all that asks for the same place, or for the body that is away.</summary>
@@ -593,10 +655,81 @@ internal sealed class ShopModel
         }
     }
 
-    private Model Compile(Link[][] after)
+    /// <summary>Where vehicles stand and where work on them can be done; null: nothing is said of places.</summary>
+    private VehicleModel? Vehicles(Link[][] after, int[] order, Use[][] uses)
+    {
+        if (!_places.AreAsked)
+        {
+            return null;
+        }
+
+        var (moves, count) = (_problem.Moves, _operations.Count);
+        var bench = Enumerable.Range(0, count).Where(o => _operations[o].Body == BodyUse.Beside && _operations[o].Station is { } k && _places.ForVehicles.Contains(k)).ToList();
+        var wholes = bench.Select(o => _operations[o].Station!).Distinct().ToDictionary(k => k, WholeOf);
+        var places = Array.ConvertAll(_standing, p => wholes.TryGetValue(p.Kind, out var whole) && whole != p.Resource ? p with { Whole = whole } : p);
+        bench.ForEach(o => uses[o] = [.. uses[o], new(wholes[_operations[o].Station!], 1, 1)]);
+
+        return new()
+        {
+            Places = places,
+            StandsAt = [.. _problem.Builds.Select(b => _places.Standing(b) is { } at ? Array.FindIndex(places, p => p.Id == at.Id) : Stay.Nowhere)],
+            Body = [.. _operations.Select(o => o.Body)],
+            Options = [.. _operations.Select(o => o.Body == BodyUse.OnBody && (o.Station ?? o.Hold?.Station) is { } kind ? PlacesOf(kind) : null)],
+            Visit = Visits(after, order),
+            Shells = [.. _problem.Builds.Select(b => new Shell(b.Support?.Rolls ?? true, b.Support?.DollyMm ?? 0, b.HeightMm))],
+            Changes = [.. _operations.Select((o, i) => BuildOf(i).Support is not null && (o.Sets is not null || o.LowersMm > 0) ? new ShellChange(o.Sets?.Rolls, o.Sets?.DollyMm ?? 0, o.LowersMm) : null)],
+            Passes = [.. _problem.Builds.Select(b => Array.ConvertAll(places, p => _places.All.First(x => x.Id == p.Id).Door is { } door && b.Support is not null ? door.HeightMm - (b.KeptFreeMm ?? door.MarginMm) : int.MaxValue))],
+            Hands = (moves.Hands, moves.HandsNotRolling),
+            Yards = [.. places.Where(p => p.Kind == PlanStation.YardKind).Select(p => p.Number)],
+            MoveMinutes = moves.Minutes,
+            Operations = [.. Enumerable.Range(0, _problem.Builds.Count).Select(b => _build.Count(x => x == b))],
+        };
+    }
+
+    private int[] PlacesOf(string kind) => [.. _standing.Where(p => p.Kind == kind).Select(p => p.Number)];
+
+    /// <summary>The room of all places of a kind; a single place is the room of its kind.</summary>
+    private int WholeOf(string kind)
+    {
+        var mine = _standing.Where(p => p.Kind == kind).ToList();
+        if (mine.Count == 1)
+        {
+            return mine[0].Resource;
+        }
+
+        _capacity.Add(mine.Sum(p => _capacity[p.Resource]));
+        _names.Add((WaitKind.Station, kind));
+        return _capacity.Count - 1;
+    }
+
+    /// <summary>How long each operation on a vehicle and what follows it there take at that kind of place, on the clock.</summary>
+    private int[] Visits(Link[][] after, int[] order)
+    {
+        var visit = new int[_operations.Count];
+        for (var i = order.Length - 1; i >= 0; i--)
+        {
+            var o = order[i];
+            if (_operations[o] is not { Body: BodyUse.OnBody, Station: { } kind })
+            {
+                continue;
+            }
+
+            visit[o] += (int)(_work[o] * (_crew[o].Length > 0 ? ShopTurns.ClockPerWork : 1));
+            foreach (var link in after[o])
+            {
+                var before = _operations[link.Other];
+                visit[link.Other] = before is { Body: BodyUse.OnBody } && before.Station == kind && _build[link.Other] == _build[o] ? Math.Max(visit[link.Other], visit[o] + link.Lag) : visit[link.Other];
+            }
+        }
+
+        return visit;
+    }
+
+    private Model Compile(Link[][] after, int[] order)
     {
         var uses = Uses();
-        var closed = _problem.Stations.SelectMany(s => s.Closed.Select(c => new Closure(_resources[(WaitKind.Station, s.Kind)], Clip(c.From - _problem.Now), c.To is { } to ? Clip(to - _problem.Now) : Model.Parked, Math.Min(c.Count, s.Count)))).ToArray();
+        var vehicles = Vehicles(after, order, uses);
+        var closed = _problem.Stations.SelectMany(s => s.Closed.Select(c => new Closure(_resources[(WaitKind.Station, s.Kind)], Clip(c.From - _problem.Now), c.To is { } to ? Clip(to - _problem.Now) : Model.Parked, s.Id is null ? Math.Min(c.Count, s.Count) : s.Count))).ToArray();
         var covers = _problem.Builds.Select(b => b.Covered?.OrderBy(c => c.From).Select(c => new Cover(Clip(c.From - _problem.Now), (long)(c.InAll * 100))).ToArray()).ToArray();
         return new()
         {
@@ -624,6 +757,8 @@ internal sealed class ShopModel
             Cost = covers.Any(c => c is not null) ? _operations.Select(o => (long)(o.Cost * 100)).ToArray() : null,
             Parks = true,
             Both = Hours.Both,
+            GoesOn = _operations.Exists(o => o.GoesOn is not null) ? [.. _operations.Select(o => o.GoesOn is { } p ? _people.GetValueOrDefault(p, -1) : -1)] : null,
+            Vehicles = vehicles,
         };
     }
 

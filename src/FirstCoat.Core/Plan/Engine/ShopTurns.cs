@@ -4,7 +4,7 @@ namespace FirstCoat.Core.Plan.Engine;
 internal static class ShopTurns
 {
     /// <summary>Minutes on the clock that a working minute takes: a week of 40 hours.</summary>
-    private const double ClockPerWork = 168 / 40.0;
+    internal const double ClockPerWork = 168 / 40.0;
 
     /// <summary>
     /// A place in the manager's order counts as two weeks: enough to decide between builds that are due about the same time, not so

@@ -3,66 +3,62 @@ using FirstCoat.Core.Sequence;
 namespace FirstCoat.Core.Plan.Engine;
 
 /// <summary>
-/// How a shell stands over its sequence: what asks for how it stands now is done before that changes; what cannot be reached now
-/// waits until the shell stands otherwise, and is done before it moves on from there; what asks for how it will never stand, or
-/// for a door it does not pass, has no date.
+/// How a shell stands over its sequence. Work that asks for how it stands is done while it stands so: after the move that brings it
+/// there only where it could not be done before, and before the move that takes it away only where it cannot be done after. What
+/// cannot be reached now waits for the move that makes it possible; what asks for how the shell will never stand, or for a door it does not
+/// pass, has no date.
 /// </summary>
-internal sealed class SupportRules(PlanBuild build, IReadOnlyList<PlanStation> stations)
+internal sealed class SupportRules(PlanBuild build, ShopPlaces places)
 {
     private readonly List<(PlanOperation Operation, string Why)> _outOfReach = [];
     private readonly List<OutOfReach> _told = [];
+    private readonly List<(Standing Shell, PlanOperation? By)> _steps = [];
+    private readonly List<(PlanOperation Operation, int Step, string? At)> _asking = [];
 
-    /// <summary>Where the vehicle stands; work there passes no door.</summary>
+    /// <summary>The kind of place in which the vehicle stands; work there passes no door.</summary>
     private string? _at;
 
-    /// <param name="first">One operation comes before another; false: it cannot, because the other comes before it already.</param>
+    /// <summary>How the shell stands and how high it is; the height null: not measured.</summary>
+    private readonly record struct Standing(PlanSupport Support, int? HeightMm);
+
+    /// <param name="first">One operation comes before another, for a reason; false: it cannot, because the other comes before it already.</param>
     /// <param name="cannot">An operation has no date, for a reason.</param>
     /// <returns>What cannot be reached as the shell stands at the start.</returns>
-    public IReadOnlyList<OutOfReach> Apply(Func<string, string, bool> first, Action<string, PlanReason> cannot)
+    public IReadOnlyList<OutOfReach> Apply(Func<string, string, string, bool> first, Action<string, PlanReason> cannot)
     {
-        if (build.Support is not { } now)
+        if (build.Support is not { } support)
         {
             return [];
         }
 
-        var doors = stations.Where(s => s.Door is not null).ToDictionary(s => s.Kind, s => s.Door!);
-        var here = new List<string>();
-        string? changed = null;
-        _at = build.StandsAt;
+        _at = places.Standing(build)?.Kind;
+        _steps.Add((new(support, build.HeightMm), null));
         foreach (var o in build.Operations)
         {
-            if (Against(o, now, doors) is { } why)
+            var now = _steps[^1].Shell;
+            if (Against(o, now, _at) is { } why)
             {
                 _outOfReach.Add((o, why));
                 continue;
             }
 
-            _at = o.Body != BodyUse.Beside && o.Station is not null ? o.Station : _at;
-
-            var asks = o.Needs.Count > 0 || o.Forbids.Count > 0 || (o.Station is not null && doors.ContainsKey(o.Station));
-            if (asks && changed is not null)
+            if (Asks(o))
             {
-                first(changed, o.Id);
+                _asking.Add((o, _steps.Count - 1, _at));
             }
 
-            if (o.Sets is not { } next || next.State == now.State)
+            _at = o.Body != BodyUse.Beside && o.Station is not null ? o.Station : _at;
+            var next = new Standing(o.Sets ?? now.Support, now.HeightMm - o.LowersMm);
+            if (next.Support.State == now.Support.State && o.LowersMm == 0)
             {
-                if (asks)
-                {
-                    here.Add(o.Id);
-                }
-
                 continue;
             }
 
-            // The list of what only this support allows is empty before the shell moves on.
-            here.ForEach(x => first(x, o.Id));
-            here.Clear();
-            now = next;
-            here.AddRange(Reached(o, now, doors, changed is null, first, cannot));
-            changed = o.Id;
+            _steps.Add((next, o));
+            Reached(o, next, first, cannot);
         }
 
+        _asking.ForEach(a => Between(a.Operation, a.Step, a.At, first));
         foreach (var (o, why) in _outOfReach)
         {
             cannot(o.Id, new(WaitKind.Support, why));
@@ -72,31 +68,61 @@ internal sealed class SupportRules(PlanBuild build, IReadOnlyList<PlanStation> s
         return _told;
     }
 
-    /// <summary>What could not be reached until the shell was moved by <paramref name="mover"/>, and now can.</summary>
-    private List<string> Reached(PlanOperation mover, PlanSupport now, Dictionary<string, PlanDoor> doors, bool firstMove, Func<string, string, bool> first, Action<string, PlanReason> cannot)
+    private bool Asks(PlanOperation o) => o.Needs.Count > 0 || o.Forbids.Count > 0 || Doors(o).Any();
+
+    /// <summary>Kinds behind a door to which the vehicle goes for an operation.</summary>
+    private IEnumerable<(string Kind, PlanDoor Door)> Doors(PlanOperation o) =>
+        new[] { o.Station, o.Hold?.Station }.OfType<string>().Distinct().Select(k => (k, places.DoorTo(k))).Where(x => x.Item2 is not null).Select(x => (x.k, x.Item2!));
+
+    /// <summary>After the last move without which it could not be done, and before the next that would rule it out.</summary>
+    private void Between(PlanOperation o, int step, string? at, Func<string, string, string, bool> first)
     {
-        var reached = new List<string>();
-        foreach (var late in _outOfReach.Where(x => Against(x.Operation, now, doors) is null).ToList())
+        var (from, to) = (step, step);
+        while (from > 0 && Against(o, _steps[from - 1].Shell, at) is null)
+        {
+            from--;
+        }
+
+        while (to + 1 < _steps.Count && Against(o, _steps[to + 1].Shell, at) is null)
+        {
+            to++;
+        }
+
+        if (from > 0 && _steps[from].By!.Id != o.Id)
+        {
+            first(_steps[from].By!.Id, o.Id, $"{Against(o, _steps[from - 1].Shell, at)}, until {_steps[from].By!.Name}");
+        }
+
+        // The list of what only this support allows is empty before the shell moves on.
+        if (to + 1 < _steps.Count && _steps[to + 1].By!.Id != o.Id)
+        {
+            first(o.Id, _steps[to + 1].By!.Id, $"{o.Name} has to be done first: after that it {Against(o, _steps[to + 1].Shell, at)}");
+        }
+    }
+
+    /// <summary>What could not be reached until the shell was moved by <paramref name="mover"/>, and now can.</summary>
+    private void Reached(PlanOperation mover, Standing now, Func<string, string, string, bool> first, Action<string, PlanReason> cannot)
+    {
+        foreach (var late in _outOfReach.Where(x => Against(x.Operation, now, _at) is null).ToList())
         {
             _outOfReach.Remove(late);
-            if (!first(mover.Id, late.Operation.Id))
+            if (!first(mover.Id, late.Operation.Id, $"{late.Why}, until {mover.Name}"))
             {
                 cannot(late.Operation.Id, new(WaitKind.Support, $"{late.Why}, and {mover.Name}, which would change that, comes after it"));
                 continue;
             }
 
-            reached.Add(late.Operation.Id);
-            if (firstMove)
+            _asking.Add((late.Operation, _steps.Count - 1, _at));
+            if (_steps.Count == 2)
             {
                 _told.Add(new(late.Operation.Id, build.Id, late.Why, mover.Id));
             }
         }
-
-        return reached;
     }
 
-    private string? Against(PlanOperation o, PlanSupport now, Dictionary<string, PlanDoor> doors)
+    private string? Against(PlanOperation o, Standing shell, string? at)
     {
+        var now = shell.Support;
         if (o.Needs.Count > 0 && !o.Needs.Contains(now.State))
         {
             return $"needs the shell on {string.Join(" or ", o.Needs)}, and by then it stands on {now.State}";
@@ -107,9 +133,9 @@ internal sealed class SupportRules(PlanBuild build, IReadOnlyList<PlanStation> s
             return $"cannot be done while the shell stands on {now.State}";
         }
 
-        foreach (var kind in new[] { o.Station, o.Hold?.Station })
+        foreach (var (kind, door) in Doors(o))
         {
-            if (kind is null || kind == _at || !doors.TryGetValue(kind, out var door))
+            if (kind == at)
             {
                 continue;
             }
@@ -119,9 +145,10 @@ internal sealed class SupportRules(PlanBuild build, IReadOnlyList<PlanStation> s
                 return $"the shell does not roll on {now.State}, and {kind} is behind a door";
             }
 
-            if (build.HeightMm is { } height && height + now.DollyMm + door.MarginMm > door.HeightMm)
+            var margin = build.KeptFreeMm ?? door.MarginMm;
+            if (shell.HeightMm is { } height && height + now.DollyMm + margin > door.HeightMm)
             {
-                return $"the shell is {height} mm, on {now.State} {height + now.DollyMm} mm: with {door.MarginMm} mm to spare it does not pass the door of {kind}, {door.HeightMm} mm";
+                return $"the shell is {height} mm, on {now.State} {height + now.DollyMm} mm: with {margin} mm to spare it does not pass the door of {kind}, {door.HeightMm} mm";
             }
         }
 

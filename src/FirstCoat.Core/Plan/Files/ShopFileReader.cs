@@ -24,10 +24,16 @@ public static class ShopFileReader
             _calendar = Calendar(root.Inner("calendar"));
             var problem = new PlanProblem(Minute(root, "now"), _calendar, root.List("people", Person), root.List("stations", Station), root.List("builds", Build))
             {
-                Suppliers = root.ListOr("suppliers", s => new PlanSupplier(s.Text("id"), s.TextOr("name") ?? s.Text("id"), Calendar(s))),
+                Suppliers = root.ListOr("suppliers", s => new PlanSupplier(s.Text("id"), s.TextOr("name") ?? s.Text("id"), Calendar(s))
+                {
+                    Visits = s.Has("visits") ? Calendar(s.Inner("visits")) : null,
+                    OpensForThem = s.Flag("opensForThem"),
+                    Freight = s.Has("freight") ? Calendar(s.Inner("freight")) : null,
+                }),
                 Stock = root.ListOr("stock", Stock),
                 Air = root.ListOr("air", a => new AirRule(a.Text("one"), a.Text("other"), a.Text("why"))),
                 Crowds = root.ListOr("crowds", c => new CrowdRule(c.Text("kind"), c.Text("station"), (int)c.Whole("count", 1, 1000))),
+                Moves = root.Has("moves") ? Moves(root.Inner("moves")) : new(),
                 Turns = root.ListOr("turns", t => (Operation: t.Text("op"), Turn: t.NumberOr("turn", 0, double.MinValue, double.MaxValue))).ToDictionary(t => t.Operation, t => t.Turn),
             };
             Check(problem);
@@ -65,9 +71,13 @@ public static class ShopFileReader
 
         private PlanStation Station(JsonFields s) => new(s.Text("kind"), s.Whole("count", 1, 10_000, 1))
         {
+            Id = s.TextOr("id"),
+            Name = s.TextOr("name"),
             Closed = s.ListOr("closed", c => new PlanClosure(Minute(c, "from"), MinuteOr(c, "to"), c.Whole("count", 1, 10_000, 1), c.Text("why"))),
             Door = s.Has("door") ? new(s.Inner("door").Whole("heightMm", 1, 20_000), s.Inner("door").Whole("marginMm", 0, 5_000, 0)) : null,
         };
+
+        private static PlanMoves Moves(JsonFields m) => new(m.Whole("minutes", 0, 480, 15), m.Whole("hands", 1, 2, 1), m.Whole("handsNotRolling", 1, 2, 2));
 
         private static PlanStock Stock(JsonFields s) => new(s.Text("name"), s.Whole("count", 1, 100_000, 1));
 
@@ -83,6 +93,7 @@ public static class ShopFileReader
             Support = b.Has("support") ? Support(b.Inner("support")) : null,
             StandsAt = b.TextOr("standsAt"),
             HeightMm = b.WholeOr("heightMm", 1, 20_000),
+            KeptFreeMm = b.WholeOr("keptFreeMm", 0, 5_000),
         };
 
         private static PlanSupport Support(JsonFields s) => new(s.Text("state"), s.Flag("rolls"), s.Whole("dollyMm", 0, 5_000, 0));
@@ -97,6 +108,7 @@ public static class ShopFileReader
             Trade = o.TextOr("trade"),
             With = o.ListOr("with", w => new PlanHands(w.Text("trade"), w.Whole("count", 1, 100, 1))),
             Person = o.TextOr("person"),
+            GoesOn = o.TextOr("goesOn"),
             Preferred = o.TextsOr("preferred"),
             Kinds = o.TextsOr("kinds").ToHashSet(),
             Space = o.TextOr("space"),
@@ -117,6 +129,8 @@ public static class ShopFileReader
             Sets = o.Has("sets") ? Support(o.Inner("sets")) : null,
             Body = o.TextOr("body") switch { null or "beside" => BodyUse.Beside, "on" => BodyUse.OnBody, "away" => BodyUse.TakesAway, var other => throw new PlanFileFault(o.At("body"), $"beside, on or away is needed here, not \"{other}\"") },
             UnderWay = o.Flag("underWay"),
+            Begun = o.Flag("begun"),
+            LowersMm = o.Whole("lowersMm", 0, 5_000, 0),
             WaitsAs = o.Flag("measured") ? WaitKind.Measurement : WaitKind.Operation,
         };
 
@@ -163,7 +177,7 @@ public static class ShopFileReader
         private static void Check(PlanProblem problem)
         {
             PlanFileFault.Twice(problem.People.Select(p => p.Id), i => $"people[{i}].id");
-            PlanFileFault.Twice(problem.Stations.Select(s => s.Kind), i => $"stations[{i}].kind");
+            PlanFileFault.Twice(problem.Stations.Select(s => s.Id ?? s.Kind), i => problem.Stations[i].Id is null ? $"stations[{i}].kind" : $"stations[{i}].id");
             PlanFileFault.Twice(problem.Builds.Select(b => b.Id), i => $"builds[{i}].id");
             PlanFileFault.Twice(problem.Builds.SelectMany(b => b.Operations).Select(o => o.Id), _ => "builds");
             var stations = problem.Stations.Select(s => s.Kind).ToHashSet();

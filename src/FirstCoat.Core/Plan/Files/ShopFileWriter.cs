@@ -17,6 +17,7 @@ public static class ShopFileWriter
             ("suppliers", ListOr(p.Suppliers, Supplier)), ("stock", ListOr(p.Stock, Stock)),
             ("air", ListOr(p.Air, a => Some(("one", a.One), ("other", a.Other), ("why", a.Why)))),
             ("crowds", ListOr(p.Crowds, c => Some(("kind", c.Kind), ("station", c.Station), ("count", c.Count)))),
+            ("moves", p.Moves == new PlanMoves() ? null : Some(("minutes", p.Moves.Minutes), ("hands", p.Moves.Hands), ("handsNotRolling", p.Moves.HandsNotRolling))),
             ("turns", ListOr(p.Turns.OrderBy(t => t.Value).ToList(), t => Some(("op", t.Key), ("turn", t.Value)))), ("builds", List(p.Builds, Build)));
 
         private static JsonObject Calendar(WorkCalendar c) => Some(("shifts", Shifts(c.Week)), ("closed", c.Closed.Count == 0 ? null : Texts(c.Closed.Order().Select(d => d.ToString("uuuu'-'MM'-'dd", CultureInfo.InvariantCulture)))));
@@ -32,10 +33,19 @@ public static class ShopFileWriter
             ("slots", ListOr(p.Slots, s => Some(("day", Day(s.Day)), ("from", Clock(s.From)), ("to", Clock(s.To)), ("build", s.Build)))));
 
         private JsonObject Station(PlanStation s) => Some(
-            ("kind", s.Kind), ("count", s.Count), ("closed", ListOr(s.Closed, c => Some(("from", At(c.From)), ("to", AtOr(c.To)), ("count", c.Count), ("why", c.Why)))),
+            ("kind", s.Kind), ("id", s.Id), ("name", s.Name), ("count", s.Count), ("closed", ListOr(s.Closed, c => Some(("from", At(c.From)), ("to", AtOr(c.To)), ("count", c.Count), ("why", c.Why)))),
             ("door", s.Door is { } d ? Some(("heightMm", d.HeightMm), ("marginMm", d.MarginMm)) : null));
 
-        private static JsonObject Supplier(PlanSupplier s) => With(With(Calendar(s.Calendar), "id", s.Id), "name", s.Name);
+        private static JsonObject Supplier(PlanSupplier s)
+        {
+            var o = With(With(Calendar(s.Calendar), "id", s.Id), "name", s.Name);
+            foreach (var (name, value) in new (string, JsonNode?)[] { ("visits", s.Visits is { } v ? Calendar(v) : null), ("opensForThem", True(s.OpensForThem)), ("freight", s.Freight is { } f ? Calendar(f) : null) }.Where(x => x.Item2 is not null))
+            {
+                o[name] = value;
+            }
+
+            return o;
+        }
 
         private static JsonObject Stock(PlanStock s) => Some(("name", s.Name), ("count", s.Count));
 
@@ -44,18 +54,18 @@ public static class ShopFileWriter
             ("covered", b.Covered is { } c ? List(c, x => Some(("from", At(x.From)), ("inAll", (double)x.InAll))) : null),
             ("sideLocks", ListOr(b.SideLocks, s => Some(("signOff", s.SignOff), ("reference", Texts(s.Reference))))),
             ("oneAtATime", b.OneAtATime.Count == 0 ? null : new JsonArray([.. b.OneAtATime.Select(g => Texts(g))])),
-            ("support", b.Support is { } s ? Support(s) : null), ("standsAt", b.StandsAt), ("heightMm", b.HeightMm), ("operations", List(b.Operations, Operation)));
+            ("support", b.Support is { } s ? Support(s) : null), ("standsAt", b.StandsAt), ("heightMm", b.HeightMm), ("keptFreeMm", b.KeptFreeMm), ("operations", List(b.Operations, Operation)));
 
         private static JsonObject Support(PlanSupport s) => Some(("state", s.State), ("rolls", True(s.Rolls)), ("dollyMm", s.DollyMm == 0 ? null : s.DollyMm));
 
         private JsonObject Operation(PlanOperation o) => Some(
             ("id", o.Id), ("name", o.Name), ("minutes", o.Minutes), ("low", o.Low), ("high", o.High), ("trade", o.Trade),
-            ("with", ListOr(o.With, w => Some(("trade", w.Trade), ("count", w.Count)))), ("person", o.Person), ("preferred", TextsOr(o.Preferred)), ("kinds", TextsOr(o.Kinds)), ("space", o.Space),
+            ("with", ListOr(o.With, w => Some(("trade", w.Trade), ("count", w.Count)))), ("person", o.Person), ("goesOn", o.GoesOn), ("preferred", TextsOr(o.Preferred)), ("kinds", TextsOr(o.Kinds)), ("space", o.Space),
             ("station", o.Station), ("hold", o.Hold is { } h ? Some(("station", h.Station), ("until", h.Until)) : null), ("uses", ListOr(o.Uses, Stock)),
             ("withoutStop", True(o.WithoutStop)), ("throughBreak", True(o.ThroughBreak)), ("supplier", o.Supplier), ("here", True(o.Here)), ("batch", o.Batch),
             ("after", ListOr(o.After, Link)), ("waits", ListOr(o.Waits, Wait)), ("deadline", AtOr(o.Deadline)), ("cost", o.Cost == 0 ? null : (double)o.Cost),
             ("needs", TextsOr(o.Needs)), ("forbids", TextsOr(o.Forbids)), ("sets", o.Sets is { } s ? Support(s) : null),
-            ("body", o.Body switch { BodyUse.OnBody => "on", BodyUse.TakesAway => "away", _ => null }), ("underWay", True(o.UnderWay)), ("measured", True(o.WaitsAs == WaitKind.Measurement)));
+            ("body", o.Body switch { BodyUse.OnBody => "on", BodyUse.TakesAway => "away", _ => null }), ("underWay", True(o.UnderWay)), ("begun", True(o.Begun)), ("lowersMm", o.LowersMm == 0 ? null : o.LowersMm), ("measured", True(o.WaitsAs == WaitKind.Measurement)));
 
         private JsonObject Link(PlanLink a) => Some(
             ("op", a.Operation), ("lag", a.LagMinutes == 0 ? null : a.LagMinutes), ("fromStart", True(a.FromStart)), ("working", True(a.Working)), ("atMost", a.AtMost),

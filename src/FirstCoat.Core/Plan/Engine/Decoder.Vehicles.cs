@@ -1,0 +1,879 @@
+using FirstCoat.Core.Sequence;
+
+namespace FirstCoat.Core.Plan.Engine;
+
+/// <summary>
+/// Where vehicles stand. Each is in one place from when it is taken there until it is moved on, worked on or not; work elsewhere
+/// begins with a move that takes hands. While nobody knows yet when a place becomes free, work that wants it waits for its turn.
+/// </summary>
+internal sealed partial class Decoder
+{
+    private const int MostSlots = 40;
+
+    private readonly VehicleModel? _vehicles;
+    private readonly List<Stay>[] _stays;
+
+    /// <summary>Operations of each build that are not placed or given up yet, and builds with work that has no date: their vehicles stay.</summary>
+    private readonly int[] _left;
+
+    private readonly bool[] _undated;
+    private readonly bool[] _came;
+    private readonly List<int> _deferred = [];
+
+    /// <summary>Stays as they were before operations of the cluster that is being placed.</summary>
+    private readonly List<(int Build, List<Stay> Stays, List<(int At, int Operation)> Changes)> _undo = [];
+
+    /// <summary>When what was placed changes how each shell stands.</summary>
+    private readonly List<(int At, int Operation)>[] _changes;
+
+    /// <summary>Whether the last cluster was not placed because a place may become free sooner once more is known.</summary>
+    private bool _waitsForPlace;
+
+    /// <summary>Whether a place became free, or will at a time that is known now.</summary>
+    private bool _freed;
+
+    /// <summary>Whether nothing waits for a place any longer.</summary>
+    private bool _insist;
+
+    private bool _alone;
+    private Site _site;
+
+    /// <summary>Where the operation that is being placed would happen.</summary>
+    /// <param name="At">A place's number; negative: where nothing is asked of it.</param>
+    /// <param name="Arrives">It has to be moved there first.</param>
+    /// <param name="Lower">From when on it can be moved.</param>
+    /// <param name="Limit">The operation ends by then.</param>
+    /// <param name="Next">When the vehicle goes on from there; <see cref="Model.Parked"/>: nobody knows yet.</param>
+    /// <param name="Build">Whose vehicle.</param>
+    /// <param name="From">Where it stands before.</param>
+    private readonly record struct Site(int At, bool Arrives, int Lower, int Limit, int Next, int Build, int From)
+    {
+        public bool IsActive { get; init; } = true;
+    }
+
+    private void StandAtFirst(bool book)
+    {
+        for (var b = 0; b < _stays.Length; b++)
+        {
+            _stays[b].Clear();
+            _stays[b].Add(new(_vehicles!.StandsAt[b], int.MinValue / 2, 0, Model.Parked, -1));
+            if (book)
+            {
+                Book(_stays[b][0], 1);
+            }
+
+            _changes[b].Clear();
+            _left[b] = _vehicles.Operations[b];
+            _undated[b] = false;
+        }
+
+        _deferred.Clear();
+        _undo.Clear();
+        Array.Clear(_came);
+        (_waitsForPlace, _freed) = (false, false);
+    }
+
+    private void Book(Stay stay, int sign)
+    {
+        if (stay.At >= 0)
+        {
+            var place = _vehicles!.Places[stay.At];
+            _profiles[place.Resource].Add(Math.Max(0, stay.From), stay.Until, sign);
+            if (place.Whole >= 0)
+            {
+                _profiles[place.Whole].Add(Math.Max(0, stay.From), stay.Until, sign);
+            }
+        }
+
+        Push(stay.Mover, stay.Moved, sign);
+        Push(stay.SecondMover, stay.Moved, sign);
+    }
+
+    private void Push(int person, int at, int sign)
+    {
+        if (person >= 0 && at >= 0)
+        {
+            _profiles[person].Add(OnAxis(person, at), OnAxis(person, at + _vehicles!.MoveMinutes), sign);
+            _taken[person] = _profiles[person].End;
+        }
+    }
+
+    /// <summary>Puts a cluster in its turn, or keeps it for when it is known which places become free.</summary>
+    private bool Step(int cluster)
+    {
+        if (_vehicles is null)
+        {
+            return Place(cluster);
+        }
+
+        if (!HasCome(cluster))
+        {
+            _deferred.Add(cluster);
+            return true;
+        }
+
+        return Try(cluster) is { } placed ? placed && (!_freed || Retry(out _)) : Deferred(cluster);
+    }
+
+    private bool Deferred(int cluster)
+    {
+        _deferred.Add(cluster);
+        return true;
+    }
+
+    private bool HasCome(int cluster)
+    {
+        foreach (var before in _model.ClusterAfter[cluster])
+        {
+            if (!_came[before])
+            {
+                return false;
+            }
+        }
+
+        return true;
+    }
+
+    /// <summary>Places a cluster whose predecessors are placed.</summary>
+    /// <returns>Null: it waits for a place.</returns>
+    private bool? Try(int cluster)
+    {
+        _waitsForPlace = false;
+        var placed = Place(cluster);
+        if (_waitsForPlace)
+        {
+            _waitsForPlace = false;
+            return null;
+        }
+
+        _came[cluster] = true;
+        foreach (var o in Clusters[cluster].Operations)
+        {
+            var b = _model.Build[o];
+            _undated[b] |= Start[o] >= Model.Parked;
+            if (--_left[b] == 0)
+            {
+                Leave(b);
+            }
+        }
+
+        return placed;
+    }
+
+    /// <summary>Places what waited, in its turn, as far as it goes.</summary>
+    private bool Retry(out bool any)
+    {
+        any = false;
+        for (var i = 0; i < _deferred.Count; i++)
+        {
+            var cluster = _deferred[i];
+            if (!HasCome(cluster) || Try(cluster) is not { } placed)
+            {
+                continue;
+            }
+
+            _deferred.RemoveAt(i);
+            any = true;
+            i = -1;
+            if (!placed)
+            {
+                return false;
+            }
+        }
+
+        _freed = false;
+        return true;
+    }
+
+    /// <summary>Whatever still waits gets its place, if need be by somebody who is pushed out of the way.</summary>
+    private bool PlaceDeferred(long limit)
+    {
+        while (_deferred.Count > 0)
+        {
+            if (!Retry(out var any) || _leastWeighted > limit)
+            {
+                return false;
+            }
+
+            if (any || _deferred.Count == 0)
+            {
+                continue;
+            }
+
+            var first = _deferred.FindIndex(HasCome);
+            var cluster = _deferred[first];
+            _deferred.RemoveAt(first);
+            _insist = true;
+            var placed = Try(cluster);
+            _insist = false;
+            if (placed == false || _leastWeighted > limit)
+            {
+                return false;
+            }
+        }
+
+        return true;
+    }
+
+    /// <summary>A vehicle of which all work is done leaves; one with work that has no date stays where it is.</summary>
+    private void Leave(int build)
+    {
+        var last = _stays[build][^1];
+        if (_undated[build] || last.At < 0 || _buildEnd[build] >= last.Until)
+        {
+            return;
+        }
+
+        Book(last, -1);
+        _stays[build][^1] = last with { Until = Math.Max(_buildEnd[build], Math.Max(0, last.Busy)) };
+        Book(_stays[build][^1], 1);
+        _freed = true;
+    }
+
+    /// <summary>Takes back what the operations since then did to stays.</summary>
+    private void Undo(int height)
+    {
+        while (_undo.Count > height)
+        {
+            var (build, stays, changes) = _undo[^1];
+            _undo.RemoveAt(_undo.Count - 1);
+            _stays[build].ForEach(s => Book(s, -1));
+            _stays[build].Clear();
+            _stays[build].AddRange(stays);
+            _stays[build].ForEach(s => Book(s, 1));
+            _changes[build].Clear();
+            _changes[build].AddRange(changes);
+        }
+    }
+
+    /// <summary>How a shell stands at an instant, by what is placed.</summary>
+    private Shell ShellAt(int build, int t)
+    {
+        var (shell, last) = (_vehicles!.Shells[build], int.MinValue);
+        foreach (var (at, operation) in _changes[build])
+        {
+            if (at > t || _vehicles.Changes[operation] is not { } change)
+            {
+                continue;
+            }
+
+            shell = change.Rolls is { } rolls && at >= last ? shell with { Rolls = rolls, DollyMm = change.DollyMm } : shell;
+            shell = shell with { HeightMm = shell.HeightMm - change.LowersMm };
+            last = change.Rolls is null ? last : Math.Max(last, at);
+        }
+
+        return shell;
+    }
+
+    /// <summary>How many it takes to move a vehicle between two places at an instant; none: the shell does not pass a door on the way.</summary>
+    private int HandsFor(int build, int from, int to, int t)
+    {
+        var shell = ShellAt(build, t);
+        return Passes(build, from, shell) && Passes(build, to, shell) ? shell.Rolls ? _vehicles!.Hands.Rolling : _vehicles!.Hands.NotRolling : 0;
+    }
+
+    private bool Passes(int build, int place, Shell shell) =>
+        place < 0 || _vehicles!.Passes[build][place] is var most && (most == int.MaxValue || (shell.Rolls && !(shell.HeightMm + shell.DollyMm > most)));
+
+    private bool IsOnVehicle(int o) => _vehicles is not null && _vehicles.Body[o] != BodyUse.Beside;
+
+    /// <summary>Finds where and when an operation on a vehicle ends first; it is not booked.</summary>
+    private bool PlaceOnVehicle(int o, int ready, int work, Need[] crew, int hold)
+    {
+        if (!Search(o, ready, work, crew, hold, out var best) && (_waitsForPlace || !_insist || !MakeRoom(o) || !Search(o, ready, work, crew, hold, out best)))
+        {
+            return false;
+        }
+
+        (Start[o], Finish[o]) = (best.Start, best.Finish);
+        best.Crew.CopyTo(Crew.AsSpan(_model.CrewAt[o]));
+        if (best.Pieces is { } pieces)
+        {
+            _pieces[o] = pieces;
+        }
+
+        Settle(o, best);
+        return true;
+    }
+
+    /// <param name="Gap">The stay in which it happens, or after which the new one comes.</param>
+    private sealed record Found(int Start, int Finish, Taken[] Crew, IReadOnlyList<(int From, int To)>? Pieces, int Gap, Site Site);
+
+    private bool Search(int o, int ready, int work, Need[] crew, int hold, out Found best)
+    {
+        Found? found = null;
+        var build = _model.Build[o];
+        var (stays, options, away) = (_stays[build], _vehicles!.Options[o], _vehicles.Body[o] == BodyUse.TakesAway);
+        for (var i = 0; i < stays.Count; i++)
+        {
+            var (stay, last) = (stays[i], i == stays.Count - 1);
+            var next = last ? Model.Parked : stays[i + 1].From;
+            if ((!last && next <= ready) || (found is not null && stay.From >= found.Finish))
+            {
+                continue;
+            }
+
+            if (away)
+            {
+                Look(i, new(Stay.Gone, false, stay.Busy, last ? Model.Parked : next, next, build, stay.At), Math.Max(ready, stay.Busy));
+            }
+            else if (stay.At != Stay.Gone && (options is null || Array.IndexOf(options, stay.At) >= 0))
+            {
+                Look(i, new(stay.At, false, stay.From, stay.Until, next, build, stay.At), Math.Max(ready, stay.Ready(_vehicles.MoveMinutes)));
+            }
+
+            // Between two stays only where hands take it on from there.
+            if (away || options is null || (!last && (next <= stay.Busy || stays[i + 1] is { At: >= 0, Moved: < 0 })))
+            {
+                continue;
+            }
+
+            foreach (var p in options)
+            {
+                if (p != stay.At)
+                {
+                    Look(i, new(p, true, Math.Max(0, stay.Busy), next, next, build, stay.At), Math.Max(ready, stay.Busy + (IsPushed(stay.At) ? _vehicles.MoveMinutes : 0)));
+                }
+            }
+        }
+
+        _site = default;
+        best = found!;
+        if (!_insist && !_alone && options is not null && MayBeFreeSooner(o, ready, work, crew, hold, found))
+        {
+            _waitsForPlace = true;
+            return false;
+        }
+
+        return found is not null;
+
+        void Look(int gap, Site site, int from)
+        {
+            _site = site;
+            for (var tries = 0; tries < MostSlots && from < Model.Parked && PlaceCore(o, from, work, crew, hold); tries++)
+            {
+                // Work in pieces is in one place from the first to the last of them.
+                var clear = site is { Arrives: true, At: >= 0 } ? Free(_vehicles!.Places[site.At], Start[o], Finish[o] - Start[o]) : Start[o];
+                var open = site.At >= 0 ? ClosedUntil(_vehicles!.Places[site.At], Start[o], Finish[o]) : Start[o];
+                if (Math.Max(clear, open) > Start[o])
+                {
+                    from = Math.Max(clear, open);
+                    continue;
+                }
+
+                if (Finish[o] <= site.Limit && Start[o] < _end && Finish[o] < _end && (found is null || (Finish[o], Start[o]).CompareTo((found.Finish, found.Start)) < 0))
+                {
+                    found = new(Start[o], Finish[o], Crew.AsSpan(_model.CrewAt[o], _model.CrewAt[o + 1] - _model.CrewAt[o]).ToArray(), _pieces.GetValueOrDefault(o), gap, site);
+                }
+
+                return;
+            }
+        }
+    }
+
+    /// <summary>The end of a closure that meets a stretch; the stretch's start: none does.</summary>
+    private static int ClosedUntil(Place place, int start, int end)
+    {
+        foreach (var (from, to) in place.Closed)
+        {
+            if (from < end && to > start)
+            {
+                return Math.Min(to, Model.Parked);
+            }
+        }
+
+        return start;
+    }
+
+    /// <summary>Whether hands push it from there: it stands in the shop, and somebody knows where.</summary>
+    private static bool IsPushed(int from) => from is >= 0 or Stay.Aside;
+
+    /// <summary>Whether a vehicle stands in one of the places of which nobody knows yet when it is moved on, and could be before the start that was found.</summary>
+    private bool MayBeFreeSooner(int o, int ready, int work, Need[] crew, int hold, Found? found)
+    {
+        if (found is { Site.Arrives: false })
+        {
+            return false;
+        }
+
+        var soonest = int.MaxValue;
+        for (var b = 0; b < _stays.Length; b++)
+        {
+            var last = _stays[b][^1];
+            if (b != _model.Build[o] && _left[b] > 0 && last.At >= 0 && Array.IndexOf(_vehicles!.Options[o]!, last.At) >= 0)
+            {
+                soonest = Math.Min(soonest, Math.Max(0, last.Busy));
+            }
+        }
+
+        if (soonest == int.MaxValue || found is null)
+        {
+            return soonest < int.MaxValue;
+        }
+
+        // Only if it could begin sooner with the place to itself from then on.
+        return soonest < found.Start && PlaceCore(o, Math.Max(ready, soonest), work, crew, hold) && Start[o] + _vehicles!.MoveMinutes < found.Start;
+    }
+
+    /// <summary>Whoever stands longest idle in one of the places is pushed into the yard, or aside where that is full: two that want each other's place change over.</summary>
+    private bool MakeRoom(int o)
+    {
+        var (who, busy) = (-1, int.MaxValue);
+        for (var b = 0; b < _stays.Length; b++)
+        {
+            var last = _stays[b][^1];
+            if (b != _model.Build[o] && _left[b] > 0 && last.At >= 0 && last.Busy < busy && HandsFor(b, last.At, Stay.Aside, Math.Max(0, last.Busy)) > 0 && Array.IndexOf(_vehicles!.Options[o]!, last.At) >= 0)
+            {
+                (who, busy) = (b, last.Busy);
+            }
+        }
+
+        if (who < 0)
+        {
+            return false;
+        }
+
+        Keep(who);
+        var (stays, at) = (_stays[who], Math.Max(0, busy));
+        Unbook(who);
+        var (moved, mover, second) = EarliestMove(at, HandsFor(who, stays[^1].At, Stay.Aside, at));
+        var leaves = moved < Model.Parked ? moved : at;
+        stays[^1] = stays[^1] with { Until = leaves };
+        Book(stays[^1], 1);
+        stays.Add(new(Yard(leaves, Model.Parked), leaves, leaves, Model.Parked, -1) { Moved = moved < Model.Parked ? moved : -1, Mover = mover, SecondMover = second });
+        Book(stays[^1], 1);
+        return true;
+
+        void Unbook(int b) => Book(_stays[b][^1], -1);
+    }
+
+    /// <summary>A place of the yard that is free for a stretch; none: aside.</summary>
+    private int Yard(int from, int to)
+    {
+        foreach (var y in _vehicles!.Yards)
+        {
+            if (Free(_vehicles.Places[y], from, to - from) == from)
+            {
+                return y;
+            }
+        }
+
+        return Stay.Aside;
+    }
+
+    /// <summary>A vehicle whose place is kept until another operation ends stays there until then; where somebody else has it before, what opens the hold moves later.</summary>
+    /// <param name="never">It is taken elsewhere for work that belongs to the hold.</param>
+    /// <returns>Whether it does in each.</returns>
+    private bool StandsThroughHolds(Cluster cluster, out bool never)
+    {
+        never = false;
+        foreach (var hold in cluster.Holds)
+        {
+            if (!IsOnVehicle(hold.Open))
+            {
+                continue;
+            }
+
+            var stays = _stays[_model.Build[hold.Open]];
+            var at = stays.FindLastIndex(s => s.From <= Start[hold.Open]);
+            if (stays[at].Until < Finish[hold.Close])
+            {
+                never = stays[at].Until <= Start[hold.Open] || (at + 1 < stays.Count && stays[at + 1].For >= 0 && _model.ClusterOf[stays[at + 1].For] == _model.ClusterOf[hold.Open]);
+                _earliest[hold.Open] = stays[at].Until;
+                return false;
+            }
+
+            Keep(_model.Build[hold.Open]);
+            stays[at] = stays[at] with { Busy = Math.Max(stays[at].Busy, Finish[hold.Close]) };
+        }
+
+        return true;
+    }
+
+    /// <summary>Where vehicles stand, without the trips into the yard that made room for nobody.</summary>
+    private Stay[][] Tidied()
+    {
+        var yards = _vehicles!.Yards;
+        foreach (var stays in _stays)
+        {
+            for (var i = 1; i + 1 < stays.Count; i++)
+            {
+                var (before, aside, next) = (stays[i - 1], stays[i], stays[i + 1]);
+                if (aside.For >= 0 || before.At < 0 || (aside.At >= 0 && Array.IndexOf(yards, aside.At) < 0) || aside.Busy > aside.From || before.Until != aside.From || Free(_vehicles.Places[before.At], aside.From, next.From - aside.From) != aside.From)
+                {
+                    continue;
+                }
+
+                Book(before, -1);
+                Book(aside, -1);
+                Book(next, -1);
+                if (next.At == before.At)
+                {
+                    stays[i - 1] = before with { Busy = next.Busy, Until = next.Until };
+                    stays.RemoveRange(i, 2);
+                }
+                else
+                {
+                    stays[i - 1] = before with { Until = next.From };
+                    stays.RemoveAt(i);
+                    Book(next, 1);
+                }
+
+                Book(stays[i - 1], 1);
+                i--;
+            }
+        }
+
+        foreach (var stays in _stays)
+        {
+            for (var i = stays.Count - 1; i > 0; i--)
+            {
+                if (stays[i].At == stays[i - 1].At && stays[i].At != Stay.Gone)
+                {
+                    Push(stays[i].Mover, stays[i].Moved, -1);
+                    Push(stays[i].SecondMover, stays[i].Moved, -1);
+                    stays[i - 1] = stays[i - 1] with { Busy = stays[i].Busy, Until = stays[i].Until };
+                    stays.RemoveAt(i);
+                }
+            }
+        }
+
+        return Array.ConvertAll(_stays, s => s.Where((x, i) => i == 0 || x.Until > Math.Max(0, x.From) || i == s.Count - 1).ToArray());
+    }
+
+    private void Keep(int build) => _undo.Add((build, [.. _stays[build]], [.. _changes[build]]));
+
+    /// <summary>Notes what an operation that was placed means for where its vehicle stands.</summary>
+    private void Settle(int o, Found found)
+    {
+        var (build, site) = (_model.Build[o], found.Site);
+        var stays = _stays[build];
+        Keep(build);
+        if (_vehicles!.Changes[o] is not null)
+        {
+            _changes[build].Add((found.Finish, o));
+        }
+
+        var stay = stays[found.Gap];
+        if (!site.Arrives && site.At != Stay.Gone)
+        {
+            stays[found.Gap] = stay with { Busy = Math.Max(stay.Busy, found.Finish) };
+            if (found.Gap == stays.Count - 1)
+            {
+                GoAside(build, found.Gap, stay.Busy, found.Start, o);
+            }
+
+            return;
+        }
+
+        Book(stay, -1);
+        var from = found.Start;
+        var (moved, mover, second) = (-1, -1, -1);
+        if (site.At >= 0 && IsPushed(site.From))
+        {
+            (moved, mover, second) = LatestMove(Math.Max(site.Lower, FreeSince(_vehicles.Places[site.At], found.Start)), found.Start, HandsFor(build, site.From, site.At, found.Start));
+            from = moved >= 0 ? moved : from;
+        }
+
+        var next = site.Next < Model.Parked ? site.Next : site.At < 0 ? Model.Parked : FreeUntil(_vehicles.Places[site.At], from);
+        var arrived = new Stay(site.At, from, found.Finish, next, o) { Moved = moved, Mover = mover, SecondMover = second };
+        var late = stay.Until < from;
+        stays[found.Gap] = stay with { Until = Math.Min(stay.Until, from) };
+        Book(stays[found.Gap], 1);
+        stays.Insert(found.Gap + 1, arrived);
+        Book(arrived, 1);
+        if (site.At == Stay.Gone)
+        {
+            // It comes back to wherever there is room.
+            stays[found.Gap + 1] = arrived with { Until = found.Finish };
+            stays.Insert(found.Gap + 2, new(Stay.Nowhere, found.Finish, found.Finish, next, -1));
+        }
+
+        if (late)
+        {
+            ClearOut(build, found.Gap);
+        }
+        else if (found.Gap == stays.Count - 2)
+        {
+            GoAside(build, found.Gap, stay.Busy, from, -1);
+        }
+
+        _freed = true;
+    }
+
+    /// <summary>Somebody else has its place before it goes on to its next: it waits there if that is free, else in the yard or aside.</summary>
+    private void ClearOut(int build, int gap)
+    {
+        var stays = _stays[build];
+        var (stay, next) = (stays[gap], stays[gap + 1]);
+        if (next.At >= 0 && stay.At >= 0)
+        {
+            Book(next, -1);
+            var (moved, mover, second) = LatestMove(Math.Max(Math.Max(0, stay.Busy), FreeSince(_vehicles!.Places[next.At], next.From)), stay.Until, HandsFor(build, stay.At, next.At, stay.Until));
+            if (moved >= 0)
+            {
+                stays[gap + 1] = next with { From = moved, Moved = moved, Mover = mover, SecondMover = second };
+                Book(stays[gap + 1], 1);
+                Book(stay, -1);
+                stays[gap] = stay with { Until = moved };
+                Book(stays[gap], 1);
+                return;
+            }
+
+            Book(next, 1);
+        }
+
+        var (at, who, other) = LatestMove(Math.Max(0, stay.Busy), stay.Until, Math.Max(1, HandsFor(build, stay.At, Stay.Aside, stay.Until)));
+        var leaves = at >= 0 ? at : stay.Until;
+        Book(stay, -1);
+        stays[gap] = stay with { Until = leaves };
+        Book(stays[gap], 1);
+        stays.Insert(gap + 1, new(Yard(leaves, next.From), leaves, leaves, next.From, -1) { Moved = at, Mover = who, SecondMover = other });
+        Book(stays[gap + 1], 1);
+    }
+
+    /// <summary>A vehicle that stands idle for long makes room: it is in the yard meanwhile, where that has some and hands are free.</summary>
+    /// <param name="at">The stay in which it is idle.</param>
+    /// <param name="back">The operation for which it comes back to the same place; -1: it goes on to another.</param>
+    private void GoAside(int build, int at, int busy, int until, int back)
+    {
+        var stays = _stays[build];
+        var (stay, idle) = (stays[at], Math.Max(0, busy));
+        if (_alone || stay.At < 0 || Array.IndexOf(_vehicles!.Yards, stay.At) >= 0 || until - idle < VehicleModel.LongIdle || !ShellAt(build, idle).Rolls || HandsFor(build, stay.At, Stay.Aside, idle) is not (> 0 and var hands))
+        {
+            return;
+        }
+
+        var (leaves, mover, _) = EarliestMove(idle, hands);
+        var (comes, again, _) = back >= 0 ? LatestMove(idle, until, hands) : (until, -1, -1);
+        if (leaves >= Model.Parked || comes - leaves < VehicleModel.LongIdle / 2 || Yard(leaves, comes) is not (>= 0 and var yard))
+        {
+            return;
+        }
+
+        Book(stay, -1);
+        stays[at] = stay with { Busy = busy, Until = leaves };
+        Book(stays[at], 1);
+        stays.Insert(at + 1, new(yard, leaves, leaves, comes, -1) { Moved = leaves, Mover = mover });
+        Book(stays[at + 1], 1);
+        if (back >= 0)
+        {
+            stays.Insert(at + 2, new(stay.At, comes, stay.Busy, stay.Until, back) { Moved = comes, Mover = again });
+            Book(stays[at + 2], 1);
+        }
+
+        _freed = true;
+    }
+
+    /// <summary>The first instant from <paramref name="t"/> on at which the site allows the operation; itself: it does.</summary>
+    private int FitSite(int o, int t, int length)
+    {
+        if ((long)t + length > _site.Limit)
+        {
+            return int.MaxValue;
+        }
+
+        if (_site.At < 0)
+        {
+            return t;
+        }
+
+        var place = _vehicles!.Places[_site.At];
+        if (ClosedUntil(place, t, t + length) is var open && open > t)
+        {
+            return open >= Model.Parked ? int.MaxValue : open;
+        }
+
+        if (!_site.Arrives)
+        {
+            return t;
+        }
+
+        var free = Free(place, t, _site.Next < Model.Parked ? _site.Next - t : Math.Max(length, _vehicles.Visit[o]));
+        if (free > t)
+        {
+            return free;
+        }
+
+        var hands = HandsFor(_site.Build, _site.From, _site.At, t);
+        if (hands == 0 || !IsPushed(_site.From))
+        {
+            return hands == 0 ? int.MaxValue : t;
+        }
+
+        var since = Math.Max(_site.Lower, FreeSince(place, t));
+        return LatestMove(since, t, hands).At >= 0 ? t : After(EarliestMove(since, hands).At, t);
+
+        int After(int moved, int least) => moved >= Model.Parked ? int.MaxValue : Math.Max(moved + _vehicles.MoveMinutes, least + 1);
+    }
+
+    private int Free(Place place, int from, int length)
+    {
+        for (var t = from; ;)
+        {
+            var start = t;
+            t = _profiles[place.Resource].FirstFit(t, length, 1);
+            t = t < int.MaxValue && place.Whole >= 0 ? _profiles[place.Whole].FirstFit(t, length, 1) : t;
+            if (t == start || t == int.MaxValue)
+            {
+                return t;
+            }
+        }
+    }
+
+    private int FreeSince(Place place, int t) => Math.Max(_profiles[place.Resource].FreeSince(t, 1), place.Whole >= 0 ? _profiles[place.Whole].FreeSince(t, 1) : 0);
+
+    private int FreeUntil(Place place, int t)
+    {
+        var until = Math.Min(_profiles[place.Resource].FreeUntil(t, 1), place.Whole >= 0 ? _profiles[place.Whole].FreeUntil(t, 1) : int.MaxValue);
+        return Math.Min(until, Model.Parked);
+    }
+
+    /// <summary>The last time before an instant at which so many people have time for a move; -1: none.</summary>
+    private (int At, int Who, int Second) LatestMove(int since, int before, int hands)
+    {
+        for (var tries = 0; tries < MostSlots; tries++)
+        {
+            var (first, who) = (-1, -1);
+            var second = -1;
+            for (var p = 0; p < _axis!.Length; p++)
+            {
+                var at = LatestFree(p, since, before);
+                if (at > first)
+                {
+                    (second, first, who) = (first, at, p);
+                }
+                else if (at > second)
+                {
+                    second = at;
+                }
+            }
+
+            if (first < 0 || hands == 1)
+            {
+                return (first, who, -1);
+            }
+
+            if (second < 0)
+            {
+                return (-1, -1, -1);
+            }
+
+            if (Pair(second) is var (one, other) && other >= 0)
+            {
+                return (second, one, other);
+            }
+
+            before = second + _vehicles!.MoveMinutes - 1;
+        }
+
+        return (-1, -1, -1);
+    }
+
+    /// <summary>The first time from an instant on at which so many people have time for a move; parked: none.</summary>
+    private (int At, int Who, int Second) EarliestMove(int from, int hands)
+    {
+        for (var tries = 0; tries < MostSlots; tries++)
+        {
+            var (first, second, who) = (Model.Parked, Model.Parked, -1);
+            for (var p = 0; p < _axis!.Length; p++)
+            {
+                var at = EarliestFree(p, from);
+                if (at < first)
+                {
+                    (second, first, who) = (first, at, p);
+                }
+                else
+                {
+                    second = Math.Min(second, at);
+                }
+            }
+
+            if (hands == 1 || second >= Model.Parked)
+            {
+                return hands == 1 ? (first, who, -1) : (Model.Parked, -1, -1);
+            }
+
+            if (Pair(second) is var (one, other) && other >= 0)
+            {
+                return (second, one, other);
+            }
+
+            from = second + 1;
+        }
+
+        return (Model.Parked, -1, -1);
+    }
+
+    /// <summary>Two people who both have time for a move at an instant.</summary>
+    private (int One, int Other) Pair(int at)
+    {
+        var one = -1;
+        for (var p = 0; p < _axis!.Length; p++)
+        {
+            if (EarliestFree(p, at) != at)
+            {
+                continue;
+            }
+
+            if (one >= 0)
+            {
+                return (one, p);
+            }
+
+            one = p;
+        }
+
+        return (one, -1);
+    }
+
+    private int LatestFree(int person, int since, int before)
+    {
+        var (hours, minutes) = (_axis![person], _vehicles!.MoveMinutes);
+        var (least, to) = (hours.Worked(since), hours.Worked(before));
+        for (var tries = 0; tries < MostSlots; tries++)
+        {
+            var at = _profiles[person].LastFit(to, minutes, 1);
+            if (at < least)
+            {
+                return -1;
+            }
+
+            var start = hours.StartAt(at);
+            var end = hours.PieceEnd(start);
+            if (start + minutes <= end)
+            {
+                return start >= since && start + minutes <= before ? start : -1;
+            }
+
+            to = at + end - start;
+        }
+
+        return -1;
+    }
+
+    private int EarliestFree(int person, int from)
+    {
+        var (hours, minutes) = (_axis![person], _vehicles!.MoveMinutes);
+        var at = hours.Worked(from);
+        for (var tries = 0; tries < MostSlots; tries++)
+        {
+            at = _profiles[person].FirstFit(at, minutes, 1);
+            var start = at == int.MaxValue ? Hours.Horizon : hours.StartAt(at);
+            if (start >= Hours.Horizon)
+            {
+                return Model.Parked;
+            }
+
+            var end = hours.PieceEnd(start);
+            if (start + minutes <= end)
+            {
+                return start;
+            }
+
+            at += end - start;
+        }
+
+        return Model.Parked;
+    }
+}
