@@ -41,7 +41,7 @@ public static class PlanImprovement
         // What is offered is what its turns give again, so that it is the same plan tomorrow.
         var plan = run.Settle([run.Order, order, improver.BestOrder, new Lists(model).ByStart(found.Start)], found.Start);
         var bound = LowerBound.Of(model);
-        return new(run.Say(plan) with { Turns = run.Turns() }, Days(Math.Min(bound.Weighted, plan.Weighted)));
+        return new(run.Plan() with { Turns = run.Turns() }, Days(Math.Min(bound.Weighted, plan.Weighted)));
     }
 
     private static double Days(long weighted) => weighted / 1440.0;

@@ -279,22 +279,66 @@ public sealed record PlanWait(WaitKind Kind, long? Until, string Text, string? R
 }
 
 /// <summary>Why an operation does not start earlier.</summary>
-public enum WaitKind { Nothing, Operation, Cure, Person, Absence, Station, Part, Outside, Decision, Gate, Calendar, NotBefore, Deposit, Stock, Air, Support, Measurement, Window, Fault, Danger, Trade, Kept, Visit, Inspection }
+public enum WaitKind { Nothing, Operation, Cure, Person, Absence, Station, Part, Outside, Decision, Gate, Calendar, NotBefore, Deposit, Stock, Air, Support, Measurement, Window, Fault, Danger, Trade, Kept, Visit, Inspection, Body }
 
 /// <summary>Why an operation does not start earlier, with what it points at.</summary>
-/// <param name="Ref">Another operation's id where <see cref="PointsAtOperation"/>, else what the kind says (part, job, decision, person).</param>
+/// <param name="Ref">What the kind says: another operation, or a part, job, decision or person; null: none of them.</param>
 public sealed record PlanReason(WaitKind Kind, string Text, string? Ref = null)
 {
-    /// <summary>What comes before it cures, dries or sets, for so many minutes.</summary>
-    public static PlanReason Cures(long minutes, string after) => new(WaitKind.Cure, $"cures {minutes / 60.0:0.#} h first", after);
+    public static readonly PlanReason CanStart = new(WaitKind.Nothing, "can start now");
 
-    /// <summary>Where the chain goes on.</summary>
-    public bool PointsAtOperation => Ref is not null && Kind is WaitKind.Operation or WaitKind.Cure or WaitKind.Person or WaitKind.Station or WaitKind.Stock or WaitKind.Air or WaitKind.Window or WaitKind.Measurement;
+    /// <summary>The reason with its date, as it is spoken.</summary>
+    public string Dated(WorkCalendar calendar)
+    {
+        if (Until is not { } until || Kind is WaitKind.Nothing or WaitKind.Operation or WaitKind.Cure or WaitKind.Support or WaitKind.Window or WaitKind.NotBefore or WaitKind.Fault)
+        {
+            return Text;
+        }
+
+        var at = calendar.Local(until);
+        var midnight = at.TimeOfDay == NodaTime.LocalTime.Midnight;
+        var day = (midnight ? at.PlusDays(-1) : at).ToString(midnight ? "ddd d MMM" : "ddd d MMM HH:mm", System.Globalization.CultureInfo.InvariantCulture);
+        return Kind switch
+        {
+            WaitKind.Part or WaitKind.Outside or WaitKind.Measurement => $"{Text}, here {at.ToString("ddd d MMM", System.Globalization.CultureInfo.InvariantCulture)}",
+            WaitKind.Decision or WaitKind.Danger => $"{Text}, due {day}",
+            _ => $"{Text} until {day}",
+        };
+    }
+
+    /// <summary>Until when it holds; null: nobody knows, or it has no end of its own.</summary>
+    public long? Until { get; init; }
+
+    /// <summary>What comes before it cures, dries or sets, for so many minutes.</summary>
+    public static PlanReason Cures(long minutes, string after, string? name = null) => new(WaitKind.Cure, $"{name ?? "it"} cures {minutes / 60.0:0.#} h first", after);
+
+}
+
+/// <summary>One step of a chain of reasons.</summary>
+/// <param name="Build">The build's name.</param>
+/// <param name="Slack">Minutes by which it can be later without moving the end of its build.</param>
+public sealed record WhyStep(string Operation, string Name, string Build, long Start, PlanReason Reason, long Slack);
+
+/// <summary>Why an operation does not start sooner.</summary>
+/// <param name="Roots">What would have to go, all of it together, with everything else as it is; none: it starts as soon as it can.</param>
+/// <param name="Steps">The operation itself first, then what it waits for, to where the roots are.</param>
+public sealed record PlanWhy(IReadOnlyList<PlanReason> Roots, IReadOnlyList<WhyStep> Steps)
+{
+    public static readonly PlanWhy None = new([], []);
+
+    /// <summary>When it would start with the roots gone and everything else as it is; null: there are none.</summary>
+    public long? WithoutThem { get; init; }
 }
 
 /// <summary>When, by whom and why then.</summary>
-public sealed record PlannedOperation(string Id, string Build, long Start, long Finish, string? Person, IReadOnlyList<Span> Worked, PlanReason Reason)
+/// <param name="Said">Why then; null: found when somebody asks.</param>
+public sealed record PlannedOperation(string Id, string Build, long Start, long Finish, string? Person, IReadOnlyList<Span> Worked, PlanReason? Said = null)
 {
+    /// <summary>What keeps it from starting sooner.</summary>
+    public PlanReason Reason => Said ?? Ask?.Invoke().Steps.FirstOrDefault()?.Reason ?? PlanReason.CanStart;
+
+    internal Func<PlanWhy>? Ask { get; init; }
+
     /// <summary>All who do it, the first of them <see cref="Person"/>.</summary>
     public IReadOnlyList<string> People { get => field ?? (Person is null ? [] : [Person]); init; }
 
@@ -314,9 +358,14 @@ public sealed record PlannedOperation(string Id, string Build, long Start, long 
 }
 
 /// <summary>What the plan says of a build.</summary>
-/// <param name="Holds">What holds it now: the reason of the operation that comes first.</param>
-public sealed record PlannedBuild(string Id, long Finish, string? First, PlanReason Holds)
+/// <param name="Held">What holds it now; null: the reason of the operation that comes first.</param>
+public sealed record PlannedBuild(string Id, long Finish, string? First, PlanReason? Held = null)
 {
+    /// <summary>What holds it now: the reason of the operation that comes first.</summary>
+    public PlanReason Holds => Held ?? Ask?.Invoke() ?? PlanReason.CanStart;
+
+    internal Func<PlanReason>? Ask { get; init; }
+
     /// <summary>Whether some of it has no date in the plan, so that the finish is only of the rest.</summary>
     public bool Partly { get; init; }
 
@@ -364,18 +413,16 @@ public sealed record ShopPlan(IReadOnlyDictionary<string, PlannedOperation> Oper
     /// <summary>The order that it was made by, for <see cref="PlanProblem.Turns"/>.</summary>
     public IReadOnlyDictionary<string, double> Turns { get; init; } = new Dictionary<string, double>();
 
-    /// <summary>The reason of an operation, the reason of what that points at, and so on to the root.</summary>
-    public IReadOnlyList<(string Operation, PlanReason Reason)> Chain(string operation)
-    {
-        var chain = new List<(string, PlanReason)>();
-        var seen = new HashSet<string>();
-        for (var at = operation; at is not null && seen.Add(at) && Operations.TryGetValue(at, out var planned); at = planned.Reason.PointsAtOperation ? planned.Reason.Ref : null)
-        {
-            chain.Add((at, planned.Reason));
-        }
+    /// <summary>Why an operation does not start sooner, each time something that was tried.</summary>
+    public PlanWhy Why(string operation) => Reasons?.Invoke(operation) ?? PlanWhy.None;
 
-        return chain;
-    }
+    internal Func<string, PlanWhy>? Reasons { get; init; }
+
+    /// <summary>The chain of an operation as it is placed again without its roots; for tests.</summary>
+    internal Func<string, IReadOnlyList<PlannedOperation>>? Again { get; init; }
+
+    /// <summary>The reason of an operation, the reason of what that goes on to, and so on to where its roots are.</summary>
+    public IReadOnlyList<(string Operation, PlanReason Reason)> Chain(string operation) => [.. Why(operation).Steps.Select(s => (s.Operation, s.Reason))];
 }
 
 /// <summary>Makes plans.</summary>

@@ -157,13 +157,13 @@ internal sealed class PlanRun
 
     public int[] Order { get; set; }
 
-    /// <summary>The plan by the order that there is.</summary>
-    public ShopPlan Plan() => Say(Decoded().Schedule());
-
-    /// <summary>A schedule in the words of the problem.</summary>
-    public ShopPlan Say(Schedule schedule)
+    /// <summary>The plan by the order that there is, in the words of the problem.</summary>
+    public ShopPlan Plan()
     {
+        var decoder = Decoded();
+        var schedule = decoder.Schedule();
         var reasons = new ShopReasons(Problem, Shop, schedule);
+        var causes = new Causes(Problem, Shop, decoder, schedule);
         var planned = new Dictionary<string, PlannedOperation>(Shop.Model.Count);
         var unplanned = new List<Unplanned>();
         var byBuild = Problem.Builds.Select(b => new List<PlannedOperation>(b.Operations.Count)).ToArray();
@@ -171,11 +171,11 @@ internal sealed class PlanRun
         {
             if (schedule.Start[o] >= Model.Parked)
             {
-                unplanned.Add(new(Shop.IdOf(o), Shop.BuildOf(o).Id, reasons.Of(o)));
+                unplanned.Add(new(Shop.IdOf(o), Shop.BuildOf(o).Id, reasons.NoDate(o)));
             }
             else
             {
-                var placed = planned[Shop.IdOf(o)] = Placed(schedule, reasons, o);
+                var placed = planned[Shop.IdOf(o)] = Placed(schedule, reasons, causes, o);
                 byBuild[Shop.Model.Build[o]].Add(placed);
             }
         }
@@ -187,6 +187,8 @@ internal sealed class PlanRun
             Inserted = Shop.Inserted,
             OutOfReach = Shop.OutOfReach,
             Unplanned = unplanned,
+            Again = id => [.. (causes.PlacedAgain(Shop.IndexOf(id)) ?? []).Select(p => new PlannedOperation(Shop.IdOf(p.Operation), Shop.BuildOf(p.Operation).Id, Problem.Now + p.Start, Problem.Now + p.Finish, p.People.Count == 0 ? null : Problem.People[p.People[0]].Id, []) { People = Names(p.People), Station = Shop.Operations[p.Operation].Station })],
+            Reasons = id => planned.ContainsKey(id) ? causes.Of(Shop.IndexOf(id)) : PlanWhy.None,
             Stays = [.. schedule.Stays.SelectMany((stays, b) => stays.Select(s => Stay(b, s)))],
             WeightedDaysLate = Problem.Builds.Sum(b => b.Weight * builds[b.Id].Late / 1440.0),
         };
@@ -207,7 +209,7 @@ internal sealed class PlanRun
         return null;
     }
 
-    private PlannedOperation Placed(Schedule schedule, ShopReasons reasons, int o)
+    private PlannedOperation Placed(Schedule schedule, ShopReasons reasons, Causes causes, int o)
     {
         var operation = Shop.Operations[o];
         var people = reasons.People(o);
@@ -215,8 +217,9 @@ internal sealed class PlanRun
         IReadOnlyList<Span> worked = schedule.Pieces.TryGetValue(o, out var pieces) ? pieces.Select(p => new Span(Problem.Now + p.From, Problem.Now + p.To)).ToList()
             : start == finish ? [] : people.Count == 0 || Shop.Model.Run[o] is Run.Nonstop or Run.ThroughBreaks ? [new(start, finish)]
             : reasons.HoursOf(people, o).Pieces(schedule.Start[o], schedule.Finish[o], Problem.Now);
-        return new(operation.Id, Shop.BuildOf(o).Id, start, finish, people.Count == 0 ? null : Problem.People[people[0]].Id, worked, reasons.Of(o))
+        return new(operation.Id, Shop.BuildOf(o).Id, start, finish, people.Count == 0 ? null : Problem.People[people[0]].Id, worked)
         {
+            Ask = () => causes.Of(o),
             People = Names(people),
             Station = operation.Station,
             Place = PlaceOf(schedule, o),
@@ -278,8 +281,8 @@ internal sealed class PlanRun
     {
         var first = mine.Where(o => o.Finish > o.Start).MinBy(o => o.Start) ?? mine.FirstOrDefault();
         var finish = mine.Count == 0 ? Problem.Now : mine.Max(o => o.Finish);
-        var holds = first?.Reason ?? without.FirstOrDefault()?.Reason ?? new(WaitKind.Nothing, "nothing left to do");
-        return new(build.Id, finish, first?.Id, holds) { Partly = without.Count > 0, Late = build.Due is { } due ? Math.Max(0, finish - due) : 0 };
+        var held = first is not null ? null : without.FirstOrDefault()?.Reason ?? new(WaitKind.Nothing, "nothing left to do");
+        return new(build.Id, finish, first?.Id, held) { Ask = first is null ? null : () => first.Reason, Partly = without.Count > 0, Late = build.Due is { } due ? Math.Max(0, finish - due) : 0 };
     }
 
     /// <summary>Who goes first by the order that there is.</summary>

@@ -184,7 +184,7 @@ internal sealed class ShopProblem
     private PlanOperation Away(Operation o, OutsideJob job) => new()
     {
         Id = AwaySince + o.Id,
-        Name = $"{job.Title} is away",
+        Name = job.Title,
         Minutes = Math.Max(0, HereAt(job) - _f.Now),
         Body = BodyUse.TakesAway,
         UnderWay = true,

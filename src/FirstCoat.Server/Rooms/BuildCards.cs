@@ -116,12 +116,9 @@ public sealed class BuildCards(ShopDb db, ShopClock clock, PlanDesk plan)
             return "";
         }
 
-        var at = Guid.TryParse(forecast.Holds.Ref, out var id) && byId.TryGetValue(id, out var operation) ? operation.Name : null;
         return forecast.Holds.Kind switch
         {
             WaitKind.Nothing => forecast.First is { } f && byId.TryGetValue(f, out var first) ? $"ready: {first.Name}" : "nothing left to do",
-            WaitKind.Operation => $"after {at}",
-            WaitKind.Cure => at is null ? forecast.Holds.Text : $"{at} cures",
             WaitKind.Decision => $"waits for an answer: {forecast.Holds.Text}",
             WaitKind.Part => $"waits for {forecast.Holds.Text}",
             WaitKind.Outside => $"away: {forecast.Holds.Text}",

@@ -92,29 +92,20 @@ public static class LabourEndpoints
         var buildIds = operations.Values.Select(o => o.BuildId).Distinct().ToList();
         var builds = await db.Builds.AsNoTracking().Where(b => buildIds.Contains(b.Id)).ToDictionaryAsync(b => b.Id, cancel);
         var spent = Progress.SpentByOperation(await db.TimeEntries.AsNoTracking().Where(e => wanted.Contains(e.OperationId) && e.ReplacedBy == null && !e.Void).ToListAsync(cancel), clock.Now);
-        var names = await NamesOf(db, planned.Select(p => view.Operations[p].Reason.Ref), cancel);
         ClockJob Job(Guid o)
         {
             var (operation, build) = (operations[o], builds[operations[o].BuildId]);
             view.Operations.TryGetValue(o, out var f);
             return new(o, build.Id, build.Number, build.Title, build.Vehicle.ColourHex, build.Vehicle.Style, operation.Name, operation.Stage, operation.Panels, operation.BudgetMinutes, spent.GetValueOrDefault(o),
-                operation.StatedShare, f?.Reason.Kind ?? WaitKind.Nothing, WaitsText(f, names), f?.Start, operation.Hazard is { } h ? $"{Cautions.For(h)} {Cautions.Defer}" : null);
+                operation.StatedShare, f?.Reason.Kind ?? WaitKind.Nothing, WaitsText(f), f?.Start, operation.Hazard is { } h ? $"{Cautions.For(h)} {Cautions.Defer}" : null);
         }
 
         return new(id, person.Name, clock.Now, mine.Where(e => e.Start >= today).Sum(e => e.Minutes(clock.Now)), running is null ? null : new(running.Id, running.Start, running.Kind, Job(running.OperationId)), planned.Select(Job).ToList());
     }
 
-    private static async Task<Dictionary<string, string>> NamesOf(ShopDb db, IEnumerable<string?> refs, CancellationToken cancel)
-    {
-        var ids = refs.Where(r => Guid.TryParse(r, out _)).Select(r => Guid.Parse(r!)).Distinct().ToList();
-        return await db.Operations.AsNoTracking().Where(o => ids.Contains(o.Id)).ToDictionaryAsync(o => o.Id.ToString(), o => o.Name, cancel);
-    }
-
-    private static string WaitsText(OperationForecast? f, Dictionary<string, string> names) => f?.Reason.Kind switch
+    private static string WaitsText(OperationForecast? f) => f?.Reason.Kind switch
     {
         null or WaitKind.Nothing or WaitKind.Calendar => "",
-        WaitKind.Operation => $"after {names.GetValueOrDefault(f.Reason.Ref ?? "", "what comes first")}",
-        WaitKind.Cure => f.Reason.Text,
         WaitKind.Person => "in turn",
         WaitKind.Decision => $"waits for an answer: {f.Reason.Text}",
         WaitKind.Part or WaitKind.Outside => $"waits for {f.Reason.Text}",

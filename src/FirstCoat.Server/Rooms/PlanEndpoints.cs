@@ -59,7 +59,13 @@ public static class PlanEndpoints
     public sealed record WithoutDateRow(Guid OperationId, Guid BuildId, string Name, WaitKind Kind, string Text);
 
     /// <summary>One link of the chain of reasons.</summary>
-    public sealed record WhyRow(Guid OperationId, int BuildNumber, string Name, Instant Start, WaitKind Kind, string Text);
+    /// <param name="Key">What tells it from the other rows.</param>
+    /// <param name="SlackDays">Days by which it can be later without moving the end of its build.</param>
+    public sealed record WhyRow(string Key, string Build, string Name, Instant Start, WaitKind Kind, string Text, decimal SlackDays);
+
+    /// <param name="Roots">What would have to go, all of it together; none: it starts as soon as it can.</param>
+    /// <param name="WithoutThem">When it would start then, with everything else as it is.</param>
+    public sealed record WhyAnswer(List<string> Roots, Instant? WithoutThem, List<WhyRow> Rows);
 
     public sealed record ImproveBody(Guid Id, double Seconds);
 
@@ -145,13 +151,11 @@ public static class PlanEndpoints
         return view.Without.Select(w => new WithoutDateRow(w.OperationId, w.BuildId, names[w.OperationId], w.Reason.Kind, w.Reason.Text)).ToList();
     }
 
-    /// <summary>Why an operation does not start earlier, why that does not, and so on to the root.</summary>
-    private static async Task<List<WhyRow>> Why(Guid id, ShopDb db, PlanDesk plan, CancellationToken cancel)
+    /// <summary>Why an operation does not start sooner: what would have to go, and the way there.</summary>
+    private static async Task<WhyAnswer> Why(Guid id, PlanDesk plan, CancellationToken cancel)
     {
-        var chain = (await plan.Look(cancel)).Chain(id);
-        var ids = chain.Select(c => c.Id).ToList();
-        var names = await db.Operations.AsNoTracking().Where(o => ids.Contains(o.Id)).Join(db.Builds.AsNoTracking(), o => o.BuildId, b => b.Id, (o, b) => new { o.Id, o.Name, b.Number }).ToDictionaryAsync(o => o.Id, cancel);
-        return chain.Select(c => new WhyRow(c.Id, names[c.Id].Number, names[c.Id].Name, c.Start, c.Reason.Kind, c.Reason.Text)).ToList();
+        var why = (await plan.Look(cancel)).WhyOf(id);
+        return new([.. why.Roots.Select(r => r.Text)], why.WithoutThem, [.. why.Steps.Select(s => new WhyRow(s.Operation, s.Build, s.Name, Instant.FromUnixTimeSeconds(s.Start * 60), s.Reason.Kind, s.Reason.Text, InDays.Of(s.Slack)))]);
     }
 
     private static async Task<FloorView> Floor(ShopDb db, ShopClock clock, BuildCards cards, PlanDesk plan, CurrentActor current, CancellationToken cancel)

@@ -15,8 +15,11 @@ namespace FirstCoat.Store.Plan;
 
 /// <summary>When an operation runs by the plan, by whom, and why not earlier.</summary>
 /// <param name="PersonId">The first of those who do it.</param>
-public sealed record OperationForecast(Guid Id, Guid BuildId, Instant Start, Instant Finish, Guid? PersonId, PlanReason Reason)
+public sealed record OperationForecast(Guid Id, Guid BuildId, Instant Start, Instant Finish, Guid? PersonId, Lazy<PlanReason> Why)
 {
+    /// <summary>What keeps it from starting sooner, with its date.</summary>
+    public PlanReason Reason => Why.Value;
+
     /// <summary>All who do it.</summary>
     public IReadOnlyList<Guid> People { get; init; } = [];
 
@@ -58,7 +61,14 @@ public sealed record ContentionRow(Guid First, Guid Second, Guid OperationId, Wa
 
 /// <summary>When a build is likely finished, and what holds it now.</summary>
 /// <param name="Partly">Some of its work has no date, so that the finish is only of the rest.</param>
-public sealed record BuildForecast(Guid Id, Instant Finish, Guid? First, PlanReason Holds, bool Partly = false);
+public sealed record BuildForecast(Guid Id, Instant Finish, Guid? First, Lazy<PlanReason> Held, bool Partly = false)
+{
+    public PlanReason Holds => Held.Value;
+}
+
+/// <summary>Why an operation does not start sooner: what would have to go, and the way there.</summary>
+/// <param name="WithoutThem">When it would start with the roots gone and everything else as it is; null: there are none.</param>
+public sealed record WhyView(IReadOnlyList<PlanReason> Roots, IReadOnlyList<WhyStep> Steps, Instant? WithoutThem);
 
 /// <summary>An operation that has no date, and why.</summary>
 public sealed record WithoutDate(Guid OperationId, Guid BuildId, PlanReason Reason);
@@ -91,18 +101,8 @@ public sealed record PlanView(IReadOnlyDictionary<Guid, OperationForecast> Opera
     public IReadOnlyList<StayRow> Stays { get; init; } = [];
     public IReadOnlyDictionary<Guid, NextCover> Covers { get; init; } = new Dictionary<Guid, NextCover>();
 
-    /// <summary>An operation, what it waits for, what that waits for, and so on to the root.</summary>
-    public IReadOnlyList<OperationForecast> Chain(Guid operation)
-    {
-        var chain = new List<OperationForecast>();
-        for (Guid? at = operation; at is { } id && Operations.TryGetValue(id, out var planned) && !chain.Contains(planned);)
-        {
-            chain.Add(planned);
-            at = planned.Reason.PointsAtOperation && Guid.TryParse(planned.Reason.Ref, out var next) ? next : null;
-        }
-
-        return chain;
-    }
+    /// <summary>Why an operation that has a date does not start sooner.</summary>
+    public Func<Guid, WhyView> WhyOf { get; init; } = _ => new([], [], null);
 }
 
 /// <summary>Keeps the last of what was computed until something changes or five minutes have passed.</summary>
@@ -339,9 +339,10 @@ public sealed class PlanDesk(ShopDb db, ShopClock clock, CurrentActor current, I
         var allTaken = facts.Decisions.Count == 0 ? open : planner.Plan(facts.Problem([]));
         var waiting = facts.Builds.Sum(b => Math.Max(0, open.Builds[b.Id.ToString()].Finish - allTaken.Builds[b.Id.ToString()].Finish));
         var measured = facts.Parts.Where(p => p.MeasuredBy is not null).ToDictionary(p => p.Id, p => p.MeasuredBy!.Value);
-        PlanReason Shown(PlanReason r) => ShopReference.Of(r.Ref, measured) is { } shown && shown != r.Ref ? r with { Ref = shown } : r;
+        PlanReason Shown(PlanReason r) => r with { Ref = ShopReference.Of(r.Ref, measured), Text = r.Dated(facts.Calendar) };
+        WhyView Told(PlanWhy why) => new([.. why.Roots.Select(Shown)], [.. why.Steps.Select(s => s with { Reason = Shown(s.Reason) })], why.WithoutThem is { } at ? At(at) : null);
         return new(
-            open.Operations.Values.Where(o => Guid.TryParse(o.Id, out _)).ToDictionary(o => Guid.Parse(o.Id), o => new OperationForecast(Guid.Parse(o.Id), Guid.Parse(o.Build), At(o.Start), At(o.Finish), o.Person is null ? null : Guid.Parse(o.Person), Shown(o.Reason))
+            open.Operations.Values.Where(o => Guid.TryParse(o.Id, out _)).ToDictionary(o => Guid.Parse(o.Id), o => new OperationForecast(Guid.Parse(o.Id), Guid.Parse(o.Build), At(o.Start), At(o.Finish), o.Person is null ? null : Guid.Parse(o.Person), new(() => Shown(o.Reason)))
             {
                 People = [.. o.People.Select(Guid.Parse)],
                 Minutes = o.Worked.Sum(w => w.End - w.Start),
@@ -350,10 +351,11 @@ public sealed class PlanDesk(ShopDb db, ShopClock clock, CurrentActor current, I
                 MissesDeadline = o.MissesDeadline,
                 StartBy = o.StartBy is { } by ? At(by) : null,
             }),
-            open.Builds.Values.ToDictionary(b => Guid.Parse(b.Id), b => new BuildForecast(Guid.Parse(b.Id), At(b.Finish), Guid.TryParse(b.First, out var first) ? first : null, Shown(b.Holds), b.Partly)),
+            open.Builds.Values.ToDictionary(b => Guid.Parse(b.Id), b => new BuildForecast(Guid.Parse(b.Id), At(b.Finish), Guid.TryParse(b.First, out var first) ? first : null, new(() => Shown(b.Holds)), b.Partly)),
             ranked.OrderByDescending(r => r.Days).ThenBy(r => r.Decision.DueOn).ThenBy(r => r.Decision.Seq).ToList(),
             InDays.Of(waiting))
         {
+            WhyOf = id => Told(open.Why(id.ToString())),
             Without = open.Unplanned.Where(u => Guid.TryParse(u.Operation, out _)).Select(u => new WithoutDate(Guid.Parse(u.Operation), Guid.Parse(u.Build), Shown(u.Reason))).ToList(),
             OutOfReach = [.. open.OutOfReach.Select(r => new ReachRow(Guid.Parse(r.Operation), Guid.Parse(r.Build), r.Why, Guid.TryParse(r.Until, out var until) ? until : null))],
             Inserted = [.. open.Inserted.Select(i => new InsertedRow(Guid.Parse(i.Build), i.Name, Guid.Parse(i.Before), i.Why))],

@@ -150,7 +150,7 @@ public sealed class ShopProblemTests
         var plan = new Planner().Plan((_shop.Facts with { Jobs = [job], Suppliers = [supplier] }).Problem());
         _shop.Starts(plan, beside, 5, 8);
         _shop.Starts(plan, on, 10, 8);
-        plan.Operations[on.Id.ToString()].Reason.Text.ShouldBe("the body is away");
+        plan.Operations[on.Id.ToString()].Reason.Text.ShouldBe("the vehicle is away for Dip the shell");
     }
 
     [Fact]
@@ -215,7 +215,7 @@ public sealed class ShopProblemTests
         var coat = _shop.Work(two, "Etch", 2, Trade.Paint, station: StationKind.Prep, terms: new() { Kinds = [WorkKind.WetCoat] });
         var plan = _shop.Plan();
         _shop.Starts(plan, coat, 5, 11);
-        plan.Operations[coat.Id.ToString()].Reason.Text.ShouldBe("grinding dust and a wet coat share the air");
+        plan.Operations[coat.Id.ToString()].Reason.Text.ShouldBe("grinding dust and a wet coat share the air: Dress welds on 1");
         _shop.Stations[0].Terms = new() { AirSpace = "cabin" };
         _shop.Starts(_shop.Plan(), coat, 5, 8);
     }

@@ -280,7 +280,7 @@ internal sealed partial class Decoder
     /// <summary>Finds where and when an operation on a vehicle ends first; it is not booked.</summary>
     private bool PlaceOnVehicle(int o, int ready, int work, Need[] crew, int hold)
     {
-        if (!Search(o, ready, work, crew, hold, out var best) && (_waitsForPlace || !_insist || !MakeRoom(o) || !Search(o, ready, work, crew, hold, out best)))
+        if (!Search(o, ready, work, crew, hold, out var best) && (_waitsForPlace || !_insist || KeepsRest || !MakeRoom(o) || !Search(o, ready, work, crew, hold, out best)))
         {
             return false;
         }
@@ -303,7 +303,7 @@ internal sealed partial class Decoder
     {
         Found? found = null;
         var build = _model.Build[o];
-        var (stays, options, away) = (_stays[build], _vehicles!.Options[o], _vehicles.Body[o] == BodyUse.TakesAway);
+        var (stays, options, away) = (_stays[build], OptionsOf(o), _vehicles!.Body[o] == BodyUse.TakesAway);
         for (var i = 0; i < stays.Count; i++)
         {
             var (stay, last) = (stays[i], i == stays.Count - 1);
@@ -319,20 +319,22 @@ internal sealed partial class Decoder
             }
             else if (stay.At != Stay.Gone && (options is null || Array.IndexOf(options, stay.At) >= 0))
             {
-                Look(i, new(stay.At, false, stay.From, stay.Until, next, build, stay.At), Math.Max(ready, stay.Ready(_vehicles.MoveMinutes)));
+                Look(i, new(stay.At, false, stay.From, stay.Until, next, build, stay.At), Math.Max(ready, _loose is { Hands: true } ? stay.From : stay.Ready(_vehicles.MoveMinutes)));
             }
 
-            // Between two stays only where hands take it on from there.
-            if (away || options is null || (!last && (next <= stay.Busy || stays[i + 1] is { At: >= 0, Moved: < 0 })))
+            if (away || options is null || (!last && next <= stay.Busy))
             {
                 continue;
             }
 
             foreach (var p in options)
             {
-                if (p != stay.At)
+                // Between two stays only where hands take it on from there, or where it goes anyway.
+                if (p != stay.At && (last || stays[i + 1] is not { At: >= 0, Moved: < 0 } || stays[i + 1].At == p || p == _vehicles.Spare))
                 {
-                    Look(i, new(p, true, Math.Max(0, stay.Busy), next, next, build, stay.At), Math.Max(ready, stay.Busy + (IsPushed(stay.At) ? _vehicles.MoveMinutes : 0)));
+                    // Where it goes next anyway it only comes sooner.
+                    var joins = !last && stays[i + 1].At == p;
+                    Look(i, new(p, true, Math.Max(0, stay.Busy), joins ? stays[i + 1].Until : next, next, build, stay.At), Math.Max(ready, stay.Busy + (IsPushed(stay.At) && _loose is not { Hands: true } ? _vehicles.MoveMinutes : 0)));
                 }
             }
         }
@@ -353,8 +355,8 @@ internal sealed partial class Decoder
             for (var tries = 0; tries < MostSlots && from < Model.Parked && PlaceCore(o, from, work, crew, hold); tries++)
             {
                 // Work in pieces is in one place from the first to the last of them.
-                var clear = site is { Arrives: true, At: >= 0 } ? Free(_vehicles!.Places[site.At], Start[o], Finish[o] - Start[o]) : Start[o];
-                var open = site.At >= 0 ? ClosedUntil(_vehicles!.Places[site.At], Start[o], Finish[o]) : Start[o];
+                var clear = site is { Arrives: true, At: >= 0 } ? Free(_vehicles!.Places[site.At], Start[o], Math.Min(Finish[o], site.Next) - Start[o]) : Start[o];
+                var open = site.At >= 0 && _loose is not { Closed: true } ? ClosedUntil(_vehicles!.Places[site.At], Start[o], Finish[o]) : Start[o];
                 if (Math.Max(clear, open) > Start[o])
                 {
                     from = Math.Max(clear, open);
@@ -384,6 +386,9 @@ internal sealed partial class Decoder
 
         return start;
     }
+
+    /// <summary>Where it can be done, with one place more where that is tried.</summary>
+    private int[]? OptionsOf(int o) => _vehicles!.Options[o] is { } options && _loose is { Place: true } ? [.. options, _vehicles.Spare] : _vehicles.Options[o];
 
     /// <summary>Whether hands push it from there: it stands in the shop, and somebody knows where.</summary>
     private static bool IsPushed(int from) => from is >= 0 or Stay.Aside;
@@ -469,7 +474,7 @@ internal sealed partial class Decoder
         never = false;
         foreach (var hold in cluster.Holds)
         {
-            if (!IsOnVehicle(hold.Open))
+            if (!IsOnVehicle(hold.Open) || _loose is { Vehicle: true })
             {
                 continue;
             }
@@ -569,14 +574,19 @@ internal sealed partial class Decoder
         Book(stay, -1);
         var from = found.Start;
         var (moved, mover, second) = (-1, -1, -1);
-        if (site.At >= 0 && IsPushed(site.From))
+        if (site.At >= 0 && IsPushed(site.From) && _loose is not { Hands: true })
         {
             (moved, mover, second) = LatestMove(Math.Max(site.Lower, FreeSince(_vehicles.Places[site.At], found.Start)), found.Start, HandsFor(build, site.From, site.At, found.Start));
             from = moved >= 0 ? moved : from;
         }
 
         var next = site.Next < Model.Parked ? site.Next : site.At < 0 ? Model.Parked : FreeUntil(_vehicles.Places[site.At], from);
-        var arrived = new Stay(site.At, from, found.Finish, next, o) { Moved = moved, Mover = mover, SecondMover = second };
+        if (found.Finish > next && found.Gap + 1 < stays.Count)
+        {
+            stays[found.Gap + 1] = stays[found.Gap + 1] with { Busy = Math.Max(stays[found.Gap + 1].Busy, found.Finish) };
+        }
+
+        var arrived = new Stay(site.At, from, Math.Min(found.Finish, next), next, o) { Moved = moved, Mover = mover, SecondMover = second };
         var late = stay.Until < from;
         stays[found.Gap] = stay with { Until = Math.Min(stay.Until, from) };
         Book(stays[found.Gap], 1);
@@ -639,14 +649,15 @@ internal sealed partial class Decoder
     {
         var stays = _stays[build];
         var (stay, idle) = (stays[at], Math.Max(0, busy));
-        if (_alone || stay.At < 0 || Array.IndexOf(_vehicles!.Yards, stay.At) >= 0 || until - idle < VehicleModel.LongIdle || !ShellAt(build, idle).Rolls || HandsFor(build, stay.At, Stay.Aside, idle) is not (> 0 and var hands))
+        if (_alone || KeepsRest || stay.At < 0 || Array.IndexOf(_vehicles!.Yards, stay.At) >= 0 || until - idle < VehicleModel.LongIdle || !ShellAt(build, idle).Rolls || HandsFor(build, stay.At, Stay.Aside, idle) is not (> 0 and var hands))
         {
             return;
         }
 
-        var (leaves, mover, _) = EarliestMove(idle, hands);
-        var (comes, again, _) = back >= 0 ? LatestMove(idle, until, hands) : (until, -1, -1);
-        if (leaves >= Model.Parked || comes - leaves < VehicleModel.LongIdle / 2 || Yard(leaves, comes) is not (>= 0 and var yard))
+        var (leaves, mover, second) = EarliestMove(idle, hands);
+        var handsBack = back >= 0 ? HandsFor(build, Stay.Aside, stay.At, until) : 1;
+        var (comes, again, too) = back >= 0 && handsBack > 0 ? LatestMove(idle, until, handsBack) : (until, -1, -1);
+        if (leaves >= Model.Parked || handsBack == 0 || (back >= 0 && comes < 0) || comes - leaves < VehicleModel.LongIdle / 2 || Yard(leaves, comes) is not (>= 0 and var yard))
         {
             return;
         }
@@ -654,11 +665,11 @@ internal sealed partial class Decoder
         Book(stay, -1);
         stays[at] = stay with { Busy = busy, Until = leaves };
         Book(stays[at], 1);
-        stays.Insert(at + 1, new(yard, leaves, leaves, comes, -1) { Moved = leaves, Mover = mover });
+        stays.Insert(at + 1, new(yard, leaves, leaves, comes, -1) { Moved = leaves, Mover = mover, SecondMover = second });
         Book(stays[at + 1], 1);
         if (back >= 0)
         {
-            stays.Insert(at + 2, new(stay.At, comes, stay.Busy, stay.Until, back) { Moved = comes, Mover = again });
+            stays.Insert(at + 2, new(stay.At, comes, stay.Busy, stay.Until, back) { Moved = comes, Mover = again, SecondMover = too });
             Book(stays[at + 2], 1);
         }
 
@@ -668,7 +679,7 @@ internal sealed partial class Decoder
     /// <summary>The first instant from <paramref name="t"/> on at which the site allows the operation; itself: it does.</summary>
     private int FitSite(int o, int t, int length)
     {
-        if ((long)t + length > _site.Limit)
+        if ((long)t + length > _site.Limit || (_site.Arrives && t >= _site.Next))
         {
             return int.MaxValue;
         }
@@ -679,7 +690,7 @@ internal sealed partial class Decoder
         }
 
         var place = _vehicles!.Places[_site.At];
-        if (ClosedUntil(place, t, t + length) is var open && open > t)
+        if (_loose is not { Closed: true } && ClosedUntil(place, t, t + length) is var open && open > t)
         {
             return open >= Model.Parked ? int.MaxValue : open;
         }
@@ -696,7 +707,7 @@ internal sealed partial class Decoder
         }
 
         var hands = HandsFor(_site.Build, _site.From, _site.At, t);
-        if (hands == 0 || !IsPushed(_site.From))
+        if (hands == 0 || !IsPushed(_site.From) || _loose is { Hands: true })
         {
             return hands == 0 ? int.MaxValue : t;
         }

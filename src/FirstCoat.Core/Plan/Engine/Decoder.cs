@@ -29,7 +29,7 @@ internal sealed partial class Decoder
 
     /// <summary>Whether the longest way is a bound: nobody is quicker than the work is long, and all of it gets a date.</summary>
     private readonly bool _boundsByTail;
-    private readonly Dictionary<(Hours, int, int), Hours> _together = [];
+    private readonly Dictionary<(Hours, Hours), Hours> _together = [];
     private readonly Dictionary<int, IReadOnlyList<(int From, int To)>> _pieces = [];
     private readonly long[] _spent;
 
@@ -59,6 +59,7 @@ internal sealed partial class Decoder
         Clusters = [.. model.Clusters];
         _marks = [];
         _vehicles = model.Vehicles;
+        _coveredFrom = new int[Clusters.Length];
         (_left, _undated, _came) = (new int[model.Builds], new bool[model.Builds], new bool[Clusters.Length]);
         _stays = [.. Enumerable.Range(0, _vehicles is null ? 0 : model.Builds).Select(_ => new List<Stay>())];
         _changes = [.. _stays.Select(_ => new List<(int At, int Operation)>())];
@@ -368,7 +369,8 @@ internal sealed partial class Decoder
     /// <summary>Places a cluster as early as what is placed allows, without counting it.</summary>
     public bool PutIn(Cluster cluster)
     {
-        var covered = _model.Cost is null ? int.MinValue : CoveredFrom(cluster);
+        var covered = _model.Cost is null || _loose is { Money: true } ? int.MinValue : KeepsRest ? _coveredFrom[_model.ClusterOf[cluster.Operations[0]]] : CoveredFrom(cluster);
+        _coveredFrom[_model.ClusterOf[cluster.Operations[0]]] = KeepsRest ? _coveredFrom[_model.ClusterOf[cluster.Operations[0]]] : covered;
         var waits = covered >= Model.Parked;
         if (_model.Parks && !waits)
         {
@@ -566,14 +568,33 @@ internal sealed partial class Decoder
     /// <summary>The earliest start by its own date and by what it follows.</summary>
     private int Ready(int o)
     {
-        var ready = _release[o];
-        foreach (var link in _model.After[o])
+        var ready = _loose is null ? _release[o] : LooseRelease(o);
+        var links = _model.After[o];
+        for (var i = 0; i < links.Length; i++)
         {
+            var link = links[i];
+            if (_loose is not null && _loose.Links.Contains((o, i)))
+            {
+                continue;
+            }
+
             var since = link.FromStart ? Start[link.Other] : Finish[link.Other];
             ready = Math.Max(ready, link.LagHours.IsAlways ? since + link.Lag : link.LagHours.Finish(since, link.Lag));
         }
 
         return ready;
+    }
+
+    /// <summary>The earliest start by dates that are not taken away.</summary>
+    private int LooseRelease(int o)
+    {
+        var (release, dates) = (0, _model.Dates![o]);
+        for (var i = 0; i < dates.Length; i++)
+        {
+            release = _loose!.Dates.Contains((o, i)) ? release : Math.Max(release, dates[i]);
+        }
+
+        return release;
     }
 
     private bool PlaceTied(Cluster cluster, int from)
@@ -705,7 +726,7 @@ internal sealed partial class Decoder
     {
         foreach (var link in _model.After[o])
         {
-            if (!link.HasWindow)
+            if (!link.HasWindow || _loose is { Window: true })
             {
                 continue;
             }
@@ -816,10 +837,10 @@ internal sealed partial class Decoder
         if (_vehicles?.Changes[o] is not null)
         {
             // What was moved already was moved as the shell stood then.
-            _stays[_model.Build[o]].ForEach(s => ready = Math.Max(ready, s.Moved < 0 ? 0 : s.Moved + _vehicles.MoveMinutes));
+            _stays[_model.Build[o]].ForEach(s => ready = Math.Max(ready, s.Moved < 0 || s.Until > (_was?.Start[o] ?? int.MaxValue) ? 0 : s.Moved + _vehicles.MoveMinutes));
         }
 
-        if (!(IsOnVehicle(o) && work > 0 ? PlaceOnVehicle(o, ready, work, crew, hold) : PlaceCore(o, ready, work, crew, hold)))
+        if (!(IsOnVehicle(o) && work > 0 && _loose is not { Vehicle: true } ? PlaceOnVehicle(o, ready, work, crew, hold) : PlaceCore(o, ready, work, crew, hold)))
         {
             return false;
         }
@@ -844,7 +865,7 @@ internal sealed partial class Decoder
     {
         if (work == 0 || crew.Length == 0)
         {
-            var hours = _model.OwnHours[o];
+            var hours = OwnHours(o);
             Start[o] = work == 0 ? ready : Fit(o, ready, work, hours, -1, hold);
             Finish[o] = hours.Finish(Start[o], work);
             for (var i = _model.CrewAt[o]; i < _model.CrewAt[o + 1]; i++)
@@ -1038,7 +1059,7 @@ internal sealed partial class Decoder
 
         if (people == 1)
         {
-            return _model.Run[o] == Run.Pieces ? PlacePieces(o, ready, work, crew[0].Classes) : PlaceWhoever(o, ready, work, crew[0].Classes, hold);
+            return RunOf(o) == Run.Pieces ? PlacePieces(o, ready, work, crew[0].Classes) : PlaceWhoever(o, ready, work, crew[0].Classes, hold);
         }
 
         var (best, start) = (int.MaxValue, 0);
@@ -1050,7 +1071,7 @@ internal sealed partial class Decoder
             var (hours, pace) = Together(trial, _model.Build[o]);
             var length = (int)Math.Ceiling(work * pace - 1e-9);
             var begin = FitPeople(o, ready, length, hours, trial, hold);
-            var end = begin >= Hours.Horizon ? int.MaxValue : _model.Run[o] is Run.Split or Run.Pieces ? hours.Finish(begin, length) : begin + length;
+            var end = begin >= Hours.Horizon ? int.MaxValue : RunOf(o) is Run.Split or Run.Pieces ? hours.Finish(begin, length) : begin + length;
             if (end < best)
             {
                 (best, start) = (end, begin);
@@ -1084,8 +1105,8 @@ internal sealed partial class Decoder
             // Who has begun it goes on, unless another is done more than a day sooner.
             var handover = person == goesOn ? Handover : 0;
             var latest = (int)Math.Min((long)best + handover, _end);
-            var begin = _model.Run[o] == Run.Split && _axis is not null && ReferenceEquals(hours, _axis[person]) ? FitSplit(o, ready, length, person, hold, latest) : Fit(o, ready, length, hours, person, hold, latest);
-            var end = begin >= Hours.Horizon ? int.MaxValue : _model.Run[o] == Run.Split ? hours.Finish(begin, length) : begin + length;
+            var begin = RunOf(o) == Run.Split && _axis is not null && ReferenceEquals(hours, _axis[person]) ? FitSplit(o, ready, length, person, hold, latest) : Fit(o, ready, length, hours, person, hold, latest);
+            var end = begin >= Hours.Horizon ? int.MaxValue : RunOf(o) == Run.Split ? hours.Finish(begin, length) : begin + length;
             if (end < int.MaxValue && end - handover < best)
             {
                 (best, start, finish, who) = (end - handover, begin, end, person);
@@ -1186,7 +1207,7 @@ internal sealed partial class Decoder
     /// <summary>Idle time shorter than this is not used, in minutes.</summary>
     private const int ShortestPiece = 30;
 
-    private Hours HoursOf(int person, int o) => _model.ClassHours?.Invoke(person, _model.Build[o]) ?? Hours.Always;
+    private Hours HoursOf(int person, int o) => ClassHours(person, _model.Build[o]);
 
     private int Length(int work, int person) => _model.Pace is null ? work : (int)Math.Ceiling(work * _model.Pace[person] - 1e-9);
 
@@ -1203,13 +1224,14 @@ internal sealed partial class Decoder
     /// <summary>The time that all of a crew have, and the pace of the first.</summary>
     private (Hours, double) Together(ReadOnlySpan<int> people, int build)
     {
-        var hours = _model.ClassHours?.Invoke(people[0], build) ?? Hours.Always;
+        var hours = ClassHours(people[0], build);
         for (var i = 1; i < people.Length; i++)
         {
-            var key = (hours, people[i], build);
+            var other = ClassHours(people[i], build);
+            var key = (hours, other);
             if (!_together.TryGetValue(key, out var both))
             {
-                both = _together[key] = _model.Both(hours, _model.ClassHours?.Invoke(people[i], build) ?? Hours.Always);
+                both = _together[key] = _model.Both(hours, other);
             }
 
             hours = both;
@@ -1229,7 +1251,7 @@ internal sealed partial class Decoder
                 return start;
             }
 
-            var length = (_model.Run[o] is Run.Split or Run.Pieces ? hours.Finish(start, work) : start + work) - start;
+            var length = (RunOf(o) is Run.Split or Run.Pieces ? hours.Finish(start, work) : start + work) - start;
             for (var i = 1; i < people.Length && (t == start || _axis is null); i++)
             {
                 t = FitPerson(people[i], t, length);
@@ -1287,7 +1309,7 @@ internal sealed partial class Decoder
     /// <summary>The first start in working time at which a person (where one is given), the uses and the hold are free.</summary>
     private int Fit(int o, int ready, int work, Hours hours, int person, int hold, int latest = int.MaxValue)
     {
-        var run = _model.Run[o] == Run.Pieces ? Run.Nonstop : _model.Run[o];
+        var run = RunOf(o) == Run.Pieces ? Run.Nonstop : RunOf(o);
         for (var t = ready; ;)
         {
             if (person >= 0 && _axis is not null && run != Run.Split)

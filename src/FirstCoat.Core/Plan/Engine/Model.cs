@@ -105,6 +105,9 @@ internal sealed class Model
     /// <summary>The start and end of what has no date.</summary>
     public const int Parked = int.MaxValue / 4;
 
+    /// <summary>What the release of each operation is made of; null: nobody asks for reasons.</summary>
+    public int[][]? Dates { get; init; }
+
     /// <summary>Who has begun an operation, -1: nobody; null: nobody has begun any.</summary>
     public int[]? GoesOn { get; init; }
 

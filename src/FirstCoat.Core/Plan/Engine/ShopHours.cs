@@ -80,6 +80,9 @@ internal sealed class ShopHours
 
     private Hours Own(PlanPerson p) => new(until => Pieces(Weeks(p), p.Absent, until));
 
+    /// <summary>Somebody's hours as if they were never away.</summary>
+    public Hours Without(int person) => new(until => Pieces(Weeks(_problem.People[person]), Blocked.None, until));
+
     private static string Away(PlanPerson p) => string.Join(' ', p.Absent.Spans.Select(s => $"{s.Start}-{s.End}"));
 
     private List<PlanHours> Weeks(PlanPerson p) => [new(long.MinValue, _problem.Calendar), .. p.Hours.OrderBy(h => h.From)];

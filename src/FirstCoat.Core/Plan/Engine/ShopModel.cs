@@ -212,6 +212,7 @@ internal sealed class ShopModel
     private bool FitsNoShift(PlanOperation o, int[] people) => people.All(p => Hours.Of(p).NextWithoutStop(0, Length(o, p), o.ThroughBreak) >= Engine.Hours.Horizon);
 
     private static readonly List<Since> NoDates = [];
+    private static readonly int[] NoTimes = [];
 
     private void Wait(int o, Since since) => (_since[o] ??= []).Add(since);
 
@@ -671,19 +672,27 @@ internal sealed class ShopModel
 
         return new()
         {
-            Places = places,
+            Places = [.. places, Spare(places.Length)],
+            Spare = places.Length,
             StandsAt = [.. _problem.Builds.Select(b => _places.Standing(b) is { } at ? Array.FindIndex(places, p => p.Id == at.Id) : Stay.Nowhere)],
             Body = [.. _operations.Select(o => o.Body)],
             Options = [.. _operations.Select(o => o.Body == BodyUse.OnBody && (o.Station ?? o.Hold?.Station) is { } kind ? PlacesOf(kind) : null)],
             Visit = Visits(after, order),
             Shells = [.. _problem.Builds.Select(b => new Shell(b.Support?.Rolls ?? true, b.Support?.DollyMm ?? 0, b.HeightMm))],
             Changes = [.. _operations.Select((o, i) => BuildOf(i).Support is not null && (o.Sets is not null || o.LowersMm > 0) ? new ShellChange(o.Sets?.Rolls, o.Sets?.DollyMm ?? 0, o.LowersMm) : null)],
-            Passes = [.. _problem.Builds.Select(b => Array.ConvertAll(places, p => _places.All.First(x => x.Id == p.Id).Door is { } door && b.Support is not null ? door.HeightMm - (b.KeptFreeMm ?? door.MarginMm) : int.MaxValue))],
+            Passes = [.. _problem.Builds.Select(b => (int[])[.. places.Select(p => _places.All.First(x => x.Id == p.Id).Door is { } door && b.Support is not null ? door.HeightMm - (b.KeptFreeMm ?? door.MarginMm) : int.MaxValue), int.MaxValue])],
             Hands = (moves.Hands, moves.HandsNotRolling),
             Yards = [.. places.Where(p => p.Kind == PlanStation.YardKind).Select(p => p.Number)],
             MoveMinutes = moves.Minutes,
             Operations = [.. Enumerable.Range(0, _problem.Builds.Count).Select(b => _build.Count(x => x == b))],
         };
+    }
+
+    private Place Spare(int number)
+    {
+        _capacity.Add(Everyone);
+        _names.Add((WaitKind.Station, ""));
+        return new("", "", "", _capacity.Count - 1, -1, [], number);
     }
 
     private int[] PlacesOf(string kind) => [.. _standing.Where(p => p.Kind == kind).Select(p => p.Number)];
@@ -735,6 +744,7 @@ internal sealed class ShopModel
         {
             Work = [.. _work],
             Release = Enumerable.Range(0, _operations.Count).Select(ReleaseOf).ToArray(),
+            Dates = [.. _since.Select(s => s is null ? NoTimes : s.ConvertAll(d => d.At).ToArray())],
             Run = [.. _run],
             OwnHours = [.. _ownHours],
             Crew = [.. _crew],

@@ -73,6 +73,9 @@ internal sealed class VehicleModel
     /// <summary>How many push a shell that rolls, and one that does not.</summary>
     public required (int Rolling, int NotRolling) Hands { get; init; }
 
+    /// <summary>A place that is not there, for the question what one more would do.</summary>
+    public required int Spare { get; init; }
+
     /// <summary>Places to which a vehicle is pushed out of the way.</summary>
     public required int[] Yards { get; init; }
 

@@ -25,7 +25,7 @@ public sealed class ShopFileTests
         answer.Operations["prime"].Start.ShouldBe("2026-03-05T12:54");
         // Three days of a plater who works Tuesdays and Wednesdays: 10, 11 and 17 March.
         answer.Operations["plate"].Finish.ShouldBe("2026-03-18T00:00");
-        answer.Operations["prime"].Reason.ShouldBe(new("operation", "comes after", "blast"));
+        answer.Operations["prime"].Reason.ShouldBe(new("operation", "comes after blast", "blast"));
     }
 
     [Fact]
