@@ -1,8 +1,10 @@
 using FirstCoat.Core.Builds;
 using FirstCoat.Core.Labour;
 using FirstCoat.Core.Money.Papers;
+using FirstCoat.Core.Plan;
 using FirstCoat.Core.Sequence;
 using FirstCoat.Core.Shop;
+using FirstCoat.PlanCheck;
 using FirstCoat.Server.Demo;
 using FirstCoat.Store;
 using FirstCoat.Store.Access;
@@ -31,6 +33,7 @@ public sealed class DemoTests
             var db = scope.ServiceProvider.GetRequiredService<ShopDb>();
             await Scenario(db);
             await Rules(db, scope.ServiceProvider, photos);
+            await Plans(scope.ServiceProvider);
         }
 
         await TemplateDatabase.Drop(connection);
@@ -66,6 +69,25 @@ public sealed class DemoTests
         papers.ShouldContain(p => p.Kind == PaperKind.ChangeOrder && p.State == PaperState.Sent);
         papers.ShouldContain(p => p.Kind == PaperKind.Estimate && p.State == PaperState.Sent && p.Words.Choices.Count == 3);
         papers.Count(p => p.State == PaperState.Accepted).ShouldBe(8);
+    }
+
+    /// <summary>The plan is one that a shop could keep, everything in it has a date, and what is said of it was tried.</summary>
+    private static async Task Plans(IServiceProvider services)
+    {
+        var problem = await services.GetRequiredService<PlanDesk>().Present(CancellationToken.None);
+        var plan = new Planner().Plan(problem);
+        ShopPlanCheck.Faults(problem, plan).ShouldBeEmpty();
+        plan.Unplanned.Select(u => $"{u.Operation}: {u.Reason.Text}").ShouldBeEmpty();
+        foreach (var o in plan.Operations.Values.Where(o => o.Start > problem.Now))
+        {
+            var why = plan.Why(o.Id);
+            why.Roots.ShouldNotBeEmpty(why.Steps[0].Name);
+            why.WithoutThem!.Value.ShouldBeLessThan(o.Start, why.Steps[0].Name);
+            why.Steps.Select(s => s.Operation).ShouldBeUnique();
+        }
+
+        // What somebody is at now is planned for now, by them.
+        problem.Builds.SelectMany(b => b.Operations).Where(o => o is { UnderWay: true, GoesOn: not null }).ShouldAllBe(o => plan.Operations[o.Id].Start == problem.Now && plan.Operations[o.Id].Person == o.GoesOn);
     }
 
     private static async Task Rules(ShopDb db, IServiceProvider services, string photos)

@@ -236,10 +236,13 @@ export const WORK_KINDS: Schemas["WorkKind"][] = [
   "highVoltage",
 ];
 export const BODY_USES: Record<Schemas["BodyUse"], string> = {
-  beside: "beside the body",
-  onBody: "on the body",
-  takesAway: "takes the body out of the shop",
+  beside: "on the bench",
+  onBody: "on the vehicle",
+  takesAway: "takes the vehicle out of the shop",
 };
+/** Where work is done where nobody says otherwise: on the vehicle in a place for vehicles. */
+export const usualBody = (station: Schemas["StationKind"] | null): Schemas["BodyUse"] =>
+  station && ["bay", "prep", "booth", "blast", "jig", "lift"].includes(station) ? "onBody" : "beside";
 export const TEMPLATE_SCHOOLS = {
   hold: SUPPORTS.map((s) => [s, supportName(s)] as const),
   blast: [

@@ -123,7 +123,7 @@ public sealed class WhatIf : Recorded
 
                 return f;
             case WhatIfKind.MoreStations:
-                return f with { Stations = [.. f.Stations, new() { Id = Guid.CreateVersion7(), Name = $"another {c.Station}", Kind = c.Station!.Value, Count = c.Count }] };
+                return f with { Stations = [.. f.Stations, .. Enumerable.Range(1, c.Count).Select(n => new Station { Id = Guid.CreateVersion7(), Name = $"another {c.Station} {n}", Kind = c.Station!.Value })] };
             case WhatIfKind.Promise:
                 foreach (var b in f.Builds.Where(b => b.Id == c.BuildId))
                 {

@@ -26,6 +26,28 @@ public sealed class Station : Entity
 
     public StationTerms Terms { get; set; } = new();
 
+    /// <summary>Becomes one of so many places that share its outline, side by side along its longer side.</summary>
+    public void TakePart(int number, int of)
+    {
+        if (of == 1)
+        {
+            return;
+        }
+
+        Name = $"{Name} {number}";
+        if (WidthMm >= DepthMm)
+        {
+            (XMm, WidthMm) = (XMm + (number - 1) * (WidthMm / of), WidthMm / of);
+        }
+        else
+        {
+            (YMm, DepthMm) = (YMm + (number - 1) * (DepthMm / of), DepthMm / of);
+        }
+    }
+
+    /// <summary>One more like this, for one vehicle, where this one lies.</summary>
+    public Station Another(string name) => new() { Id = Guid.CreateVersion7(), Name = name, Kind = Kind, XMm = XMm, YMm = YMm, WidthMm = WidthMm, DepthMm = DepthMm, DoorHeightMm = DoorHeightMm, Walled = Walled };
+
     /// <summary>Checks the station as a whole.</summary>
     /// <exception cref="Refusal">Names what cannot be.</exception>
     public void Check(ShopSettings shop)

@@ -172,7 +172,7 @@ internal sealed class DemoShop(ServiceProvider services, Instant now, Action<str
         foreach (var s in DemoCast.Suppliers)
         {
             var id = _suppliers[s.Name] = Guid.CreateVersion7();
-            await desk.PutSupplier(id, s.Name, s.What, [IsoDayOfWeek.Tuesday, IsoDayOfWeek.Thursday], s.Days, null, cancel);
+            await desk.PutSupplier(id, s.Name, s.What, [IsoDayOfWeek.Tuesday, IsoDayOfWeek.Thursday], s.Days, new(), null, cancel);
         }
 
         await desk.SetAbsences(_people["bram"], [new(LastDay.PlusDays(-1).At(new(0, 0)), LastDay.PlusDays(2).At(new(0, 0)), "ferry to the mainland")], cancel);
@@ -249,6 +249,12 @@ internal sealed class DemoShop(ServiceProvider services, Instant now, Action<str
         if (operations.FirstOrDefault(o => o is { Kind: OperationKind.Outside, Station: not null }) is { } visit)
         {
             await s.GetRequiredService<SequenceDesk>().Put(id, visit.Id, o => o.Terms = o.Terms with { SupplierId = _suppliers["Strand Trimmers"] }, null, cancel);
+        }
+
+        if (b.Number == 46 && operations.FirstOrDefault(o => o.Terms.Sets == SupportState.Cart) is { } cart)
+        {
+            // With its bows on, the open body passes no door on a cart.
+            await s.GetRequiredService<SequenceDesk>().Put(id, cart.Id, o => (o.Name, o.Terms) = ("Bows off, on the paint cart", o.Terms with { LowersMm = 640 }), null, cancel);
         }
 
         foreach (var o in operations.Where(o => o.Trade is not null))

@@ -23,7 +23,10 @@ public static class PlanEndpoints
 
     /// <param name="OnFreight">Orders and outside jobs that are expected by that day and not before today.</param>
     /// <param name="DaysWaiting">The headline: computed once over all builds, not added up.</param>
-    public sealed record FloorView(List<BuildCard> Builds, List<DecisionRow> Decisions, decimal DaysWaiting, List<AwayRow> Away, List<ReadyGate> ReadyGates, int OnTheClock, int TodayMinutes, LocalDate? NextFreight, int OnFreight, Instant Now, List<ContentionView> Contentions, List<FlagRow> Flagged);
+    public sealed record FloorView(List<BuildCard> Builds, List<DecisionRow> Decisions, decimal DaysWaiting, List<AwayRow> Away, List<ReadyGate> ReadyGates, int OnTheClock, int TodayMinutes, LocalDate? NextFreight, int OnFreight, Instant Now, List<ContentionView> Contentions, List<FlagRow> Flagged, List<InspectionRow> Inspections);
+
+    /// <summary>A place whose inspection has run out, or runs out within thirty days: the manager is asked to renew it.</summary>
+    public sealed record InspectionRow(Guid StationId, string Name, string What, LocalDate Until, bool Past);
 
     /// <summary>Something that was done although a rule stood against it, for the manager to settle.</summary>
     /// <param name="Hours">Hours that were entered; else something noted on a panel.</param>
@@ -186,7 +189,8 @@ public static class PlanEndpoints
         var next = freight.Count == 0 ? (LocalDate?)null : Enumerable.Range(0, 7).Select(today.PlusDays).First(d => freight.Contains(d.DayOfWeek));
         var orders = next is null ? 0 : await db.Parts.AsNoTracking().CountAsync(p => p.State < PartState.Received && p.ExpectedOn >= today && p.ExpectedOn <= next, cancel);
         var returning = next is null ? 0 : away.Count(a => a.HereOn >= today && a.HereOn <= next);
-        return new(builds, decisions, view.DaysWaiting, away, ready, logged.Count(e => e.IsRunning), logged.Where(e => e.Start >= start).Sum(e => e.Minutes(clock.Now)), next, orders + returning, clock.Now, Contending(await plan.Contentions(cancel), byId, operations), current.Actor.IsManager ? await Flagged(db, byId, cancel) : []);
+        return new(builds, decisions, view.DaysWaiting, away, ready, logged.Count(e => e.IsRunning), logged.Where(e => e.Start >= start).Sum(e => e.Minutes(clock.Now)), next, orders + returning, clock.Now, Contending(await plan.Contentions(cancel), byId, operations), current.Actor.IsManager ? await Flagged(db, byId, cancel) : [],
+            current.Actor.IsManager ? [.. (await db.Stations.AsNoTracking().ToListAsync(cancel)).Where(s => s.Terms.IsDue(today)).OrderBy(s => s.Terms.InspectedUntil).Select(s => new InspectionRow(s.Id, s.Name, s.Terms.InspectedWhat, s.Terms.InspectedUntil!.Value, s.Terms.PastInspection(today)))] : []);
     }
 
     /// <summary>What waits to be settled because it was done against a rule.</summary>

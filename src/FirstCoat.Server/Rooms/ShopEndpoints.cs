@@ -25,7 +25,7 @@ public static class ShopEndpoints
 
     public sealed record StationView(Guid Id, string Name, StationKind Kind, int Count, int XMm, int YMm, int WidthMm, int DepthMm, int? DoorHeightMm, bool Walled, StationTerms Terms, bool PastInspection, uint Version);
 
-    public sealed record SupplierView(Guid Id, string Name, string What, List<IsoDayOfWeek> FreightDays, List<IsoDayOfWeek> WorkDays, uint Version);
+    public sealed record SupplierView(Guid Id, string Name, string What, List<IsoDayOfWeek> FreightDays, List<IsoDayOfWeek> WorkDays, SupplierTerms Terms, uint Version);
 
     public sealed record ClosedDayView(LocalDate Date, string Reason);
 
@@ -37,12 +37,19 @@ public static class ShopEndpoints
 
     public sealed record AbsencesBody(List<Absence> Absences);
 
-    public sealed record StationBody([property: StringLength(60)] string Name, StationKind Kind, int Count, int XMm, int YMm, int WidthMm, int DepthMm, int? DoorHeightMm, bool Walled, uint? Version);
+    public sealed record StationBody([property: StringLength(60)] string Name, StationKind Kind, int Count, int XMm, int YMm, int WidthMm, int DepthMm, int? DoorHeightMm, bool Walled, uint? Version)
+    {
+        /// <summary>A new one is made so many times, side by side, each with a number behind its name.</summary>
+        public int Copies { get; init; } = 1;
+    }
 
     public sealed record SupplierBody([property: StringLength(100)] string Name, [property: StringLength(200)] string What, List<IsoDayOfWeek> FreightDays, uint? Version)
     {
         /// <summary>None: Monday to Friday.</summary>
         public List<IsoDayOfWeek> WorkDays { get; init; } = [];
+
+        /// <summary>Closed days, and the hours in which they work here.</summary>
+        public SupplierTerms Terms { get; init; } = new();
     }
 
     public sealed record PersonTermsBody(PersonTerms Terms, uint? Version);
@@ -68,8 +75,8 @@ public static class ShopEndpoints
         shop.MapPut("/people/{id:guid}/rates", async (Guid id, RateBody b, ShopDesk desk, CancellationToken cancel) => Saved.From(await desk.SetRate(id, new(b.From, b.Cost, b.Billing), cancel))).WithName("setRate");
         shop.MapPut("/people/{id:guid}/absences", async (Guid id, AbsencesBody b, ShopDesk desk, CancellationToken cancel) => Saved.From(await desk.SetAbsences(id, b.Absences, cancel))).WithName("setAbsences");
         shop.MapPut("/stations/{id:guid}", async (Guid id, StationBody b, ShopDesk desk, CancellationToken cancel) => Saved.From(await desk.PutStation(id, s =>
-            (s.Name, s.Kind, s.Count, s.XMm, s.YMm, s.WidthMm, s.DepthMm, s.DoorHeightMm, s.Walled) = (b.Name.Trim(), b.Kind, b.Count, b.XMm, b.YMm, b.WidthMm, b.DepthMm, b.DoorHeightMm, b.Walled), b.Version, cancel))).WithName("putStation");
-        shop.MapPut("/suppliers/{id:guid}", async (Guid id, SupplierBody b, ShopDesk desk, CancellationToken cancel) => Saved.From(await desk.PutSupplier(id, b.Name, b.What, b.FreightDays, b.WorkDays, b.Version, cancel))).WithName("putSupplier");
+            (s.Name, s.Kind, s.Count, s.XMm, s.YMm, s.WidthMm, s.DepthMm, s.DoorHeightMm, s.Walled) = (b.Name.Trim(), b.Kind, b.Count, b.XMm, b.YMm, b.WidthMm, b.DepthMm, b.DoorHeightMm, b.Walled), b.Version, cancel, b.Copies))).WithName("putStation");
+        shop.MapPut("/suppliers/{id:guid}", async (Guid id, SupplierBody b, ShopDesk desk, CancellationToken cancel) => Saved.From(await desk.PutSupplier(id, b.Name, b.What, b.FreightDays, b.WorkDays, b.Terms, b.Version, cancel))).WithName("putSupplier");
         shop.MapPut("/people/{id:guid}/terms", async (Guid id, PersonTermsBody b, ShopDesk desk, CancellationToken cancel) => Saved.From(await desk.SetPersonTerms(id, b.Terms, b.Version, cancel))).WithName("setPersonTerms");
         shop.MapPut("/stations/{id:guid}/terms", async (Guid id, StationTermsBody b, ShopDesk desk, CancellationToken cancel) => Saved.From(await desk.SetStationTerms(id, b.Terms, b.Version, cancel))).WithName("setStationTerms");
         shop.MapPut("/plan-rules", async (PlanRulesBody b, ShopDesk desk, CancellationToken cancel) => Saved.From(await desk.SetPlanRules(b.Plan, b.Version, cancel))).WithName("setPlanRules");
@@ -93,7 +100,7 @@ public static class ShopEndpoints
                 desk ? s.OutsideMarkup : 0, desk ? s.MaterialsMarkup : 0, desk ? s.ConsumablesPercent : 0, desk ? s.ConsumablesCap : null, s.Rounding, s.OvertimeAfterHours, s.OvertimeMultiplier, desk ? s.DelayPerDay : 0, desk ? s.Sheets : [], s.Week, s.Version),
             (await db.People.AsNoTracking().OrderBy(p => p.Name).ToListAsync(cancel)).Select(p => new PersonView(p.Id, p.Name, p.Trades, p.Active, desk ? p.Rates.Select(r => new RateView(r.From, manager ? r.Cost : null, r.Billing)).ToList() : null, manager ? p.Absences : p.Absences.Select(a => a with { Reason = "" }).ToList(), manager ? p.Terms : null, p.Version)).ToList(),
             (await db.Stations.AsNoTracking().OrderBy(x => x.Name).ToListAsync(cancel)).Select(x => new StationView(x.Id, x.Name, x.Kind, x.Count, x.XMm, x.YMm, x.WidthMm, x.DepthMm, x.DoorHeightMm, x.Walled, x.Terms, x.Terms.PastInspection(today), x.Version)).ToList(),
-            await db.Suppliers.AsNoTracking().OrderBy(x => x.Name).Select(x => new SupplierView(x.Id, x.Name, x.What, x.FreightDays, x.WorkDays, x.Version)).ToListAsync(cancel),
+            await db.Suppliers.AsNoTracking().OrderBy(x => x.Name).Select(x => new SupplierView(x.Id, x.Name, x.What, x.FreightDays, x.WorkDays, x.Terms, x.Version)).ToListAsync(cancel),
             await db.ClosedDays.AsNoTracking().OrderBy(d => d.Date).Select(d => new ClosedDayView(d.Date, d.Reason)).ToListAsync(cancel), s.Plan);
     }
 }

@@ -126,9 +126,10 @@ public sealed class WhatIfDesk(ShopDb db, ShopClock clock, CurrentActor current,
                 await shops.SetAbsences(away.Id, [.. away.Absences, sandbox.Absence(c)], cancel);
                 break;
             case WhatIfKind.MoreStations:
-                var station = await Db.Stations.Where(s => s.Kind == c.Station).OrderBy(s => s.Name).FirstOrDefaultAsync(cancel);
-                Refusal.When(station is null, "station", "The shop has no such station yet: draw it on the shop's page.");
-                station!.Count += c.Count;
+                var there = await Db.Stations.Where(s => s.Kind == c.Station).OrderBy(s => s.Name).ToListAsync(cancel);
+                Refusal.When(there.Count == 0, "station", "The shop has no such place yet: draw it on the shop's page.");
+                // Where the last one lies, until somebody draws them where they are.
+                Db.Stations.AddRange(Enumerable.Range(there.Count + 1, c.Count).Select(n => there[^1].Another($"{c.Station} {n}")));
                 break;
             case WhatIfKind.Promise:
                 var promised = await Build(c.BuildId!.Value, cancel);

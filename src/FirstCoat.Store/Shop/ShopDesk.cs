@@ -98,28 +98,41 @@ public sealed class ShopDesk(ShopDb db, ShopClock clock, CurrentActor current) :
     /// <summary>Sets shared things, air, ways of holding a shell, and the margin under doors.</summary>
     public Task<ShopSettings> SetPlanRules(PlanRules rules, uint? version, CancellationToken cancel) => SaveSettings(s => s.Plan = rules, version, cancel);
 
-    /// <summary>Adds or changes a station.</summary>
-    public async Task<Station> PutStation(Guid id, Action<Station> change, uint? version, CancellationToken cancel)
+    /// <summary>Adds or changes a place. A new one can be made several times: they lie side by side in its outline, each with a number behind the name.</summary>
+    public async Task<Station> PutStation(Guid id, Action<Station> change, uint? version, CancellationToken cancel, int copies = 1)
     {
+        Refusal.When(copies is < 1 or > 24, "copies", "Between one place and twenty-four.");
+        var shop = await Shop(cancel);
         var station = await Db.Stations.FindAsync([id], cancel);
-        if (station is null)
+        if (station is not null)
         {
-            station = new() { Id = id, Name = "" };
-            Db.Add(station);
+            Expect(station, version);
+            change(station);
+            station.Check(shop);
+            await Save(cancel);
+            return station;
         }
 
-        Expect(station, version);
-        change(station);
-        station.Check(await Shop(cancel));
+        for (var i = copies; i >= 1; i--)
+        {
+            station = new() { Id = i == 1 ? id : Guid.CreateVersion7(), Name = "" };
+            Db.Add(station);
+            Expect(station, version);
+            change(station);
+            station.TakePart(i, copies);
+            station.Check(shop);
+        }
+
         await Save(cancel);
-        return station;
+        return station!;
     }
 
     /// <summary>Adds or changes a supplier.</summary>
-    public async Task<Supplier> PutSupplier(Guid id, string name, string what, List<IsoDayOfWeek> freightDays, List<IsoDayOfWeek> workDays, uint? version, CancellationToken cancel)
+    public async Task<Supplier> PutSupplier(Guid id, string name, string what, List<IsoDayOfWeek> freightDays, List<IsoDayOfWeek> workDays, SupplierTerms terms, uint? version, CancellationToken cancel)
     {
         Refusal.When(freightDays.Any(d => d == IsoDayOfWeek.None), "freightDays", "A freight day is a day of the week.");
         Refusal.When(workDays.Any(d => d == IsoDayOfWeek.None), "workDays", "A working day is a day of the week.");
+        terms.Closed.ForEach(c => Plausible(c.From, "closed"));
         Refusal.When(what.Length > 200, "what", "At most 200 characters.");
         var supplier = await Db.Suppliers.FindAsync([id], cancel);
         if (supplier is null)
@@ -129,7 +142,7 @@ public sealed class ShopDesk(ShopDb db, ShopClock clock, CurrentActor current) :
         }
 
         Expect(supplier, version);
-        (supplier.Name, supplier.What, supplier.FreightDays, supplier.WorkDays) = (Refusal.Text(name, "name", 100), what, freightDays.Distinct().Order().ToList(), workDays.Distinct().Order().ToList());
+        (supplier.Terms, supplier.Name, supplier.What, supplier.FreightDays, supplier.WorkDays) = (terms, Refusal.Text(name, "name", 100), what, freightDays.Distinct().Order().ToList(), workDays.Distinct().Order().ToList());
         supplier.Check();
         await Save(cancel);
         return supplier;

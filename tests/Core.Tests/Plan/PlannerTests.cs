@@ -329,6 +329,30 @@ public sealed class PlannerTests
     }
 
     [Fact]
+    public void Longer_work_of_others_is_split_round_a_kept_time_and_the_fill_in_uses_it()
+    {
+        // Ada's Thursday and Tuesday from eight to half past are kept for the fill-in; two and a half days of the other build go round them.
+        var ada = Person("Ada", "metal") with { Slots = [new(NodaTime.IsoDayOfWeek.Thursday, 480, 510, "fill"), new(NodaTime.IsoDayOfWeek.Tuesday, 480, 510, "fill")] };
+        var problem = Shop([Build("long", Op("weld", 1500)) with { Due = At(20, 8) }, Build("fill", Op("bits", 75)) with { FillIn = true }], [ada]);
+        var plan = Plan(problem);
+        // 08:30-16:30 on Thursday are 450, Friday and Monday 480 each, and 90 are left for Tuesday from half past eight.
+        Runs(plan, "weld", At(5, 8, 30), At(10, 10));
+        plan.Operations["weld"].Worked.Sum(w => w.End - w.Start).ShouldBe(1500);
+        plan.Operations["bits"].Worked.ShouldBe([new(At(5, 8), At(5, 8, 30)), new(At(10, 8), At(10, 8, 30)), new(At(10, 10), At(10, 10, 15))]);
+        PlanCheck.ShopPlanCheck.Faults(problem, plan).ShouldBeEmpty();
+
+        var kept = KeptTime.Ahead(problem, plan, 2);
+        kept.Select(k => (k.From, k.Used, k.Why)).ShouldBe([(At(5, 8), 30, null), (At(10, 8), 30, null), (At(12, 8), 0, "nothing left on it for Ada"), (At(17, 8), 0, "nothing left on it for Ada")]);
+        // What could be done in it waits for its part.
+        problem = problem with { Builds = [problem.Builds[0], Build("fill", Op("bits", 75) with { Waits = [new(WaitKind.Part, At(9, 8), "clips")] }) with { FillIn = true }] };
+        KeptTime.Ahead(problem, Plan(problem), 1)[0].Why.ShouldBe("bits: clips, here Mon 9 Mar");
+        // Two Thursdays and two Tuesdays ago: one of four was used, in one she was away.
+        var before = ada with { Absent = new([new(At(5, 8) - 7 * 1440, At(5, 8) - 6 * 1440)]) };
+        KeptTime.Missed(problem, before, before.Slots[0], 2, [new(At(5, 8) - 14 * 1440, At(5, 8) - 14 * 1440 + 40)]).ShouldBe(0);
+        KeptTime.Missed(problem, ada, ada.Slots[1], 2, []).ShouldBe(2);
+    }
+
+    [Fact]
     public void What_leaves_together_waits_for_the_last()
     {
         var plan = Plan(Shop([Build("b", Op("a", 120), Op("p", 180, "paint"),

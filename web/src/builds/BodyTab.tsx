@@ -134,7 +134,6 @@ function Next() {
   const operations = useQuery(operationsQuery(card.id)).data ?? [];
   const people = useQuery(shopQuery).data?.people ?? [];
   const milestones = useQuery(buildQuery(card.id)).data?.milestones ?? [];
-  const names = new Map(operations.map((o) => [o.id, o.name]));
   const next = operations
     .filter((o) => !o.doneAt && o.starts)
     .sort((a, b) => (a.starts ?? "").localeCompare(b.starts ?? ""))
@@ -152,7 +151,7 @@ function Next() {
               <td className="w-[58px] font-[640]">{day(dateOf(o.starts ?? ""))}</td>
               <td>
                 {o.name}
-                <span className="block text-ink2">{reasonText(o.reason, names)}</span>
+                <span className="block text-ink2">{reasonText(o.reason)}</span>
               </td>
               <td className="text-right whitespace-nowrap">
                 {people.find((p) => p.id === o.plannedPersonId)?.name.split(" ")[0] ?? (o.kind === "work" ? "" : words(o.kind))}

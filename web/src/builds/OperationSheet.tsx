@@ -2,7 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, ask, newId, type Schemas } from "../api/client";
 import { bodyQuery, shopQuery } from "../api/queries";
-import { COAT_ORDER, coatName, HELD_ORDER, heldName, STAGE_ORDER, STATIONS, stageName, TRADES, words } from "../format";
+import { COAT_ORDER, coatName, HELD_ORDER, heldName, STAGE_ORDER, STATIONS, stageName, TRADES, usualBody, words } from "../format";
 import { CheckField, ChoiceField, choices, NumberField, TextField } from "../ui/Field";
 import { FormSheet } from "../ui/FormSheet";
 import { useForm } from "../ui/useForm";
@@ -84,6 +84,10 @@ export function OperationSheet({
   const [id] = useState(operation?.id ?? newId());
   const panels = useQuery(bodyQuery(buildId)).data?.body.panels ?? [];
   const [form, set, , clashes] = useForm<Form>(operation ? fieldsOf(operation) : NEW);
+  const stand = (station: Schemas["StationKind"] | null) => {
+    set("station")(station);
+    if (form.terms.body !== "takesAway") set("terms")({ ...form.terms, body: usualBody(station) });
+  };
   const body = (): Schemas["OperationBody"] => ({
     name: form.name,
     stage: form.stage,
@@ -180,7 +184,7 @@ export function OperationSheet({
           <ChoiceField
             label="Station"
             value={form.station ?? ""}
-            onChange={(v) => set("station")((v || null) as Schemas["StationKind"] | null)}
+            onChange={(v) => stand((v || null) as Schemas["StationKind"] | null)}
             options={none(STATIONS)}
           />
           <ChoiceField
@@ -246,7 +250,7 @@ export function OperationSheet({
         <ChoiceField
           label="Comes to us, at"
           value={form.station ?? ""}
-          onChange={(v) => set("station")((v || null) as Schemas["StationKind"] | null)}
+          onChange={(v) => stand((v || null) as Schemas["StationKind"] | null)}
           options={none(STATIONS, (v) => words(v))}
         />
       )}

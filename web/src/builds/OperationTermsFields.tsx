@@ -2,7 +2,7 @@ import type { ReactNode } from "react";
 import type { Schemas } from "../api/client";
 import { BODY_USES, STATIONS, SUPPORTS, supportName, TRADES, WORK_KINDS, words } from "../format";
 import { ChecksField } from "../ui/ChecksField";
-import { CheckField, ChoiceField, choices, NumberField, TextField } from "../ui/Field";
+import { CheckField, ChoiceField, choices, LengthField, NumberField, TextField } from "../ui/Field";
 import { ListField } from "../ui/ListField";
 
 export type Terms = Required<Schemas["OperationTerms"]>;
@@ -26,10 +26,23 @@ export const NO_TERMS: Terms = {
   closedUntil: null,
   oneAtATime: "",
   body: "beside",
+  lowersMm: 0,
 };
 
 /** Fields of the terms that show their own problem. */
-export const TERM_FIELDS = ["lowMinutes", "highMinutes", "with", "uses", "batch", "deadline", "needs", "hold", "closedUntil", "supplierId"];
+export const TERM_FIELDS = [
+  "lowMinutes",
+  "highMinutes",
+  "with",
+  "uses",
+  "batch",
+  "deadline",
+  "needs",
+  "hold",
+  "closedUntil",
+  "supplierId",
+  "lowersMm",
+];
 
 const none = <T extends string>(list: readonly T[], name: (v: T) => string = words): [string, string][] => [
   ["", "none"],
@@ -239,6 +252,7 @@ function Shell({ terms: t, onChange, others, problem }: Props) {
     t.needs.length > 0 && `needs ${t.needs.map(supportName).join(" or ")}`,
     t.forbids.length > 0 && `out of reach ${t.forbids.map(supportName).join(", ")}`,
     t.sets && `then ${supportName(t.sets)}`,
+    t.lowersMm > 0 && "lowers it",
     t.closedUntil && "reference side",
   ];
   const supports = named(SUPPORTS, supportName);
@@ -255,6 +269,13 @@ function Shell({ terms: t, onChange, others, problem }: Props) {
         value={t.sets ?? ""}
         onChange={(v) => onChange({ sets: (v || null) as Terms["sets"] })}
         options={none(SUPPORTS, supportName)}
+      />
+      <LengthField
+        label="It stands so much lower then"
+        name="lowersMm"
+        value={t.lowersMm}
+        onChange={(v) => onChange({ lowersMm: v ?? 0 })}
+        problem={problem}
       />
       <ChecksField
         legend="It needs the shell"

@@ -136,7 +136,7 @@ export function SequenceTab() {
                           {o.statedShare !== null && !o.doneAt && <span className="block">{Math.round(o.statedShare * 100)} % done</span>}
                         </td>
                         <td className={o.reason?.kind === "decision" ? "text-oxide" : "text-ink2"}>
-                          {o.doneAt ? "" : reasonText(o.reason, names)}
+                          {o.doneAt ? "" : reasonText(o.reason)}
                           {!o.doneAt && o.starts && o.reason && o.reason.kind !== "nothing" && (
                             <span className="block">
                               <button

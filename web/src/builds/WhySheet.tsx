@@ -1,30 +1,57 @@
 import { useQuery } from "@tanstack/react-query";
 import type { Schemas } from "../api/client";
 import { whyQuery } from "../api/queries";
-import { dateOf, day } from "../format";
+import { dateOf, day, days } from "../format";
 import { Sheet } from "../ui/Sheet";
 import { Shown } from "../ui/States";
 
-/** The chain of reasons from an operation to its root, also through other builds. */
+/** Why an operation does not start sooner: what would have to go, then the way there, also through what the plan put in. */
 export function WhySheet({ operation, onClose }: { operation: Schemas["OperationView"]; onClose: () => void }) {
   const why = useQuery(whyQuery(operation.id));
   return (
-    <Sheet open title="Why not earlier" note="Each waits for the one below it; the last is what to change." onClose={onClose}>
+    <Sheet open title="Why not sooner" onClose={onClose}>
       <Shown of={why}>
-        {(rows) => (
-          <ol className="grid gap-3">
-            {rows.map((r, i) => (
-              <li key={r.operationId} className="grid grid-cols-[64px_1fr] gap-x-3">
-                <span className="text-ink2">{day(dateOf(r.start))}</span>
-                <span>
-                  <b className="font-[660]">{r.name}</b> <span className="text-ink2">on {r.buildNumber}</span>
-                  <span className={`block ${i === rows.length - 1 ? "text-oxide" : "text-ink2"}`}>{r.text}</span>
-                </span>
-              </li>
-            ))}
-          </ol>
+        {(answer) => (
+          <>
+            <Roots answer={answer} />
+            <ol className="grid gap-3" aria-label="The way there">
+              {answer.rows.map((r) => (
+                <li key={r.key} className="grid grid-cols-[64px_1fr] gap-x-3">
+                  <span className="text-ink2">{day(dateOf(r.start))}</span>
+                  <span>
+                    <b className="font-[660]">{r.name}</b> <span className="text-ink2">on {r.build}</span>
+                    <span className="block">{r.text}</span>
+                    <span className="block text-ink2">
+                      {r.slackDays > 0 ? `can be ${days(r.slackDays)} ${r.slackDays === 1 ? "day" : "days"} later without moving the end` : "no slack"}
+                    </span>
+                  </span>
+                </li>
+              ))}
+            </ol>
+          </>
         )}
       </Shown>
     </Sheet>
+  );
+}
+
+function Roots({ answer }: { answer: Schemas["WhyAnswer"] }) {
+  if (answer.roots.length === 0) return <p className="mb-4">It starts as soon as it can.</p>;
+  return (
+    <div className="mb-4 border-b border-p3 pb-3">
+      <p className="text-ink2">{answer.roots.length > 1 ? "These hold it together:" : "This holds it:"}</p>
+      <ul aria-label="What holds it">
+        {answer.roots.map((r) => (
+          <li key={r} className="text-oxide font-[640]">
+            {r}
+          </li>
+        ))}
+      </ul>
+      {answer.withoutThem && (
+        <p>
+          Without {answer.roots.length > 1 ? "them" : "it"}, and everything else as it is: {day(dateOf(answer.withoutThem))}.
+        </p>
+      )}
+    </div>
   );
 }

@@ -208,6 +208,7 @@ describe("the floor's decisions", () => {
       now: "2026-10-13T09:42:00Z",
       contentions: [],
       flagged: [],
+      inspections: [],
       ...change,
     } as Schemas["FloorView"]);
 
@@ -227,6 +228,7 @@ describe("the floor's decisions", () => {
     const sent = server();
     floor({
       flagged: [],
+      inspections: [],
       contentions: [
         {
           first: "b41",
@@ -342,6 +344,7 @@ describe("a build's body", () => {
         },
       ],
       flagged: [],
+      inspections: [],
     } as Schemas["BodyStateView"]);
     queries.setQueryData(buildQuery("b1").queryKey, {
       decisions: [],
@@ -349,7 +352,7 @@ describe("a build's body", () => {
     } as unknown as Schemas["BuildView"]);
     queries.setQueryData(operationsQuery("b1").queryKey, [
       operation("Strip", { doneAt: "2026-09-01T08:00:00Z" }),
-      operation("Block", { starts: "2026-10-14T07:00:00Z", plannedPersonId: "wil", reason: { kind: "operation", ref: "Strip", text: "" } }),
+      operation("Block", { starts: "2026-10-14T07:00:00Z", plannedPersonId: "wil", reason: { kind: "operation", ref: "Strip", text: "comes after Strip" } }),
       operation("Epoxy", { starts: "2026-10-13T08:00:00Z" }),
       operation("Fit-up signed", {
         kind: "gate",
@@ -389,7 +392,7 @@ describe("a build's body", () => {
       within(next)
         .getAllByRole("row")
         .map((r) => r.textContent),
-    ).toEqual(["13 OctEpoxy", "14 OctBlockafter StripWil", "2 Novrolling, as agreed"]);
+    ).toEqual(["13 OctEpoxy", "14 OctBlockcomes after StripWil", "2 Novrolling, as agreed"]);
     const found = screen.getByRole("heading", { name: /Findings/ }).parentElement as HTMLElement;
     expect(found.textContent).toContain("1 open");
     expect(found.textContent).toContain("Bonnet dent, 140 mm");

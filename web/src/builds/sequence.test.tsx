@@ -67,7 +67,7 @@ const gate = operation({
   coat: null,
   statedShare: null,
   after: [{ operation: "o1", lagMinutes: 0 }],
-  reason: { kind: "operation", ref: "o1", text: "after it" },
+  reason: { kind: "operation", ref: "o1", text: "comes after Block the left side" },
 });
 
 beforeEach(() => {
@@ -109,16 +109,41 @@ describe("the sequence", () => {
     expect(screen.getByText("done 1 Sep")).toBeTruthy();
   });
 
-  it("follows the reasons to their root, through other builds", () => {
+  it("says what holds it first, then the way there with its slack", () => {
     queries.setQueryData(operationsQuery("b41").queryKey, [{ ...block, reason: { kind: "person", ref: "x", text: "Wil is on 39" } }]);
-    queries.setQueryData(whyQuery(block.id).queryKey, [
-      { operationId: block.id, buildNumber: 41, name: block.name, start: "2026-10-13T08:00:00Z", kind: "person", text: "Wil is on 39" },
-      { operationId: "x", buildNumber: 39, name: "Fit the grille", start: "2026-10-12T08:00:00Z", kind: "part", text: "grille" },
-    ] as Schemas["WhyRow"][]);
+    queries.setQueryData(whyQuery(block.id).queryKey, {
+      roots: ["grille, here Mon 12 Oct"],
+      withoutThem: "2026-10-09T08:00:00Z",
+      rows: [
+        {
+          key: block.id,
+          build: "41",
+          name: block.name,
+          start: "2026-10-13T08:00:00Z",
+          kind: "operation",
+          text: "comes after Fit",
+          slackDays: 0,
+        },
+        {
+          key: "x",
+          build: "41",
+          name: "Fit",
+          start: "2026-10-12T08:00:00Z",
+          kind: "part",
+          text: "grille, here Mon 12 Oct",
+          slackDays: 2.5,
+        },
+      ],
+    });
     draw(<SequenceTab />);
     press("To the root: Block the left side");
     const rows = screen.getAllByRole("listitem");
-    expect(rows.map((r) => r.textContent)).toEqual(["13 OctBlock the left side on 41Wil is on 39", "12 OctFit the grille on 39grille"]);
+    expect(rows.map((r) => r.textContent)).toEqual([
+      "grille, here Mon 12 Oct",
+      "13 OctBlock the left side on 41comes after Fitno slack",
+      "12 OctFit on 41grille, here Mon 12 Octcan be 2.5 days later without moving the end",
+    ]);
+    expect(screen.getByText("Without it, and everything else as it is: 9 Oct.")).toBeTruthy();
   });
 
   it("lets only the manager change it, and a person sign a gate", async () => {

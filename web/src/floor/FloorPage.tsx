@@ -8,6 +8,7 @@ import { Dab } from "../ui/Dab";
 import { Shown } from "../ui/States";
 import { useSend } from "../ui/useSend";
 import { Flagged } from "./Flagged";
+import { Inspections } from "./Inspections";
 
 export function FloorPage() {
   const floor = useQuery(floorQuery);
@@ -72,6 +73,7 @@ function Decisions({ floor }: { floor: Schemas["FloorView"] }) {
       </ol>
       <Contentions rows={floor.contentions} />
       <Flagged rows={floor.flagged} />
+      <Inspections rows={floor.inspections} />
       {(free.length > 0 || floor.readyGates.length > 0) && (
         <div className="border-t border-p3 pt-2">
           <b>No delay yet</b>

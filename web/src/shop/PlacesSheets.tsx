@@ -4,6 +4,7 @@ import { STATIONS, WEEKDAYS } from "../format";
 import { ChecksField } from "../ui/ChecksField";
 import { CheckField, ChoiceField, LengthField, NumberField, TextField } from "../ui/Field";
 import { FormSheet } from "../ui/FormSheet";
+import { ListField } from "../ui/ListField";
 import { useForm } from "../ui/useForm";
 import { useSend } from "../ui/useSend";
 
@@ -12,7 +13,9 @@ export function StationSheet({ station, onClose }: { station: Schemas["StationVi
   const [f, set, , clashes] = useForm<Omit<Schemas["StationBody"], "version">>(
     station ?? { name: "", kind: "bay", count: 1, xMm: 0, yMm: 0, widthMm: 6500, depthMm: 4500, doorHeightMm: null, walled: false },
   );
+  const [copies, setCopies] = useState(1);
   const body = (): Schemas["StationBody"] => ({
+    copies,
     name: f.name,
     kind: f.kind,
     count: f.count,
@@ -38,14 +41,23 @@ export function StationSheet({ station, onClose }: { station: Schemas["StationVi
       onClose={onClose}
       onSubmit={() => save.mutate(undefined)}
       problem={save.error}
-      except={["name", "count", "xMm", "yMm", "widthMm", "depthMm", "doorHeightMm"]}
+      except={["name", "copies", "count", "xMm", "yMm", "widthMm", "depthMm", "doorHeightMm"]}
       busy={save.isPending}
       clashes={clashes}
     >
       <TextField label="Name" name="name" value={f.name} onChange={set("name")} problem={save.error} autoFocus />
       <ChoiceField label="Kind" value={f.kind} onChange={set("kind")} options={STATIONS.map((k) => [k, k] as const)} />
+      {!station && (
+        <NumberField
+          label="How many such places, side by side"
+          name="copies"
+          value={copies}
+          onChange={(v) => setCopies(v ?? 1)}
+          problem={save.error}
+        />
+      )}
       <NumberField
-        label="Serves how many builds"
+        label="Takes so many vehicles, or pieces of work"
         name="count"
         value={f.count}
         onChange={(v) => set("count")(v ?? 0)}
@@ -68,7 +80,10 @@ export function SupplierSheet({ supplier, onClose }: { supplier: Schemas["Suppli
     what: supplier?.what ?? "",
     freightDays: supplier?.freightDays ?? [],
     workDays: supplier?.workDays ?? [],
+    terms: { closed: [], visitsFrom: null, visitsTo: null, opensForThem: false, ...supplier?.terms } as Required<Schemas["SupplierTerms"]>,
   });
+  const change = (to: Partial<typeof f.terms>) => set("terms")({ ...f.terms, ...to });
+  const time = (v: string) => (v ? `${v}:00` : null);
   const save = useSend(
     () => ask(api.PUT("/api/shop/suppliers/{id}", { params: { path: { id } }, body: { ...f, version: supplier?.version ?? null } })),
     { says: "Saved", onDone: onClose, quiet: true },
@@ -79,7 +94,7 @@ export function SupplierSheet({ supplier, onClose }: { supplier: Schemas["Suppli
       onClose={onClose}
       onSubmit={() => save.mutate(undefined)}
       problem={save.error}
-      except={["name", "what"]}
+      except={["name", "what", "closed", "visitsFrom", "visitsTo"]}
       busy={save.isPending}
       clashes={clashes}
     >
@@ -103,6 +118,41 @@ export function SupplierSheet({ supplier, onClose }: { supplier: Schemas["Suppli
         named={WEEKDAYS.map((d) => ({ id: d, name: d }))}
         chosen={f.workDays}
         onChange={(v) => set("workDays")(v as typeof f.workDays)}
+      />
+      <ListField
+        legend="Closed"
+        rows={f.terms.closed}
+        onChange={(closed) => change({ closed })}
+        add="Add closed days"
+        next={() => ({ from: "", to: "" })}
+      >
+        {(c, to) => (
+          <>
+            <TextField label="from" type="date" name="closed" value={c.from} onChange={(from) => to({ from })} problem={save.error} />
+            <TextField label="to, included" type="date" value={c.to} onChange={(v) => to({ to: v })} />
+          </>
+        )}
+      </ListField>
+      <TextField
+        label="Works here from"
+        type="time"
+        name="visitsFrom"
+        value={f.terms.visitsFrom?.slice(0, 5) ?? ""}
+        onChange={(v) => change({ visitsFrom: time(v) })}
+        problem={save.error}
+      />
+      <TextField
+        label="until"
+        type="time"
+        name="visitsTo"
+        value={f.terms.visitsTo?.slice(0, 5) ?? ""}
+        onChange={(v) => change({ visitsTo: time(v) })}
+        problem={save.error}
+      />
+      <CheckField
+        label="We open for them also where the shop is closed"
+        value={f.terms.opensForThem}
+        onChange={(opensForThem) => change({ opensForThem })}
       />
     </FormSheet>
   );

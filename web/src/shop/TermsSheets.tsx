@@ -166,9 +166,17 @@ export function StationTermsSheet({ station, onClose }: { station: Schemas["Stat
 
 /** Shared things, what may not share the air, and ways of holding a shell. */
 export function PlanRulesSheet({ shop, onClose }: { shop: Schemas["ShopView"]; onClose: () => void }) {
-  const [f, set, , clashes] = useForm({ things: [], air: [], crowds: [], supports: [], doorMarginMm: 40, ...shop.plan } as Required<
-    Schemas["PlanRules"]
-  >);
+  const [f, set, , clashes] = useForm({
+    things: [],
+    air: [],
+    crowds: [],
+    supports: [],
+    doorMarginMm: 40,
+    moveMinutes: 15,
+    moveHands: 1,
+    moveHandsNotRolling: 2,
+    ...shop.plan,
+  } as Required<Schemas["PlanRules"]>);
   const save = useSend(() => ask(api.PUT("/api/shop/plan-rules", { body: { plan: f, version: shop.settings.version } })), {
     says: "Saved",
     onDone: onClose,
@@ -182,7 +190,7 @@ export function PlanRulesSheet({ shop, onClose }: { shop: Schemas["ShopView"]; o
       onClose={onClose}
       onSubmit={() => save.mutate(undefined)}
       problem={save.error}
-      except={["things", "air", "crowds", "supports", "doorMarginMm"]}
+      except={["things", "air", "crowds", "supports", "doorMarginMm", "moveMinutes", "moveHands"]}
       busy={save.isPending}
       clashes={clashes}
     >
@@ -287,6 +295,25 @@ export function PlanRulesSheet({ shop, onClose }: { shop: Schemas["ShopView"]; o
         value={f.doorMarginMm}
         onChange={(v) => set("doorMarginMm")(v ?? 0)}
         problem={save.error}
+      />
+      <NumberField
+        label="A move takes, minutes"
+        name="moveMinutes"
+        value={f.moveMinutes}
+        onChange={(v) => set("moveMinutes")(v ?? 0)}
+        problem={save.error}
+      />
+      <NumberField
+        label="Hands for a move"
+        name="moveHands"
+        value={f.moveHands}
+        onChange={(v) => set("moveHands")(v ?? 0)}
+        problem={save.error}
+      />
+      <NumberField
+        label="Hands where the shell does not roll"
+        value={f.moveHandsNotRolling}
+        onChange={(v) => set("moveHandsNotRolling")(v ?? 0)}
       />
     </FormSheet>
   );

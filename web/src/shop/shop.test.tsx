@@ -164,6 +164,7 @@ describe("the shop", () => {
         what: "colour",
         freightDays: ["thursday"],
         workDays: ["monday"],
+        terms: { closed: [], visitsFrom: null, visitsTo: null, opensForThem: false },
         version: 1,
       }),
     );

@@ -52,6 +52,7 @@ internal sealed partial class Decoder
         answer = answer && ask();
         for (var i = 0; i < placed; i++)
         {
+            _loose = loose(path[i]);
             Put(swapped[i]);
             if (Start[Clusters[path[i]].Operations[0]] < Model.Parked)
             {
@@ -59,6 +60,7 @@ internal sealed partial class Decoder
             }
 
             Put(swapped[i]);
+            _loose = null;
         }
 
         for (var i = 0; i < builds.Count && _vehicles is not null; i++)

@@ -219,7 +219,14 @@ internal sealed partial class Decoder
     private void Leave(int build)
     {
         var last = _stays[build][^1];
-        if (_undated[build] || last.At < 0 || _buildEnd[build] >= last.Until)
+        if (_undated[build])
+        {
+            // Nobody knows when its work goes on: it makes room until then.
+            GoAside(build, _stays[build].Count - 1, last.Busy, Model.Parked, -1);
+            return;
+        }
+
+        if (last.At < 0 || _buildEnd[build] >= last.Until)
         {
             return;
         }
@@ -295,6 +302,22 @@ internal sealed partial class Decoder
         Settle(o, best);
         return true;
     }
+
+    /// <summary>Work without the vehicle in a place where vehicles stand: it waits for its turn until it is known when one is moved on.</summary>
+    private bool PlaceOnBench(int o, int ready, int work, Need[] crew, int hold)
+    {
+        if (PlaceCore(o, ready, work, crew, hold) && Start[o] < _end && Finish[o] < _end)
+        {
+            return true;
+        }
+
+        _waitsForPlace = !_insist && !_alone && Holders(o, _vehicles!.Benches[o]!).Any();
+        return !_waitsForPlace && _insist && !KeepsRest && MakeRoom(o) && PlaceCore(o, ready, work, crew, hold);
+    }
+
+    /// <summary>Builds whose vehicle stands in one of the places, of which nobody knows yet when it is moved on.</summary>
+    private IEnumerable<int> Holders(int o, int[] places) =>
+        Enumerable.Range(0, _stays.Length).Where(b => b != _model.Build[o] && _left[b] > 0 && _stays[b][^1].At >= 0 && Array.IndexOf(places, _stays[b][^1].At) >= 0);
 
     /// <param name="Gap">The stay in which it happens, or after which the new one comes.</param>
     private sealed record Found(int Start, int Finish, Taken[] Crew, IReadOnlyList<(int From, int To)>? Pieces, int Gap, Site Site);
@@ -402,13 +425,9 @@ internal sealed partial class Decoder
         }
 
         var soonest = int.MaxValue;
-        for (var b = 0; b < _stays.Length; b++)
+        foreach (var b in Holders(o, _vehicles!.Options[o]!))
         {
-            var last = _stays[b][^1];
-            if (b != _model.Build[o] && _left[b] > 0 && last.At >= 0 && Array.IndexOf(_vehicles!.Options[o]!, last.At) >= 0)
-            {
-                soonest = Math.Min(soonest, Math.Max(0, last.Busy));
-            }
+            soonest = Math.Min(soonest, Math.Max(0, _stays[b][^1].Busy));
         }
 
         if (soonest == int.MaxValue || found is null)
@@ -424,10 +443,10 @@ internal sealed partial class Decoder
     private bool MakeRoom(int o)
     {
         var (who, busy) = (-1, int.MaxValue);
-        for (var b = 0; b < _stays.Length; b++)
+        foreach (var b in Holders(o, _vehicles!.Options[o] ?? _vehicles.Benches[o]!))
         {
             var last = _stays[b][^1];
-            if (b != _model.Build[o] && _left[b] > 0 && last.At >= 0 && last.Busy < busy && HandsFor(b, last.At, Stay.Aside, Math.Max(0, last.Busy)) > 0 && Array.IndexOf(_vehicles!.Options[o]!, last.At) >= 0)
+            if (last.Until >= Model.Parked && last.Busy < busy && HandsFor(b, last.At, Stay.Aside, Math.Max(0, last.Busy)) > 0)
             {
                 (who, busy) = (b, last.Busy);
             }
@@ -501,6 +520,16 @@ internal sealed partial class Decoder
         var yards = _vehicles!.Yards;
         foreach (var stays in _stays)
         {
+            if (stays.Count > 1 && stays[^1] is { For: < 0, Until: >= Model.Parked } waits && Array.IndexOf(yards, waits.At) >= 0 && stays[^2] is { At: >= 0 } stood && stood.Until == waits.From && waits.Busy <= waits.From
+                && Free(_vehicles.Places[stood.At], waits.From, Model.Parked - waits.From) == waits.From)
+            {
+                Book(waits, -1);
+                Book(stood, -1);
+                stays.RemoveAt(stays.Count - 1);
+                stays[^1] = stood with { Until = Model.Parked };
+                Book(stays[^1], 1);
+            }
+
             for (var i = 1; i + 1 < stays.Count; i++)
             {
                 var (before, aside, next) = (stays[i - 1], stays[i], stays[i + 1]);

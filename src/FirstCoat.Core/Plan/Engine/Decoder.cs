@@ -815,11 +815,27 @@ internal sealed partial class Decoder
             if (Crew[i].Count > 0)
             {
                 var person = Crew[i].Class;
-                _profiles[person].Add(OnAxis(person, from), OnAxis(person, to), sign * Crew[i].Count);
+                if (HasKeptTimes(person, o) is { } hours)
+                {
+                    // What is kept for others stays theirs.
+                    foreach (var (start, end) in hours.Pieces(from, to, 0))
+                    {
+                        _profiles[person].Add(OnAxis(person, (int)start), OnAxis(person, (int)end), sign * Crew[i].Count);
+                    }
+                }
+                else
+                {
+                    _profiles[person].Add(OnAxis(person, from), OnAxis(person, to), sign * Crew[i].Count);
+                }
+
                 _taken[person] = _profiles[person].End;
             }
         }
     }
+
+    /// <summary>Somebody's hours for work that may rest, where times of theirs are kept for other builds; null: none are.</summary>
+    private Hours? HasKeptTimes(int person, int o) =>
+        _axis is not null && RunOf(o) == Run.Split && ClassHours(person, _model.Build[o]) is { IsAlways: false } hours && !ReferenceEquals(hours, _axis[person]) ? hours : null;
 
     private bool PlaceOne(int o, int ready, Hold[]? holds = null)
     {
@@ -840,7 +856,8 @@ internal sealed partial class Decoder
             _stays[_model.Build[o]].ForEach(s => ready = Math.Max(ready, s.Moved < 0 || s.Until > (_was?.Start[o] ?? int.MaxValue) ? 0 : s.Moved + _vehicles.MoveMinutes));
         }
 
-        if (!(IsOnVehicle(o) && work > 0 && _loose is not { Vehicle: true } ? PlaceOnVehicle(o, ready, work, crew, hold) : PlaceCore(o, ready, work, crew, hold)))
+        var onVehicle = IsOnVehicle(o) && work > 0 && _loose is not { Vehicle: true };
+        if (!(onVehicle ? PlaceOnVehicle(o, ready, work, crew, hold) : _vehicles?.Benches[o] is not null ? PlaceOnBench(o, ready, work, crew, hold) : PlaceCore(o, ready, work, crew, hold)))
         {
             return false;
         }
@@ -1254,7 +1271,7 @@ internal sealed partial class Decoder
             var length = (RunOf(o) is Run.Split or Run.Pieces ? hours.Finish(start, work) : start + work) - start;
             for (var i = 1; i < people.Length && (t == start || _axis is null); i++)
             {
-                t = FitPerson(people[i], t, length);
+                t = FitPerson(people[i], t, length, o);
             }
 
             if (t == start)
@@ -1267,8 +1284,22 @@ internal sealed partial class Decoder
     private int OnAxis(int person, int t) => _axis is null ? t : _axis[person].Worked(t);
 
     /// <summary>The first instant from one of their working minutes on at which somebody is free for a stretch of the clock.</summary>
-    private int FitPerson(int person, int start, int length)
+    private int FitPerson(int person, int start, int length, int o)
     {
+        if (HasKeptTimes(person, o) is { } own)
+        {
+            foreach (var piece in own.Pieces(start, start + length, 0))
+            {
+                var (at, end) = (_axis![person].Worked((int)piece.Start), _axis[person].Worked((int)piece.End));
+                if (_profiles[person].FreeOrNext(at, end - at, 1, 1) is var next && next != at)
+                {
+                    return next == int.MaxValue ? next : _axis[person].StartAt(next);
+                }
+            }
+
+            return start;
+        }
+
         if (_axis is null)
         {
             return _profiles[person].FirstFit(start, length, 1);
@@ -1332,7 +1363,7 @@ internal sealed partial class Decoder
             }
 
             var length = (run == Run.Split ? hours.Finish(start, work) : start + work) - start;
-            t = person < 0 ? start : FitPerson(person, start, length);
+            t = person < 0 ? start : FitPerson(person, start, length, o);
             t = t > start && _axis is not null ? t : FitUses(o, t, length, hold, work);
             if (t == start)
             {

@@ -677,6 +677,7 @@ internal sealed class ShopModel
             StandsAt = [.. _problem.Builds.Select(b => _places.Standing(b) is { } at ? Array.FindIndex(places, p => p.Id == at.Id) : Stay.Nowhere)],
             Body = [.. _operations.Select(o => o.Body)],
             Options = [.. _operations.Select(o => o.Body == BodyUse.OnBody && (o.Station ?? o.Hold?.Station) is { } kind ? PlacesOf(kind) : null)],
+            Benches = [.. _operations.Select(o => o.Body == BodyUse.Beside && o.Station is { } kind && _places.ForVehicles.Contains(kind) ? PlacesOf(kind) : null)],
             Visit = Visits(after, order),
             Shells = [.. _problem.Builds.Select(b => new Shell(b.Support?.Rolls ?? true, b.Support?.DollyMm ?? 0, b.HeightMm))],
             Changes = [.. _operations.Select((o, i) => BuildOf(i).Support is not null && (o.Sets is not null || o.LowersMm > 0) ? new ShellChange(o.Sets?.Rolls, o.Sets?.DollyMm ?? 0, o.LowersMm) : null)],

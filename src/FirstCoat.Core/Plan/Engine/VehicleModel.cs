@@ -58,6 +58,9 @@ internal sealed class VehicleModel
     /// <summary>Places in which an operation on the vehicle can be done; null: wherever it stands.</summary>
     public required int[]?[] Options { get; init; }
 
+    /// <summary>Places in which vehicles stand too, of work that is not done on one; null: none.</summary>
+    public required int[]?[] Benches { get; init; }
+
     /// <summary>How long a place is wanted from an operation's start on, work and waits at that kind of place alone.</summary>
     public required int[] Visit { get; init; }
 
