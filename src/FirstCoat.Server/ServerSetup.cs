@@ -82,6 +82,11 @@ public static class ServerSetup
             services.AddHostedService<Migrator>();
             services.AddHostedService<ChangeListener>();
             services.AddHostedService<NightlyForecast>();
+            if (!settings.GetValue<bool>("Shop:WaitForFutures"))
+            {
+                services.AddHostedService<FuturesRenewal>();
+            }
+
         }
     }
 

@@ -35,6 +35,7 @@ public static class StoreSetup
         services.AddSingleton<IPlanner, Planner>();
         services.AddSingleton<PlanCache>();
         services.TryAddSingleton(new FutureCount());
+        services.TryAddSingleton(new LastFutures());
         services.AddSingleton(provider => new PhotoFiles(photoFolder(provider)));
         services.AddSingleton<IMail>(provider => new MailFolder(mailFolder(provider), provider.GetRequiredService<ShopClock>()));
         services.AddSingleton(provider => new ShopSecrets(keyFolder(provider)));

@@ -26,6 +26,7 @@ public sealed class PlacesMigrationTests
         {
             await using (var scope = services.CreateAsyncScope())
             {
+                scope.ServiceProvider.GetRequiredService<CurrentActor>().Actor = Actor.Application;
                 var db = scope.ServiceProvider.GetRequiredService<ShopDb>();
                 await Counted(db);
                 var migrator = db.GetInfrastructure().GetRequiredService<IMigrator>();

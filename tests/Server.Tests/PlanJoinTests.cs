@@ -23,7 +23,7 @@ public sealed class PlanJoinTests : IClassFixture<ShopFixture>, IAsyncLifetime
         (_first, _second) = await TestBuild.OpenPair(_shop);
         _firstWork = await _first.Add(TestBuild.Work("Long job", 960));
         _secondWork = await _second.Add(TestBuild.Work("Waiting job", 480));
-        (await _second.Card()).GetProperty("likely").GetString().ShouldBe("2026-03-04");
+        (await _second.Card()).GetProperty("planned").GetString().ShouldBe("2026-03-04");
     }
 
     public async ValueTask DisposeAsync()
@@ -34,7 +34,7 @@ public sealed class PlanJoinTests : IClassFixture<ShopFixture>, IAsyncLifetime
 
     private Task<JsonElement> Terms(object terms) => _shop.Manager.PutAsJsonAsync($"/api/shop/people/{_shop.TechnicianPerson}/terms", new { terms, version = (uint?)null }).Json();
 
-    private async Task<string> Likely(TestBuild build) => (await build.Card()).GetProperty("likely").GetString()!;
+    private async Task<string> Likely(TestBuild build) => (await build.Card()).GetProperty("planned").GetString()!;
 
     private static object With(object work, object terms)
     {
@@ -155,7 +155,7 @@ public sealed class PlanJoinTests : IClassFixture<ShopFixture>, IAsyncLifetime
         await _shop.Manager.PostAsJsonAsync($"/api/plan/what-ifs/{id}/adopt", new { }).Json();
         var opened = (await _shop.Manager.GetAsync("/api/builds").Json()).EnumerateArray().Single(b => b.GetProperty("id").GetGuid() == build.id);
         opened.GetProperty("client").GetString().ShouldBe("New Client");
-        opened.GetProperty("likely").GetString().ShouldBe(row.GetProperty("likelyAfter").GetString());
+        opened.GetProperty("planned").GetString().ShouldBe(row.GetProperty("likelyAfter").GetString());
         string.CompareOrdinal(opened.GetProperty("nextOn").GetString(), "2026-03-16").ShouldBeGreaterThanOrEqualTo(0);
         await _shop.Manager.PutAsJsonAsync($"/api/plan/what-ifs/{Guid.CreateVersion7()}", new { name = "Nothing", changes = Array.Empty<object>(), version = (uint?)null }).Refused("changes");
     }
@@ -241,7 +241,7 @@ public sealed class PlanJoinTests : IClassFixture<ShopFixture>, IAsyncLifetime
         await _shop.Manager.PutAsJsonAsync($"/api/builds/{_second.Id}/parts/{Guid.CreateVersion7()}", new { name = "Rear spring", quantity = 1, unitCost = 40m, unitPrice = (decimal?)null, supplierId = (Guid?)null, clientSupplied = false, operationId = _secondWork, version = (uint?)null, measuredBy = measure }).Json();
         var shown = (await _second.Operations()).Single(o => o.GetProperty("id").GetGuid() == _secondWork);
         shown.GetProperty("reason").GetProperty("kind").GetString().ShouldBe("measurement");
-        var chain = (await _shop.Technician.GetAsync($"/api/operations/{_secondWork}/why").Json()).EnumerateArray().Select(r => r.GetProperty("name").GetString()).ToList();
-        chain.Take(2).ShouldBe(["Waiting job", "Trial fit"]);
+        var chain = (await _shop.Technician.GetAsync($"/api/operations/{_secondWork}/why").Json()).GetProperty("rows").EnumerateArray().Select(r => r.GetProperty("name").GetString()).ToList();
+        chain.Take(3).ShouldBe(["Waiting job", "Rear spring: ordered once Trial fit has measured", "Trial fit"]);
     }
 }

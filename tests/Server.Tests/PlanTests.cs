@@ -32,13 +32,13 @@ public sealed class PlanTests : IClassFixture<ShopFixture>, IAsyncLifetime
     [Fact]
     public async Task Hours_added_to_one_build_move_another_builds_date_and_its_reason()
     {
-        Text(await _first.Card(), "likely").ShouldBe("2026-03-02");
+        Text(await _first.Card(), "planned").ShouldBe("2026-03-02");
         var waiting = await _second.Card();
-        Text(waiting, "likely").ShouldBe("2026-03-03");
+        Text(waiting, "planned").ShouldBe("2026-03-03");
         Text(waiting, "holdsKind").ShouldBe("person");
         await _shop.Manager.PutAsJsonAsync($"/api/builds/{_first.Id}/operations/{_firstWork}", TestBuild.Work("Long job", 960)).Json();
-        Text(await _first.Card(), "likely").ShouldBe("2026-03-03");
-        Text(await _second.Card(), "likely").ShouldBe("2026-03-04");
+        Text(await _first.Card(), "planned").ShouldBe("2026-03-03");
+        Text(await _second.Card(), "planned").ShouldBe("2026-03-04");
     }
 
     [Fact]
@@ -110,7 +110,7 @@ public sealed class PlanTests : IClassFixture<ShopFixture>, IAsyncLifetime
         await _shop.Manager.PostAsJsonAsync($"/api/parts/{part}/move", new { to = "ordered", on = "2026-03-02", version = (uint?)null }).Json();
         await _shop.Manager.PostAsJsonAsync($"/api/parts/{part}/move", new { to = "expected", on = "2026-03-11", version = (uint?)null }).Json();
         var card = await _first.Card();
-        Text(card, "likely").ShouldBe("2026-03-11");
+        Text(card, "planned").ShouldBe("2026-03-11");
         Text(card, "holds").ShouldContain("Hinge pins");
     }
 
@@ -143,7 +143,7 @@ public sealed class PlanTests : IClassFixture<ShopFixture>, IAsyncLifetime
     }
 
     [Fact]
-    public async Task The_chain_of_reasons_leads_from_one_build_to_what_holds_another()
+    public async Task What_holds_an_operation_is_said_with_its_date()
     {
         var supplier = Guid.CreateVersion7();
         await _shop.Manager.PutAsJsonAsync($"/api/shop/suppliers/{supplier}", new { name = "Slow Castings", what = "", freightDays = Array.Empty<string>(), version = (uint?)null }).Json();
@@ -154,18 +154,23 @@ public sealed class PlanTests : IClassFixture<ShopFixture>, IAsyncLifetime
 
         // The first build's job waits for its part, so the second's is done today; what follows it then waits for the one who does both.
         var after = await _second.Add(TestBuild.Work("And then", 480, after: [new { operation = _secondWork, lagMinutes = 0 }]));
-        var why = (await _shop.Technician.GetAsync($"/api/operations/{after}/why").Json()).EnumerateArray().ToList();
-        why[0].GetProperty("kind").GetString().ShouldBe("person");
-        why[1].GetProperty("name").GetString().ShouldBe("Long job");
-        why[1].GetProperty("kind").GetString().ShouldBe("part");
-        why[1].GetProperty("text").GetString().ShouldBe("Drum");
-        why.Count.ShouldBe(2);
+        async Task<(string[] Roots, (string? Name, string? Kind)[] Rows)> Why(Guid id)
+        {
+            var why = await _shop.Technician.GetAsync($"/api/operations/{id}/why").Json();
+            return ([.. why.GetProperty("roots").EnumerateArray().Select(r => r.GetString()!)], [.. why.GetProperty("rows").EnumerateArray().Select(r => (r.GetProperty("name").GetString(), r.GetProperty("kind").GetString()))]);
+        }
+
+        (await Why(after)).Rows.ShouldBe([("And then", "person")]);
+        (await Why(after)).Roots.ShouldHaveSingleItem().ShouldContain(" is on ");
+        var job = await Why(_firstWork);
+        job.Roots[0].ShouldBe("Drum, here Tue 3 Mar");
+        job.Rows.ShouldBe([("Long job", "part")]);
     }
 
     [Fact]
     public async Task A_logged_hour_moves_the_plan_at_once()
     {
-        Text(await _second.Card(), "likely").ShouldBe("2026-03-03");
+        Text(await _second.Card(), "planned").ShouldBe("2026-03-03");
         await _shop.Technician.PostAsJsonAsync("/api/clock/start", new { id = Guid.CreateVersion7(), personId = (Guid?)null, operationId = _firstWork, kind = "billable", share = (decimal?)null, breakWorked = (bool?)null }).Json();
         _shop.At(new LocalDate(2026, 3, 2), 12, 0);
         await _shop.Technician.PostAsJsonAsync("/api/clock/stop", new { personId = (Guid?)null, share = 0.9m, done = true, breakWorked = (bool?)null, at = (string?)null }).Json();
@@ -177,7 +182,7 @@ public sealed class PlanTests : IClassFixture<ShopFixture>, IAsyncLifetime
     {
         await Task.WhenAll(Enumerable.Range(0, 6).Select(i => _second.Add(TestBuild.Work($"Job {i}", 480))));
         // Eight hours on the first and seven times eight on the second: the eighth working day from Monday the 2nd.
-        Text(await _second.Card(), "likely").ShouldBe("2026-03-11");
+        Text(await _second.Card(), "planned").ShouldBe("2026-03-11");
     }
 
     [Fact]
@@ -207,7 +212,7 @@ public sealed class PlanTests : IClassFixture<ShopFixture>, IAsyncLifetime
         await Promise(_first, "2026-03-10");
         await Promise(_second, "2026-03-02");
         await _shop.Manager.PutAsJsonAsync($"/api/builds/{_second.Id}/operations/{_secondWork}", TestBuild.Work("Waiting job", 60)).Json();
-        Text(await _second.Card(), "likely").ShouldBe("2026-03-03");
+        Text(await _second.Card(), "planned").ShouldBe("2026-03-03");
 
         var dropped = Guid.CreateVersion7();
         await _shop.Manager.PostAsJsonAsync("/api/plan/improvement", new { id = dropped, seconds = 60 }).Json();
@@ -215,7 +220,7 @@ public sealed class PlanTests : IClassFixture<ShopFixture>, IAsyncLifetime
         (await _shop.Manager.DeleteAsync("/api/plan/improvement")).EnsureSuccessStatusCode();
         (await _shop.Manager.GetAsync("/api/plan/improvement").Json()).GetProperty("id").ValueKind.ShouldBe(JsonValueKind.Null);
         await _shop.Manager.PostAsJsonAsync($"/api/plan/improvement/{dropped}/accept", new { }).Refused("id");
-        Text(await _second.Card(), "likely").ShouldBe("2026-03-03");
+        Text(await _second.Card(), "planned").ShouldBe("2026-03-03");
 
         var id = Guid.CreateVersion7();
         await _shop.Manager.PostAsJsonAsync("/api/plan/improvement", new { id, seconds = 1 }).Json();
@@ -224,10 +229,10 @@ public sealed class PlanTests : IClassFixture<ShopFixture>, IAsyncLifetime
         offer.GetProperty("least").GetDecimal().ShouldBeLessThanOrEqualTo(offer.GetProperty("best").GetDecimal());
         offer.GetProperty("moves").EnumerateArray().ShouldContain(m => m.GetProperty("days").GetDecimal() < 0);
         (await _shop.Manager.PostAsJsonAsync($"/api/plan/improvement/{id}/accept", new { })).EnsureSuccessStatusCode();
-        Text(await _second.Card(), "likely").ShouldBe("2026-03-02");
+        Text(await _second.Card(), "planned").ShouldBe("2026-03-02");
 
         (await _shop.Manager.PostAsJsonAsync("/api/plan/turns/undo", new { })).EnsureSuccessStatusCode();
-        Text(await _second.Card(), "likely").ShouldBe("2026-03-03");
+        Text(await _second.Card(), "planned").ShouldBe("2026-03-03");
         await _shop.Manager.PostAsJsonAsync("/api/plan/turns/undo", new { }).Refused("id");
     }
 

@@ -208,10 +208,10 @@ public sealed class RoomsTests(ShopFixture shop) : IClassFixture<ShopFixture>
             await shop.Manager.PutAsJsonAsync($"/api/builds/{other.GetProperty("id").GetGuid()}/status", new { status = "closed", leftAt = "", firstMove = "" }).Json();
         }
 
-        (await build.Card()).GetProperty("likely").GetString().ShouldBe("2026-03-02");
+        (await build.Card()).GetProperty("planned").GetString().ShouldBe("2026-03-02");
         await shop.Manager.PutAsJsonAsync("/api/shop/closed-days/2026-03-02", new { id = Guid.CreateVersion7(), reason = "storm" }).Json();
-        (await build.Card()).GetProperty("likely").GetString().ShouldBe("2026-03-03");
+        (await build.Card()).GetProperty("planned").GetString().ShouldBe("2026-03-03");
         await shop.Manager.DeleteAsync("/api/shop/closed-days/2026-03-02").Json(HttpStatusCode.NoContent);
-        (await build.Card()).GetProperty("likely").GetString().ShouldBe("2026-03-02");
+        (await build.Card()).GetProperty("planned").GetString().ShouldBe("2026-03-02");
     }
 }

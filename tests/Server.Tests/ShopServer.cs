@@ -59,6 +59,7 @@ public abstract class ShopServer : WebApplicationFactory<Program>
         builder.UseSetting("Shop:SignInsPerMinute", "1000");
         // How good a thousand are is the core's test; here they only have to arrive.
         builder.UseSetting("Shop:Futures", "60");
+        builder.UseSetting("Shop:WaitForFutures", "true");
         builder.UseSetting("Serilog:MinimumLevel:Default", "Error");
         builder.ConfigureServices(s => s.AddSingleton<TimeProvider>(Clock));
     }

@@ -89,6 +89,8 @@ export const card = (change: Partial<Schemas["BuildCard"]>): Schemas["BuildCard"
   leftAt: "",
   firstMove: "",
   partly: false,
+  withoutDate: "",
+  planned: null,
   ...change,
 });
 

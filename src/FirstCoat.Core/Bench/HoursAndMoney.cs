@@ -24,6 +24,7 @@ internal static class HoursAndMoney
         ["progress.earnedValue"] = Earned,
         ["progress.planComplete"] = Complete,
         ["learning.trades"] = q => Learn(q, "trades", "trade", "estimate"),
+        ["learning.foundWork"] = Found,
         ["learning.leadTimes"] = q => Learn(q, "suppliers", "supplier", "quoted"),
         ["learning.repeat"] = Repeat,
         ["money.statement"] = StatementOf,
@@ -139,6 +140,13 @@ internal static class HoursAndMoney
             var l = Learning.Bias(records.Where(r => r.Name == n).Select(r => (r.Actual, r.Estimate)), estimate);
             return new JsonObject { ["count"] = l.Count, ["mean"] = l.Mean, ["sd"] = l.Sd, ["multiplier"] = l.Multiplier, ["predictiveSd"] = l.PredictiveSd, ["p50"] = l.P50, ["p80"] = l.P80, ["p90"] = l.P90 };
         });
+    }
+
+    private static JsonObject Found(Question q)
+    {
+        var records = q.List("records").Select(r => (Planned: r.Number("plannedH"), Found: r.Number("foundH"))).ToList();
+        records.ForEach(r => FoundWork.Share(r.Planned, r.Found));
+        return new() { ["share"] = FoundWork.Share(records.Sum(r => r.Planned), records.Sum(r => r.Found)) };
     }
 
     private static JsonObject Repeat(Question q)

@@ -105,6 +105,11 @@ internal sealed class FutureSampler
     private readonly int[] _biasOf;
     private readonly (double Below, double Above)[] _spread;
     private readonly int[] _longest;
+
+    /// <summary>By build and stage: the last planned work of each of its trades, with the minutes planned in that trade. What is found comes after it.</summary>
+    private readonly List<(int Last, int Minutes)[]> _stages;
+
+    private readonly double _foundShare;
     private readonly List<(int Operation, int At, int Bias, double Spread)> _dates = [];
 
     public FutureSampler(PlanProblem problem, ShopModel shop, Beliefs beliefs)
@@ -112,6 +117,7 @@ internal sealed class FutureSampler
         _shop = shop;
         var (model, at) = (shop.Model, new Dictionary<string, int>());
         var longest = new Dictionary<(int[], bool), int>();
+        (_stages, _foundShare) = (Stages(shop), problem.FoundShare);
         (_biasOf, _spread, _longest) = (new int[model.Count], new (double, double)[model.Count], new int[model.Count]);
         for (var o = 0; o < model.Count; o++)
         {
@@ -146,6 +152,15 @@ internal sealed class FutureSampler
         }
     }
 
+    private static List<(int, int)[]> Stages(ShopModel shop) =>
+    [
+        .. Enumerable.Range(0, shop.Model.Count).Where(o => shop.Operations[o] is { Stage: not null, Trade: not null, Minutes: > 0 }).GroupBy(o => (shop.Model.Build[o], shop.Operations[o].Stage))
+            .Select(stage => stage.GroupBy(o => shop.Operations[o].Trade).Select(trade => (Last(shop, trade), trade.Sum(o => (int)shop.Operations[o].Minutes))).ToArray()),
+    ];
+
+    /// <summary>The last of a sequence that can grow: work that must not stop is as long as a shift lets it.</summary>
+    private static int Last(ShopModel shop, IEnumerable<int> operations) => operations.OrderBy(o => shop.Operations[o].WithoutStop ? 0 : 1).ThenBy(o => o).Last();
+
     /// <summary>Fills in one future.</summary>
     public void Draw(int seed, int[] work, int[] release)
     {
@@ -169,6 +184,15 @@ internal sealed class FutureSampler
             var z = deviates.Next();
             var factor = Math.Exp(bias[_biasOf[o]] + z * (z < 0 ? _spread[o].Below : _spread[o].Above));
             work[o] = (int)Math.Clamp(model.Work[o] * factor, 1, _longest[o]);
+        }
+
+        for (var s = 0; s < _stages.Count && _foundShare > 0; s++)
+        {
+            var share = Labour.FoundWork.Drawn(_foundShare, deviates.Next());
+            foreach (var (last, minutes) in _stages[s])
+            {
+                work[last] = (int)Math.Min(work[last] + share * minutes, _longest[last]);
+            }
         }
 
         foreach (var (o, at, b, spread) in _dates)

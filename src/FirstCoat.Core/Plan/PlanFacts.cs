@@ -63,6 +63,9 @@ public sealed record PlanFacts
     /// <summary>Days from order to here by supplier; what is missing takes two weeks.</summary>
     public IReadOnlyDictionary<Guid, LeadTime> LeadTimes { get; init; } = new Dictionary<Guid, LeadTime>();
 
+    /// <summary>The mean share of a stage's hours that is found later, by the shop's own record.</summary>
+    public double FoundShare { get; init; } = Labour.FoundWork.Share(0, 0);
+
     public required long Now { get; init; }
 
     /// <summary>The order that a manager accepted.</summary>

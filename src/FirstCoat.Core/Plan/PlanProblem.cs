@@ -18,6 +18,9 @@ public sealed record PlanProblem(long Now, WorkCalendar Calendar, IReadOnlyList<
     /// <summary>What it takes to move a vehicle from place to place.</summary>
     public PlanMoves Moves { get; init; } = new();
 
+    /// <summary>The mean share of a stage's hours that is found later, in futures; none: nothing is.</summary>
+    public double FoundShare { get; init; }
+
     /// <summary>Who goes first where it was settled, by operation; those that are missing follow the rule.</summary>
     public IReadOnlyDictionary<string, double> Turns { get; init; } = new Dictionary<string, double>();
 }
@@ -152,6 +155,9 @@ public sealed record PlanOperation
 {
     public required string Id { get; init; }
     public required string Name { get; init; }
+
+    /// <summary>The stage it belongs to, whose found work comes after its last planned work in futures; null: nothing is found.</summary>
+    public string? Stage { get; init; }
 
     /// <summary>Likely working minutes left of each who does it; with nobody and no supplier, minutes on the clock.</summary>
     public required long Minutes { get; init; }

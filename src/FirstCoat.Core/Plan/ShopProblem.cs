@@ -44,6 +44,7 @@ internal sealed class ShopProblem
         [.. _f.Builds.OrderBy(b => b.FillIn).ThenBy(b => b.Priority).ThenBy(b => b.Number).Select(Build), .. _f.Paused.Where(b => b.StationId is not null).OrderBy(b => b.Number).Select(Standing)])
     {
         Turns = _f.Turns,
+        FoundShare = _f.FoundShare,
         Suppliers = [.. _f.Suppliers.Select(Supplier)],
         Moves = new(_f.Shop.Plan.MoveMinutes, _f.Shop.Plan.MoveHands, _f.Shop.Plan.MoveHandsNotRolling),
         Stock = [.. _f.Shop.Plan.Things.Select(t => new PlanStock(t.Name, t.Count))],
@@ -70,7 +71,7 @@ internal sealed class ShopProblem
         Door = s.DoorHeightMm is { } height ? new(height, _f.Shop.Plan.DoorMarginMm) : null,
         Closed = [.. Closures(s)],
         // One that is still to run out is renewed in time, so far as anybody knows.
-        Inspection = s.Terms.InspectedUntil is { } last && !s.Terms.PastInspection(Today) ? new(Midnight(last.PlusDays(1)), $"{s.Name}: {s.Terms.InspectedWhat}, which runs out on {Day(last)}") : null,
+        Inspection = s.Terms.InspectedUntil is { } last && !s.Terms.PastInspection(Today) ? new(Midnight(last.PlusDays(1)), $"{s.Name}: {s.Terms.InspectedWhat()}, which runs out on {Day(last)}") : null,
     };
 
     /// <summary>A vehicle on which nobody works: it stands where it stands.</summary>
@@ -85,7 +86,7 @@ internal sealed class ShopProblem
 
         if (s.Terms.InspectedUntil is { } last && s.Terms.PastInspection(Today))
         {
-            yield return new(Midnight(last.PlusDays(1)), null, s.Count, $"{s.Name}: {s.Terms.InspectedWhat} ran out on {Day(last)}");
+            yield return new(Midnight(last.PlusDays(1)), null, s.Count, $"{s.Name}: {s.Terms.InspectedWhat()} ran out on {Day(last)}");
         }
     }
 
@@ -231,6 +232,7 @@ internal sealed class ShopProblem
         {
             Id = o.Id.ToString(),
             Name = o.Name,
+            Stage = o.Stage.ToString(),
             Minutes = minutes,
             Low = t.LowMinutes * left,
             High = t.HighMinutes * left,
@@ -243,7 +245,8 @@ internal sealed class ShopProblem
             Preferred = [.. t.Preferred.Select(p => p.ToString())],
             Kinds = t.Kinds.Select(k => k.ToString()).ToHashSet(),
             Space = o.Station is { } s ? _air.GetValueOrDefault(s, s.ToString()) : b.Id.ToString(),
-            Station = o.Station?.ToString(),
+            // What somebody is at now is done where the vehicle stands.
+            Station = _f.Running.ContainsKey(o.Id) && t.Body == BodyUse.OnBody && _f.Stations.FirstOrDefault(x => x.Id == b.StationId) is { } stood ? stood.Kind.ToString() : o.Station?.ToString(),
             Hold = t.Hold is { } h && all.TryGetValue(h.Until, out var until) && !until.IsDone ? new(h.Station.ToString(), h.Until.ToString()) : null,
             Uses = [.. t.Uses.Where(u => _things.Contains(u.Name)).Select(u => new PlanStock(u.Name, u.Count))],
             // Longer than any shift cannot go without a stop: then it is planned like other work.

@@ -61,6 +61,9 @@ public static class Templates
         /// <remarks>A rule of thumb for a dry shop; the primer's data sheet replaces it.</remarks>
         private const int BareHours = 24;
 
+        /// <summary>A composite body is never blasted.</summary>
+        private bool Blasts => construction != Construction.Composite;
+
         private bool OnJig => choices.Hold == SupportState.Jig;
 
         private StationKind MetalStation => OnJig ? StationKind.Jig : StationKind.Bay;
@@ -73,7 +76,7 @@ public static class Templates
             var metal = Metal();
             FitUp(metal);
             var toPaint = Mechanics();
-            toPaint = choices.Blast == BlastSchool.AfterFabrication ? Blast(toPaint) : toPaint;
+            toPaint = Blasts && choices.Blast == BlastSchool.AfterFabrication ? Blast(toPaint) : toPaint;
             var flat = choices.Filler == FillerSchool.EpoxyFirst ? EpoxyThenFiller(toPaint) : FillerThenEpoxy(toPaint);
             Paint(flat);
             Assembly();
@@ -90,19 +93,19 @@ public static class Templates
         /// <returns>What the metalwork follows.</returns>
         private string Strip()
         {
-            d.Work("undo", Stage.Strip, "Cut out earlier repairs", Trade.Metal, 12, StationKind.Bay, after: ["panelsoff"], hazard: Hazard.AirTools);
             d.Work("strip", Stage.Strip, "Strip old paint, underseal", Trade.Strip, 14, StationKind.Bay, after: ["panelsoff", "mechout"], panels: ["all"], coat: Coat.BareSteel);
-            switch (choices.Blast)
+            d.Work("cleanout", Stage.Strip, "Sweep out, wash down, wire up what is loose", Trade.Hand, 4, StationKind.Bay, after: ["strip"]);
+            switch (Blasts ? choices.Blast : BlastSchool.AfterFabrication)
             {
                 case BlastSchool.BareFirst:
-                    return Blast("undo", "strip");
+                    return Blast("strip", "cleanout");
                 case BlastSchool.WhereNeeded:
-                    d.Work("spotblast", Stage.Strip, "Blast pitted places only", Trade.Strip, 5, StationKind.Blast, after: ["undo", "strip"], hazard: Hazard.Blasting);
+                    d.Work("spotblast", Stage.Strip, "Blast pitted places only", Trade.Strip, 5, StationKind.Blast, after: ["strip", "cleanout"], hazard: Hazard.Blasting);
                     d.Work("etch", Stage.Epoxy, "Temporary primer", Trade.Paint, 6, StationKind.Prep, after: ["spotblast"], panels: ["all"], coat: Coat.Etch, hazard: Hazard.TwoPack);
                     d.Window("etch", "spotblast", BareHours, "Clean bare metal again", 2, Trade.Strip);
                     return "etch";
                 default:
-                    d.Work("etch", Stage.Epoxy, "Temporary primer", Trade.Paint, 6, StationKind.Prep, after: ["undo", "strip"], panels: ["all"], coat: Coat.Etch, hazard: Hazard.TwoPack);
+                    d.Work("etch", Stage.Epoxy, "Temporary primer", Trade.Paint, 6, StationKind.Prep, after: ["strip", "cleanout"], panels: ["all"], coat: Coat.Etch, hazard: Hazard.TwoPack);
                     d.Window("etch", "strip", BareHours, "Clean bare metal again", 2, Trade.Strip);
                     return "etch";
             }
@@ -137,6 +140,8 @@ public static class Templates
             d.Work("datum", Stage.Metal, "Datum sheet", Trade.Metal, 6, MetalStation, after: ["support"]);
             d.Gate("g-support", Stage.Metal, "Support of the shell before cutting", GateKind.ShellSupport, "support");
             d.Gate("g-datum", Stage.Metal, "Datum recorded", GateKind.Datum, "datum", "g-support");
+            // Earlier repairs hold the shell as it is: they come out once it is braced and measured.
+            d.Work("undo", Stage.Metal, "Cut out earlier repairs", Trade.Metal, 12, MetalStation, after: ["g-datum"], hazard: Hazard.AirTools);
         }
 
         /// <returns>What the fit-up follows.</returns>
@@ -144,7 +149,7 @@ public static class Templates
         {
             if (construction == Construction.WoodFramed)
             {
-                d.Work("frame", Stage.Metal, "New ash: sole, belt and cant rails", Trade.Wood, 60, StationKind.Bench, after: ["g-datum"], panels: ["rails"], coat: Coat.NewAsh);
+                d.Work("frame", Stage.Metal, "New ash: sole, belt and cant rails", Trade.Wood, 60, StationKind.Bench, after: ["undo"], panels: ["rails"], coat: Coat.NewAsh);
                 d.Work("framing", Stage.Metal, "New ash: posts, pillars, bows", Trade.Wood, 48, StationKind.Bench, after: ["frame"], panels: ["posts"], coat: Coat.NewAsh);
                 d.Work("slats", Stage.Metal, "Slats and tailboard", Trade.Wood, 30, StationKind.Bench, after: ["framing"], panels: ["slats"], coat: Coat.NewAsh);
                 d.Work("skins", Stage.Metal, "Wings, cowl and bonnet", Trade.Metal, 34, StationKind.Bench, after: ["g-datum"], panels: ["front"], coat: Coat.BareSteel, held: Held.Clamped, hazard: Hazard.Welding);
@@ -152,7 +157,7 @@ public static class Templates
             }
 
             var oneSide = choices.Sides == SideSchool.OneAtATime;
-            d.Work("floor", Stage.Metal, "Floor and inner structure", Trade.Metal, 46, MetalStation, after: ["g-datum"], hazard: Hazard.Welding);
+            d.Work("floor", Stage.Metal, "Floor and inner structure", Trade.Metal, 46, MetalStation, after: ["undo"], hazard: Hazard.Welding);
             d.Work("sillL", Stage.Metal, "Left side: sill, post feet, quarter", Trade.Metal, 38, MetalStation, after: ["floor"], panels: ["sillL", "quarterL", "sideL", "cornerL", "postL"], coat: Coat.BareSteel, held: Held.Tacked, hazard: Hazard.Welding);
             if (oneSide)
             {
@@ -274,7 +279,8 @@ public static class Templates
         private void Paint(List<string> blocked)
         {
             d.Gate("g-uniform", Stage.Fill, choices.Gaps == GapSchool.BeforeFinish ? "Surface looked over" : "Uniform coat looked over, gaps judged", GateKind.UniformCoat, [.. blocked]);
-            d.Work("sealer", Stage.Colour, "Sealer", Trade.Paint, 8, StationKind.Booth, after: ["g-uniform"], panels: ["steel"], coat: Coat.Sealer, whole: true, hazard: Hazard.TwoPack);
+            d.Work("mask", Stage.Colour, "Blow out, tack off, mask", Trade.Hand, 6, StationKind.Prep, after: ["g-uniform"]);
+            d.Work("sealer", Stage.Colour, "Sealer", Trade.Paint, 8, StationKind.Booth, after: ["mask"], panels: ["steel"], coat: Coat.Sealer, whole: true, hazard: Hazard.TwoPack);
             d.Work("base", Stage.Colour, "Base coat: jambs, insides, outside", Trade.Paint, 26, StationKind.Booth, after: ["sealer"], panels: ["steel"], coat: Coat.Base, hazard: Hazard.TwoPack);
             d.Work("clear", Stage.Colour, "Clear coat", Trade.Paint, 14, StationKind.Booth, after: ["base"], panels: ["steel"], coat: Coat.Clear, hazard: Hazard.TwoPack);
             // Nobody else's dust between sealer and clear.

@@ -79,7 +79,7 @@ public sealed record StationTerms
     public string Inspected { get; init; } = "";
 
     /// <summary>The same in a sentence.</summary>
-    public string InspectedWhat => Inspected.Length > 0 ? Inspected : "inspection";
+    public string InspectedWhat() => Inspected.Length > 0 ? Inspected : "inspection";
 
     /// <summary>Days before it runs out from which on the manager is asked to renew it.</summary>
     public const int AskAhead = 30;

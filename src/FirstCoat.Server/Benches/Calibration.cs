@@ -53,12 +53,14 @@ internal static class Calibration
         var bias = Trades.ToDictionary(t => t, _ => 0.35 * deviates.Next());
         var spread = Trades.ToDictionary(t => t, _ => 0.35 + 0.25 * random.NextDouble());
         var (supplierBias, supplierSpread) = (0.35 * deviates.Next(), 0.4 + 0.2 * random.NextDouble());
+        // How much is found later differs from shop to shop by a third, and is learned from what was found.
+        var (trueShare, plannedHours, foundHours) = (0.10 * Math.Exp(0.3 * deviates.Next()), 0.0, 0.0);
         var log = new List<WorkRecord>();
         var sent = new List<(double, double)>();
         var now = BenchShop.Calendar.Minute(new(2026, 1, 5, 8, 0));
         for (var month = 0; month < Months; month++, now += 30 * 1440)
         {
-            var problem = Shop(now, random);
+            var problem = Shop(now, random) with { FoundShare = FoundWork.Share(plannedHours, foundHours) };
             var history = new TradeHistory(log);
             var supplier = Learning.Bias(sent);
             var beliefs = new Beliefs(
@@ -67,7 +69,7 @@ internal static class Calibration
             var isLate = Trades.All(t => log.Count(r => r.Trade == t) >= Enough) && sent.Count >= Enough / 2;
             var outlook = Outlook.Of(problem, beliefs, Futures, seed, threads: 1);
             var truth = problem with { Builds = problem.Builds.Select(b => b with { Operations = b.Operations.Select(True).ToList() }).ToList() };
-            var happened = new Planner().Plan(truth);
+            var happened = new Planner().Plan(truth with { Builds = [.. truth.Builds.Select((b, i) => WithFound(b, problem.Builds[i]))] });
             foreach (var build in problem.Builds)
             {
                 yield return (isLate, happened.Builds[build.Id].Finish, outlook.Builds[build.Id]);
@@ -86,6 +88,24 @@ internal static class Calibration
             }
         }
 
+        // What nobody had planned: hours by stage that come after its last work, in the trades of the stage.
+        PlanBuild WithFound(PlanBuild b, PlanBuild planned)
+        {
+            var operations = b.Operations.ToList();
+            foreach (var stage in planned.Operations.Where(o => o.Trade is not null).GroupBy(o => o.Stage))
+            {
+                var share = FoundWork.Drawn(trueShare, deviates.Next());
+                (plannedHours, foundHours) = (plannedHours + stage.Sum(o => o.Minutes) / 60.0, foundHours + share * stage.Sum(o => o.Minutes) / 60.0);
+                foreach (var trade in stage.GroupBy(o => o.Trade))
+                {
+                    var last = operations.FindLastIndex(o => o.Stage == stage.Key && o.Trade == trade.Key);
+                    operations[last] = operations[last] with { Minutes = operations[last].Minutes + (long)(share * trade.Sum(o => o.Minutes)) };
+                }
+            }
+
+            return b with { Operations = operations };
+        }
+
         PlanOperation True(PlanOperation o)
         {
             var trade = o.Trade is null ? (Trade?)null : Enum.Parse<Trade>(o.Trade);
@@ -102,6 +122,7 @@ internal static class Calibration
         {
             Id = $"b{b}.{i}",
             Name = $"b{b}.{i}",
+            Stage = i < 6 ? "Metal" : "Paint",
             Minutes = i == 6 ? 1440 * (3 + random.Next(8)) : 60 + 30 * random.Next(20),
             Trade = i == 6 ? null : Trades[random.Next(Trades.Length)].ToString(),
             Supplier = i == 6 ? "s" : null,

@@ -26,11 +26,14 @@ public sealed record NextMove(StationKind To, LocalDate On, Stage Stage, Guid St
 /// <param name="Holds">What holds it now, in words.</param>
 /// <param name="UntouchedDays">Days since its last hour; null: nothing was ever booked.</param>
 /// <param name="Coats">What each panel wears, by key.</param>
-/// <param name="Partly">Some of its work has no date, so that the likely day is only of the rest.</param>
+/// <param name="Likely">The day by which it is finished in half of the futures; null: it is not open, some of its work has no date, or no future was drawn yet.</param>
+/// <param name="Partly">Some of its work has no date, so that nothing is said of its end.</param>
+/// <param name="Planned">The plan's own day of its end, which stands beside the sequence alone.</param>
+/// <param name="WithoutDate">Why the first of that work has none; nothing: all has a date.</param>
 public sealed record BuildCard(
     Guid Id, int Number, string Title, int? Year, string Client, BuildStatus Status, BodyStyleKey Style, BodyDimensions Dimensions, string ColourName, string ColourHex,
     Guid? StationId, string AwayAt, bool FillIn, int Priority, LocalDate? Promised, LocalDate? Likely, WaitKind HoldsKind, string Holds, string? NextName, LocalDate? NextOn, NextMove? Move,
-    int? UntouchedDays, decimal Share, int BudgetMinutes, int SpentMinutes, List<Layer> Layers, List<OnIt> OnIt, Dictionary<string, Coat> Coats, string LeftAt, string FirstMove, bool Partly);
+    int? UntouchedDays, decimal Share, int BudgetMinutes, int SpentMinutes, List<Layer> Layers, List<OnIt> OnIt, Dictionary<string, Coat> Coats, string LeftAt, string FirstMove, bool Partly, string WithoutDate, LocalDate? Planned);
 
 /// <summary>Makes cards of builds.</summary>
 public sealed class BuildCards(ShopDb db, ShopClock clock, PlanDesk plan)
@@ -55,11 +58,13 @@ public sealed class BuildCards(ShopDb db, ShopClock clock, PlanDesk plan)
         var events = (await db.PanelEvents.AsNoTracking().Where(e => ids.Contains(e.BuildId) && ((e.Fact == PanelFact.Coat && e.Zone == null) || e.Fact == PanelFact.TakenBack)).ToListAsync(cancel)).ToLookup(e => e.BuildId);
         var stations = await db.Stations.AsNoTracking().ToListAsync(cancel);
         var view = await plan.Look(cancel);
+        var (_, chances) = await plan.LastChances(cancel);
+        var likely = chances.Where(c => !c.Partly).ToDictionary(c => c.Id, c => c.P50);
         var moves = Moves(builds, stations, operations, view, zone);
-        return builds.Select(b => Card(b, clients[b.ClientId], people, moves.GetValueOrDefault(b.Id), operations[b.Id].ToList(), entries[b.Id].ToList(), events[b.Id], view, zone)).ToList();
+        return builds.Select(b => Card(b, clients[b.ClientId], people, moves.GetValueOrDefault(b.Id), operations[b.Id].ToList(), entries[b.Id].ToList(), events[b.Id], view, likely, zone)).ToList();
     }
 
-    private BuildCard Card(Build b, string client, Dictionary<Guid, Person> people, NextMove? move, List<Operation> operations, List<TimeEntry> entries, IEnumerable<PanelEvent> events, PlanView view, DateTimeZone zone)
+    private BuildCard Card(Build b, string client, Dictionary<Guid, Person> people, NextMove? move, List<Operation> operations, List<TimeEntry> entries, IEnumerable<PanelEvent> events, PlanView view, Dictionary<Guid, LocalDate> likely, DateTimeZone zone)
     {
         var stages = Progress.ByStage(operations, entries, clock.Now);
         var byId = operations.ToDictionary(o => o.Id);
@@ -70,10 +75,10 @@ public sealed class BuildCards(ShopDb db, ShopClock clock, PlanDesk plan)
         var untouched = last is { } l ? Math.Max(0, Period.DaysBetween(l.InZone(zone).Date, clock.Now.InZone(zone).Date)) : (int?)null;
         return new(
             b.Id, b.Number, b.Title, b.Vehicle.Year, client, b.Status, b.Vehicle.Style, b.Vehicle.Dimensions, b.Vehicle.ColourName, b.Vehicle.ColourHex, b.StationId, b.AwayAt, b.FillIn, b.Priority,
-            b.Brief.Promised, forecast?.Finish.InZone(zone).Date, forecast?.Holds.Kind ?? WaitKind.Nothing, HoldsText(b, forecast, byId, onIt), next?.Name,
+            b.Brief.Promised, forecast is null || forecast.Partly ? null : likely.TryGetValue(b.Id, out var half) ? half : null, forecast?.Holds.Kind ?? WaitKind.Nothing, HoldsText(b, forecast, byId, onIt), next?.Name,
             next is null ? null : view.Operations[next.Id].Start.InZone(zone).Date, move, untouched, Progress.Share(stages), stages.Sum(s => s.BudgetMinutes), stages.Sum(s => s.SpentMinutes),
             stages.Select(s => new Layer(s.Stage, s.BudgetMinutes, s.EarnedMinutes, s.SpentMinutes, s.ReworkMinutes)).ToList(), onIt,
-            PanelStates.Counting(events).OrderBy(e => e.Seq).GroupBy(e => e.Panel).ToDictionary(g => g.Key, g => g.Last().Coat!.Value), b.LeftAt, b.FirstMove, forecast?.Partly ?? false);
+            PanelStates.Counting(events).OrderBy(e => e.Seq).GroupBy(e => e.Panel).ToDictionary(g => g.Key, g => g.Last().Coat!.Value), b.LeftAt, b.FirstMove, forecast?.Partly ?? false, view.Without.FirstOrDefault(w => w.BuildId == b.Id && w.Reason.Kind != WaitKind.Operation)?.Reason.Text ?? "", forecast?.Finish.InZone(zone).Date);
     }
 
     /// <summary>Where each vehicle goes next by the plan.</summary>

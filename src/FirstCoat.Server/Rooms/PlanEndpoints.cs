@@ -23,7 +23,7 @@ public static class PlanEndpoints
 
     /// <param name="OnFreight">Orders and outside jobs that are expected by that day and not before today.</param>
     /// <param name="DaysWaiting">The headline: computed once over all builds, not added up.</param>
-    public sealed record FloorView(List<BuildCard> Builds, List<DecisionRow> Decisions, decimal DaysWaiting, List<AwayRow> Away, List<ReadyGate> ReadyGates, int OnTheClock, int TodayMinutes, LocalDate? NextFreight, int OnFreight, Instant Now, List<ContentionView> Contentions, List<FlagRow> Flagged, List<InspectionRow> Inspections);
+    public sealed record FloorView(List<BuildCard> Builds, List<DecisionRow> Decisions, decimal DaysWaiting, List<AwayRow> Away, List<ReadyGate> ReadyGates, int OnTheClock, int TodayMinutes, LocalDate? NextFreight, int OnFreight, Instant Now, List<ContentionView> Contentions, List<FlagRow> Flagged, List<InspectionRow> Inspections, Instant FuturesAt);
 
     /// <summary>A place whose inspection has run out, or runs out within thirty days: the manager is asked to renew it.</summary>
     public sealed record InspectionRow(Guid StationId, string Name, string What, LocalDate Until, bool Past);
@@ -72,8 +72,12 @@ public static class PlanEndpoints
 
     public sealed record ImproveBody(Guid Id, double Seconds);
 
-    /// <summary>From when to when a build's finish moves, and by how many days; negative: sooner.</summary>
-    public sealed record MoveRow(int BuildNumber, string ColourHex, LocalDate? Promised, LocalDate Before, LocalDate After, decimal Days, decimal LateBefore, decimal LateAfter);
+    /// <summary>From when to when a build's likely day and its day of eight in ten move, by the same futures, and the share that keeps its promise.</summary>
+    /// <param name="Days">By how many days the planned finish moves; negative: sooner.</param>
+    /// <param name="LateBefore">Days late by the plan.</param>
+    /// <param name="KeptBefore">Null: nothing is promised, or some of its work has no date.</param>
+    public sealed record MoveRow(
+        int BuildNumber, string ColourHex, LocalDate? Promised, LocalDate Before, LocalDate After, LocalDate Before80, LocalDate After80, decimal? KeptBefore, decimal? KeptAfter, decimal Days, decimal LateBefore, decimal LateAfter);
 
     public sealed record AcceptedRow(string By, Instant At);
 
@@ -89,7 +93,7 @@ public static class PlanEndpoints
 
     public static void MapPlan(this RouteGroupBuilder api)
     {
-        api.MapGet("/plan/chances", (PlanDesk plan, CancellationToken cancel) => plan.Chances(cancel)).RequireAuthorization(Policies.Anyone).WithName("getPlanChances");
+        api.MapGet("/plan/chances", async (PlanDesk plan, CancellationToken cancel) => (await plan.LastChances(cancel)).Chances).RequireAuthorization(Policies.Anyone).WithName("getPlanChances");
         api.MapGet("/plan/without-date", Without).RequireAuthorization(Policies.Anyone).WithName("getWithoutDate");
         api.MapGet("/operations/{id:guid}/why", Why).RequireAuthorization(Policies.Anyone).WithName("getOperationWhy");
         api.MapGet("/builds/{id:guid}/outlook", LookAhead).RequireAuthorization(Policies.Anyone).WithName("getBuildOutlook");
@@ -124,11 +128,15 @@ public static class PlanEndpoints
         var builds = await db.Builds.AsNoTracking().ToDictionaryAsync(b => b.Id.ToString(), cancel);
         var zone = DateTimeZoneProviders.Tzdb[(await db.Settings.AsNoTracking().SingleAsync(cancel)).TimeZone];
         LocalDate Day(long minute) => Instant.FromUnixTimeSeconds(minute * 60).InZone(zone).Date;
-        MoveRow Row(BuildMove m) => new(builds[m.Build].Number, builds[m.Build].Vehicle.ColourHex, builds[m.Build].Brief.Promised, Day(m.Before), Day(m.After), m.Days, m.LateBefore, m.LateAfter);
+        static decimal? Share(double? kept) => kept is { } k ? Math.Round((decimal)k, 3) : null;
+        MoveRow Row(string build, BuildOutlook was, BuildOutlook now, PlanComparison compared) =>
+            new(builds[build].Number, builds[build].Vehicle.ColourHex, builds[build].Brief.Promised, Day(was.P50), Day(now.P50), Day(was.P80), Day(now.P80), Share(was.Kept), Share(now.Kept), compared.Moves.FirstOrDefault(m => m.Build == build)?.Days ?? 0,
+                InDays.Of(run.Before.Builds[build].Late), InDays.Of(run.Found!.Plan.Builds[build].Late));
         var compared = run.Found is { } found ? PlanComparison.Of(run.Before, found.Plan) : null;
         return new(
             run.Id, Math.Round(run.Share, 3), InDays.Of(run.Before.WeightedDaysLate), InDays.Of(compared?.WeightedAfter ?? Math.Min(run.Best, run.Before.WeightedDaysLate)), run.Found is { } f ? InDays.Of(f.LeastWeightedDaysLate) : null,
-            compared?.Moves.Where(m => builds.ContainsKey(m.Build)).Select(Row).ToList(), compared?.IsBetter ?? false, compared?.DaysSooner ?? 0, accepted, run.Failed);
+            compared is null || run.Chances is not { } chances ? null : [.. chances.After.Builds.Values.Where(b => builds.TryGetValue(b.Build, out var x) && x.Status == BuildStatus.Open && run.Before.Builds.ContainsKey(b.Build))
+                .Select(b => Row(b.Build, chances.Before.Builds[b.Build], b, compared)).OrderByDescending(r => Math.Abs(r.Days)).ThenBy(r => r.BuildNumber)], compared?.IsBetter ?? false, compared?.DaysSooner ?? 0, accepted, run.Failed);
     }
 
     private static async Task<OutlookView> LookAhead(Guid id, ShopDb db, PlanDesk plan, SlipDesk slips, CurrentActor current, CancellationToken cancel)
@@ -190,7 +198,8 @@ public static class PlanEndpoints
         var orders = next is null ? 0 : await db.Parts.AsNoTracking().CountAsync(p => p.State < PartState.Received && p.ExpectedOn >= today && p.ExpectedOn <= next, cancel);
         var returning = next is null ? 0 : away.Count(a => a.HereOn >= today && a.HereOn <= next);
         return new(builds, decisions, view.DaysWaiting, away, ready, logged.Count(e => e.IsRunning), logged.Where(e => e.Start >= start).Sum(e => e.Minutes(clock.Now)), next, orders + returning, clock.Now, Contending(await plan.Contentions(cancel), byId, operations), current.Actor.IsManager ? await Flagged(db, byId, cancel) : [],
-            current.Actor.IsManager ? [.. (await db.Stations.AsNoTracking().ToListAsync(cancel)).Where(s => s.Terms.IsDue(today)).OrderBy(s => s.Terms.InspectedUntil).Select(s => new InspectionRow(s.Id, s.Name, s.Terms.InspectedWhat, s.Terms.InspectedUntil!.Value, s.Terms.PastInspection(today)))] : []);
+            current.Actor.IsManager ? [.. (await db.Stations.AsNoTracking().ToListAsync(cancel)).Where(s => s.Terms.IsDue(today)).OrderBy(s => s.Terms.InspectedUntil).Select(s => new InspectionRow(s.Id, s.Name, s.Terms.InspectedWhat(), s.Terms.InspectedUntil!.Value, s.Terms.PastInspection(today)))] : [],
+            (await plan.LastChances(cancel)).At);
     }
 
     /// <summary>What waits to be settled because it was done against a rule.</summary>

@@ -17,11 +17,14 @@ public static class SequenceEndpoints
         bool WithoutStop, GateKind? Gate, Hazard? Hazard, int ClockMinutes, List<OperationLink> After, int? Position, uint? Version, OperationTerms? Terms = null);
 
     /// <param name="Starts">By the plan; null when done or the build is not open.</param>
+    /// <param name="Place">The place in which the vehicle stands for it by the plan.</param>
+    /// <param name="Assumes">What has to be renewed in time for it to go on then.</param>
+    /// <param name="Warning">What is usually not done in this order.</param>
     /// <param name="StartBy">The last start inside its windows: later, what they ask for is done first. Null: it has none.</param>
     public sealed record OperationView(
         Guid Id, int Position, Stage Stage, OperationKind Kind, string Name, Trade? Trade, int BudgetMinutes, decimal EarnedMinutes, int SpentMinutes, StationKind? Station, Guid? PersonId,
         List<string> Panels, Coat? Coat, Held? Held, bool WithoutStop, GateKind? Gate, bool CanOverride, Hazard? Hazard, string? Caution, int ClockMinutes, List<OperationLink> After,
-        decimal? StatedShare, Instant? DoneAt, string? DoneBy, List<GateSignature> Signatures, Instant? Starts, Instant? Finishes, Guid? PlannedPersonId, List<Guid> PlannedPeople, bool MissesDeadline, Instant? StartBy, PlanReason? Reason, OperationTerms Terms, uint Version);
+        decimal? StatedShare, Instant? DoneAt, string? DoneBy, List<GateSignature> Signatures, Instant? Starts, Instant? Finishes, Guid? PlannedPersonId, List<Guid> PlannedPeople, bool MissesDeadline, Instant? StartBy, PlanReason? Reason, OperationTerms Terms, uint Version, string? Place, string? Assumes, string? Warning);
 
     public sealed record FromTemplateBody([property: StringLength(60)] string Template, decimal Scale, TemplateChoices Choices);
 
@@ -39,7 +42,7 @@ public static class SequenceEndpoints
         {
             (o.Name, o.Stage, o.Kind, o.Trade, o.BudgetMinutes, o.Station, o.PersonId) = (b.Name.Trim(), b.Stage, b.Kind, b.Trade, b.BudgetMinutes, b.Station, b.PersonId);
             (o.Panels, o.Coat, o.Held, o.WithoutStop, o.Gate, o.Hazard, o.ClockMinutes, o.After) = (b.Panels, b.Coat, b.Held, b.WithoutStop, b.Gate, b.Hazard, b.ClockMinutes, b.After);
-            (o.Position, o.Terms) = (b.Position ?? o.Position, b.Terms ?? o.Terms);
+            (o.Position, o.Terms) = (b.Position ?? o.Position, b.Terms ?? (o.Terms.Body == BodyUse.TakesAway ? o.Terms : o.Terms with { Body = OperationTerms.UsualBody(b.Station) }));
         }, b.Version, cancel))).RequireAuthorization(Policies.Manager).WithName("putOperation");
         api.MapPost("/builds/{id:guid}/from-template/try", (Guid id, FromTemplateBody b, SequenceDesk desk, CancellationToken cancel) => FromTemplate(id, b, false, desk, cancel)).RequireAuthorization(Policies.Manager).WithName("tryTemplate");
         api.MapPost("/builds/{id:guid}/from-template", (Guid id, FromTemplateBody b, SequenceDesk desk, CancellationToken cancel) => FromTemplate(id, b, true, desk, cancel)).RequireAuthorization(Policies.Manager).WithName("planFromTemplate");
@@ -69,12 +72,15 @@ public static class SequenceEndpoints
         var spent = Progress.SpentByOperation(await db.TimeEntries.AsNoTracking().Where(e => e.BuildId == id && e.ReplacedBy == null && !e.Void).ToListAsync(cancel), clock.Now);
         var view = await plan.Look(cancel);
         var without = view.Without.ToDictionary(w => w.OperationId, w => w.Reason);
+        var places = await db.Stations.AsNoTracking().ToDictionaryAsync(s => s.Id, s => s.Name, cancel);
+        var hot = HotWork.AfterCoats(all);
         return all.Select(o =>
         {
             view.Operations.TryGetValue(o.Id, out var f);
             return new OperationView(o.Id, o.Position, o.Stage, o.Kind, o.Name, o.Trade, o.BudgetMinutes, o.EarnedMinutes, spent.GetValueOrDefault(o.Id), o.Station, o.PersonId, o.Panels, o.Coat, o.Held,
                 o.WithoutStop, o.Gate, o.Gate is { } g && Gates.CanOverride(g), o.Hazard, o.Hazard is { } h ? $"{Cautions.For(h)} {Cautions.Defer}" : null, o.ClockMinutes, o.After, o.StatedShare, o.DoneAt, o.DoneBy, o.Signatures,
-                f?.Start, f?.Finish, f?.PersonId, [.. f?.People ?? []], f?.MissesDeadline ?? false, f?.StartBy, f?.Reason ?? without.GetValueOrDefault(o.Id), o.Terms, o.Version);
+                f?.Start, f?.Finish, f?.PersonId, [.. f?.People ?? []], f?.MissesDeadline ?? false, f?.StartBy, f?.Reason ?? without.GetValueOrDefault(o.Id), o.Terms, o.Version,
+                f?.PlaceId is { } at ? places.GetValueOrDefault(at) : null, f?.Assumes, hot.GetValueOrDefault(o.Id));
         }).ToList();
     }
 }

@@ -356,7 +356,7 @@ public sealed class PapersDesk(ShopDb db, ShopClock clock, CurrentActor current,
         var photos = await Db.Photos.AsNoTracking().Where(p => w.Photos.Contains(p.Id) && p.ClientMaySee).ToListAsync(cancel);
         var view = await plan.Look(cancel);
         var zone = DateTimeZoneProviders.Tzdb[shop.TimeZone];
-        var likely = view.Builds.TryGetValue(build.Id, out var forecast) && !forecast.Partly ? forecast.Finish.InZone(zone).Date : (LocalDate?)null;
+        var likely = await plan.Likely(build.Id, cancel);
         EstimateFigures? figures = null;
         decimal? days = null;
         var adds = paper.Adds;

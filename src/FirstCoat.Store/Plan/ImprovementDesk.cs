@@ -5,7 +5,8 @@ using Microsoft.EntityFrameworkCore;
 namespace FirstCoat.Store.Plan;
 
 /// <summary>A search for a better order that runs beside everything else. It changes nothing until it is accepted.</summary>
-public sealed class ImprovementRun(Guid id, PlanProblem problem, double seconds) : IDisposable
+/// <param name="outlook">What futures say of an order.</param>
+public sealed class ImprovementRun(Guid id, PlanProblem problem, double seconds, Func<PlanProblem, Outlook> outlook) : IDisposable
 {
     private readonly CancellationTokenSource _stop = new();
 
@@ -24,6 +25,9 @@ public sealed class ImprovementRun(Guid id, PlanProblem problem, double seconds)
     /// <summary>Null until it has ended.</summary>
     public Improvement? Found { get; private set; }
 
+    /// <summary>What the same futures say of the order in force and of the one that was found: an order that looks better can be riskier. Null until it has ended.</summary>
+    public (Outlook Before, Outlook After)? Chances { get; private set; }
+
     /// <summary>It broke off by a fault of its own; nothing was changed.</summary>
     public bool Failed { get; private set; }
 
@@ -39,6 +43,7 @@ public sealed class ImprovementRun(Guid id, PlanProblem problem, double seconds)
         {
             var found = PlanImprovement.Search(problem, Seconds, threads: 2, told: p => Best = Math.Min(Best, p.WeightedDaysLate), stop: _stop.Token);
             Best = found.Plan.WeightedDaysLate;
+            Chances = (outlook(problem), outlook(problem with { Turns = found.Plan.Turns }));
             Found = found;
         }
         catch
@@ -61,12 +66,12 @@ public sealed partial class ImprovementRuns(Microsoft.Extensions.Logging.ILogger
     public ImprovementRun? Current { get; private set; }
 
     /// <exception cref="Core.Refusal">One runs already.</exception>
-    public ImprovementRun Start(Guid id, PlanProblem problem, double seconds)
+    public ImprovementRun Start(Guid id, PlanProblem problem, double seconds, Func<PlanProblem, Outlook> outlook)
     {
         lock (_lock)
         {
             Core.Refusal.When(Current is { Found: null, Failed: false }, "id", "A better order is being looked for already.");
-            Current = new(id, problem, seconds);
+            Current = new(id, problem, seconds, outlook);
             _ = Task.Factory.StartNew(Current.Work, TaskCreationOptions.LongRunning).ContinueWith(t => Broke(log, t.Exception!), TaskContinuationOptions.OnlyOnFaulted);
             return Current;
         }
@@ -87,7 +92,7 @@ public sealed partial class ImprovementRuns(Microsoft.Extensions.Logging.ILogger
 }
 
 /// <summary>Looks for a better order of who goes first, and keeps the one that a manager accepts.</summary>
-public sealed class ImprovementDesk(ShopDb db, ShopClock clock, CurrentActor current, PlanDesk plan, ImprovementRuns runs) : Desk(db, clock, current)
+public sealed class ImprovementDesk(ShopDb db, ShopClock clock, CurrentActor current, PlanDesk plan, ImprovementRuns runs, FutureCount futures) : Desk(db, clock, current)
 {
     public const double LeastSeconds = 1, MostSeconds = 600;
 
@@ -95,7 +100,8 @@ public sealed class ImprovementDesk(ShopDb db, ShopClock clock, CurrentActor cur
     public async Task<ImprovementRun> Start(Guid id, double seconds, CancellationToken cancel)
     {
         Core.Refusal.When(!(seconds is >= LeastSeconds and <= MostSeconds), "seconds", $"Between {LeastSeconds} and {MostSeconds} seconds.");
-        return runs.Start(id, await plan.Present(cancel), seconds);
+        var beliefs = await plan.Believed(cancel);
+        return runs.Start(id, await plan.Present(cancel), seconds, p => Outlook.Of(p, beliefs, futures.Of));
     }
 
     /// <summary>Takes what was found into the plan.</summary>

@@ -3,6 +3,7 @@ using FirstCoat.Core.Labour;
 using FirstCoat.Core.Money;
 using FirstCoat.Core.Parts;
 using FirstCoat.Core.Plan;
+using FirstCoat.Core.Sequence;
 using FirstCoat.Core.Shop;
 using FirstCoat.Core.Teardown;
 using FirstCoat.Store.Access;
@@ -121,11 +122,21 @@ public sealed class PlanCache
     }
 }
 
+/// <summary>The futures that were drawn last, for what must not wait for the next.</summary>
+public sealed class LastFutures
+{
+    /// <summary>When they were drawn, and what they said; null: none were.</summary>
+    public (Instant At, List<BuildChance> Chances)? Drawn { get; internal set; }
+
+    /// <summary>Draws them again beside what goes on; null: whoever asks waits.</summary>
+    public Action? Renew { get; set; }
+}
+
 /// <summary>How many futures are sampled: a thousand, unless whoever sets the server up wants it quicker and rougher.</summary>
 public sealed record FutureCount(int Of = Outlook.Futures);
 
 /// <summary>Makes the plan of all builds from what is recorded.</summary>
-public sealed class PlanDesk(ShopDb db, ShopClock clock, CurrentActor current, IPlanner planner, PlanCache cache, HistoryDesk history, FutureCount futures) : Desk(db, clock, current)
+public sealed class PlanDesk(ShopDb db, ShopClock clock, CurrentActor current, IPlanner planner, PlanCache cache, HistoryDesk history, FutureCount futures, LastFutures last) : Desk(db, clock, current)
 {
     /// <summary>The chances of every build, from a thousand sampled futures; today's are kept with the first look of a day.</summary>
     public async Task<List<BuildChance>> Chances(CancellationToken cancel)
@@ -141,8 +152,30 @@ public sealed class PlanDesk(ShopDb db, ShopClock clock, CurrentActor current, I
         var chances = outlook.Builds.Values.Select(b => new BuildChance(
             Guid.Parse(b.Build), DayOf(facts, b.P50), DayOf(facts, b.P80), DayOf(facts, b.P90), b.Kept is { } kept ? Math.Round((decimal)kept, 3) : null,
             b.Risks.Where(r => Guid.TryParse(r.Operation, out _)).Select(r => new RiskRow(Guid.Parse(r.Operation), (decimal)r.Days)).ToList(), b.Partly)).ToList();
+        last.Drawn = (Clock.Now, chances);
         return cache.Set(change, minute, chances);
     }
+
+    /// <summary>The chances by the last futures that were drawn, and when that was; where something has changed since, new ones are drawn beside it.</summary>
+    public async Task<(Instant At, List<BuildChance> Chances)> LastChances(CancellationToken cancel)
+    {
+        var (change, minute) = await State(cancel);
+        if (cache.Get<List<BuildChance>>(change, minute) is not { } current || last.Drawn is not { } drawn || !ReferenceEquals(drawn.Chances, current))
+        {
+            if (last is { Drawn: { } before, Renew: { } renew })
+            {
+                renew();
+                return before;
+            }
+
+            return (Clock.Now, await Chances(cancel));
+        }
+
+        return drawn;
+    }
+
+    /// <summary>The day by which a build is finished in half of the futures; null: it is not open, or some of its work has no date.</summary>
+    public async Task<LocalDate?> Likely(Guid buildId, CancellationToken cancel) => (await Chances(cancel)).FirstOrDefault(c => c.Id == buildId && !c.Partly)?.P50;
 
     /// <summary>The day by which a build is finished in eight of ten futures; null: it is not open, or some of its work has no date.</summary>
     public async Task<LocalDate?> InTenBy(Guid buildId, CancellationToken cancel) => (await Chances(cancel)).FirstOrDefault(c => c.Id == buildId && !c.Partly)?.P80;
@@ -287,6 +320,7 @@ public sealed class PlanDesk(ShopDb db, ShopClock clock, CurrentActor current, I
             Dangers = arrivals.ToDictionary(a => a.BuildId, a => a.Hazards),
             Covers = await Covers(builds, shop, zone, cancel),
             LeadTimes = await LeadTimesOf(cancel),
+            FoundShare = await FoundShareOf(cancel),
             Now = Clock.Now.ToUnixTimeSeconds() / 60,
             Turns = await Db.Turns.AsNoTracking().Where(t => !t.Undone).OrderByDescending(t => t.Seq).Select(t => t.Turns).FirstOrDefaultAsync(cancel) ?? [],
         };
@@ -314,6 +348,15 @@ public sealed class PlanDesk(ShopDb db, ShopClock clock, CurrentActor current, I
         }
 
         return covers;
+    }
+
+    /// <summary>What was found so far beside what was planned, over all builds that a client accepted: what came in by hand or by a verdict, beside what is done of the rest.</summary>
+    private async Task<double> FoundShareOf(CancellationToken cancel)
+    {
+        var accepted = await Db.Builds.AsNoTracking().Where(b => b.AcceptedAt != null).Select(b => b.Id).ToListAsync(cancel);
+        var all = await Db.Operations.AsNoTracking().Where(o => accepted.Contains(o.BuildId) && !o.Removed && o.Kind == OperationKind.Work).ToListAsync(cancel);
+        var stages = all.GroupBy(o => (o.BuildId, o.Stage)).Select(s => (Planned: s.Where(o => o.TemplateKey.Length > 0).Sum(o => o.EarnedMinutes), Found: s.Where(o => o.TemplateKey.Length == 0).Sum(o => (decimal)o.BudgetMinutes))).Where(s => s.Planned > 0).ToList();
+        return FoundWork.Share((double)stages.Sum(s => s.Planned) / 60, (double)stages.Sum(s => s.Found) / 60);
     }
 
     private async Task<Dictionary<Guid, LeadTime>> LeadTimesOf(CancellationToken cancel)

@@ -84,9 +84,9 @@ public sealed class WhatIfDesk(ShopDb db, ShopClock clock, CurrentActor current,
         {
             var key = b.Id.ToString();
             var was = planBefore.Builds.GetValueOrDefault(key);
-            var (now, chance) = (planAfter.Builds[key], chancesAfter.Builds[key]);
+            var chance = chancesAfter.Builds[key];
             var chanceWas = chancesBefore.Builds.GetValueOrDefault(key);
-            return new BuildBeside(b.Id, b.Number, b.Title, was is null, b.Brief.Promised, was is null ? null : Day(was.Finish), Day(now.Finish), chanceWas is null ? null : Day(chanceWas.P80), Day(chance.P80), Share(chanceWas?.Kept), Share(chance.Kept), was is null ? null : InDays.Of(now.Finish - was.Finish));
+            return new BuildBeside(b.Id, b.Number, b.Title, was is null, b.Brief.Promised, chanceWas is null ? null : Day(chanceWas.P50), Day(chance.P50), chanceWas is null ? null : Day(chanceWas.P80), Day(chance.P80), Share(chanceWas?.Kept), Share(chance.Kept), chanceWas is null ? null : InDays.Of(chance.P50 - chanceWas.P50));
         }).OrderByDescending(r => Math.Abs(r.Days ?? 0)).ThenBy(r => r.Number).ToList();
         var (figuresBefore, figuresAfter) = (PlanFigures.Of(real, before, planBefore, Weeks), PlanFigures.Of(tried, after, planAfter, Weeks));
         var undated = planAfter.Unplanned.Select(u => u.Operation).Except(planBefore.Unplanned.Select(u => u.Operation)).ToHashSet();

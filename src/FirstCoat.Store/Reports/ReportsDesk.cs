@@ -153,7 +153,7 @@ public sealed class ReportsDesk(ShopDb db, ShopClock clock, CurrentActor current
         var since = Progress.ByStage(operations, entries.Where(e => e.Counts && Root(e, entries).Seq > report.CoversFrom), Clock.Now).ToDictionary(s => s.Stage, s => s.SpentMinutes);
         var sums = await money.Look(build.Id, cancel);
         var view = await plan.Look(cancel);
-        var likely = build.Status == BuildStatus.Open && view.Builds.TryGetValue(build.Id, out var forecast) && !forecast.Partly ? forecast.Finish.InZone(zone).Date : (LocalDate?)null;
+        var likely = build.Status == BuildStatus.Open ? await plan.Likely(build.Id, cancel) : null;
         var (_, panels, _) = await survey.Look(build.Id, cancel);
         var photos = await Db.Photos.AsNoTracking().Where(p => report.Text.Photos.Contains(p.Id) && p.ClientMaySee).ToListAsync(cancel);
         var s = sums.Statement;

@@ -116,4 +116,24 @@ public sealed class OutlookTests
         Later(2).ShouldBe(300);
         Later(2, paced: true).ShouldBe(300);
     }
+
+    [Fact]
+    public void What_is_found_later_makes_a_stage_longer_by_its_share_after_its_last_work()
+    {
+        // Ten days of one trade in two stages; nothing else is unsure. A tenth is found on average, at most a little for every second build.
+        PlanOperation Sure(string id, string stage, params PlanLink[] after) => Op(id, 2400, "metal") with { Stage = stage, Low = 2400, High = 2400, After = after };
+        var shop = Shop(Sure("a", "Metal"), Sure("b", "Paint", new PlanLink("a", 0)));
+        var nothing = Outlook.Of(shop, Known, futures: 400).Builds["b"];
+        nothing.P50.ShouldBe(nothing.P90);
+        var found = Outlook.Of(shop with { FoundShare = 0.10 }, Known, futures: 400).Builds["b"];
+        // The median share is a tenth x exp(-0.32), 7.3 in a hundred: of 80 hours nearly six.
+        (shop.Calendar.Between(nothing.P50, found.P50) / 60.0).ShouldBeInRange(4.5, 8.5);
+        (shop.Calendar.Between(nothing.P50, found.P90) / 60.0).ShouldBeInRange(11, 19);
+        // Where the first stage is half done, only its other half finds more.
+        var half = shop with { FoundShare = 0.10, Builds = [shop.Builds[0] with { Operations = [shop.Builds[0].Operations[0] with { Minutes = 1200, Low = 1200, High = 1200 }, shop.Builds[0].Operations[1]] }] };
+        Outlook.Of(half, Known, futures: 400).Builds["b"].P50.ShouldBeLessThan(found.P50 - 1200);
+    }
+
+    /// <summary>Trades whose estimates are what they take.</summary>
+    private static readonly Beliefs Known = new(new Dictionary<string, Belief> { ["metal"] = new(0, 0, 0) }, new Dictionary<string, Belief>());
 }

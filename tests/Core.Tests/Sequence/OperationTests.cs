@@ -152,4 +152,45 @@ public sealed class OperationTests
         PanelStates.Of(["wingL"], [put])[0].TemporaryMetal.ShouldBe(["door brace"]);
         PanelStates.Of(["wingL"], [put, Event(2, PanelFact.TemporaryMetalOut, note: "door brace")])[0].TemporaryMetal.ShouldBeEmpty();
     }
+
+    private static List<Operation> Made(Construction construction = Construction.Unitary, TemplateChoices? choices = null) =>
+        [.. Templates.Make(Templates.PaintThenAssemble, Guid.CreateVersion7(), FirstCoat.Core.Tests.Plan.RecordedShop.Car with { Construction = construction }, FinishGrade.Show, 1, Guid.CreateVersion7, choices)];
+
+    [Fact]
+    public void The_shell_is_braced_and_measured_before_structure_is_cut_and_earlier_repairs_come_out_after_that()
+    {
+        foreach (var construction in Enum.GetValues<Construction>())
+        {
+            var made = Made(construction);
+            var byId = made.ToDictionary(o => o.Id);
+            var undo = made.Single(o => o.TemplateKey == "undo");
+            OperationOrder.ShutGatesBefore(undo, byId).Select(g => g.Gate).ShouldBe([GateKind.ShellSupport, GateKind.Datum], ignoreOrder: true);
+            made.Where(o => o.TemplateKey is "floor" or "frame").ShouldAllBe(o => o.After.Any(a => a.Operation == undo.Id));
+            made.Count(o => o.Trade == Trade.Hand).ShouldBeGreaterThanOrEqualTo(2, "somebody cleans");
+        }
+    }
+
+    [Fact]
+    public void A_composite_body_is_never_blasted()
+    {
+        foreach (var school in Enum.GetValues<BlastSchool>())
+        {
+            Made(Construction.Composite, new(Blast: school)).ShouldAllBe(o => o.Station != StationKind.Blast);
+            OperationOrder.Check(Made(Construction.Composite, new(Blast: school)));
+        }
+
+        Made().ShouldContain(o => o.Station == StationKind.Blast);
+    }
+
+    [Fact]
+    public void Hot_work_after_a_coat_on_the_same_panel_is_warned_of()
+    {
+        var made = Made();
+        HotWork.AfterCoats(made).ShouldBeEmpty("no template burns its own coats");
+        var epoxy = made.Single(o => o.TemplateKey == "epoxy");
+        var patch = new Operation { Id = Guid.CreateVersion7(), BuildId = epoxy.BuildId, Name = "Patch", Trade = Trade.Metal, BudgetMinutes = 60, Hazard = Hazard.Welding, Panels = [epoxy.Panels[0]], After = [new(epoxy.Id, 0)] };
+        HotWork.AfterCoats([.. made, patch]).ShouldHaveSingleItem().Value.ShouldStartWith("Hot work after Epoxy inside and out: it burns the coat");
+        patch.Panels = ["no such panel"];
+        HotWork.AfterCoats([.. made, patch]).ShouldBeEmpty();
+    }
 }

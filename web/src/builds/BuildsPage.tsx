@@ -127,8 +127,7 @@ function Row({ build: b, chance }: { build: Schemas["BuildCard"]; chance: Schema
       </td>
       <td>{day(b.promised)}</td>
       <td className={late ? "text-oxide font-[640]" : ""}>
-        {day(b.likely)}
-        {b.partly && <span className="block text-oxide font-[450]">some has no date</span>}
+        {b.partly ? <span className="text-oxide font-[450]">{b.withoutDate || "some has no date"}</span> : day(b.likely)}
       </td>
       <td>
         {chance && (

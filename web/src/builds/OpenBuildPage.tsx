@@ -169,7 +169,13 @@ export function OpenBuildPage() {
             options={choices(stations, "not here yet")}
             problem={p}
           />
-          {f.template !== "small-work" && <SchoolFields schools={f.choices} onChange={(to) => set("choices")({ ...f.choices, ...to })} />}
+          {f.template !== "small-work" && (
+            <SchoolFields
+              composite={f.vehicle.construction === "composite"}
+              schools={f.choices}
+              onChange={(to) => set("choices")({ ...f.choices, ...to })}
+            />
+          )}
           <CheckField label="Fill-in: takes what others leave" value={f.fillIn} onChange={set("fillIn")} />
         </div>
         <div className="mt-4">

@@ -15,11 +15,22 @@ export const USUAL_SCHOOLS: Schools = {
 };
 
 /** Where practitioners differ: the schools that a sequence follows. */
-export function SchoolFields({ schools, onChange }: { schools: Schools; onChange: (to: Partial<Schools>) => void }) {
+export function SchoolFields({
+  schools,
+  composite,
+  onChange,
+}: {
+  schools: Schools;
+  /** A composite body is never blasted. */
+  composite: boolean;
+  onChange: (to: Partial<Schools>) => void;
+}) {
   return (
     <>
       <ChoiceField label="Shell is held" value={schools.hold} onChange={(v) => onChange({ hold: v })} options={TEMPLATE_SCHOOLS.hold} />
-      <ChoiceField label="Blasted" value={schools.blast} onChange={(v) => onChange({ blast: v })} options={TEMPLATE_SCHOOLS.blast} />
+      {!composite && (
+        <ChoiceField label="Blasted" value={schools.blast} onChange={(v) => onChange({ blast: v })} options={TEMPLATE_SCHOOLS.blast} />
+      )}
       <ChoiceField label="Sides" value={schools.sides} onChange={(v) => onChange({ sides: v })} options={TEMPLATE_SCHOOLS.sides} />
       <ChoiceField label="Filler" value={schools.filler} onChange={(v) => onChange({ filler: v })} options={TEMPLATE_SCHOOLS.filler} />
       <ChoiceField label="Gaps are judged" value={schools.gaps} onChange={(v) => onChange({ gaps: v })} options={TEMPLATE_SCHOOLS.gaps} />

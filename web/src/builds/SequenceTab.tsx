@@ -128,6 +128,7 @@ export function SequenceTab() {
                                   start by {day(dateOf(o.startBy))}, {timeOf(o.startBy)}
                                 </span>
                               )}
+                              {o.assumes && <span className="block text-ink2">if renewed: {o.assumes}</span>}
                               {o.missesDeadline && <span className="block text-oxide">after {day(o.terms.deadline)}</span>}
                             </span>
                           ) : (
@@ -136,6 +137,7 @@ export function SequenceTab() {
                           {o.statedShare !== null && !o.doneAt && <span className="block">{Math.round(o.statedShare * 100)} % done</span>}
                         </td>
                         <td className={o.reason?.kind === "decision" ? "text-oxide" : "text-ink2"}>
+                          {!o.doneAt && o.warning && <span className="block text-oxide">{o.warning}</span>}
                           {o.doneAt ? "" : reasonText(o.reason)}
                           {!o.doneAt && o.starts && o.reason && o.reason.kind !== "nothing" && (
                             <span className="block">

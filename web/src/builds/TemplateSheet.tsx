@@ -57,7 +57,11 @@ function Form({ build, onClose }: { build: Schemas["BuildView"]; onClose: () => 
         onChange={(v) => set("scale")(v ?? 1)}
         problem={look.error}
       />
-      <SchoolFields schools={f.choices} onChange={(to) => set("choices")({ ...f.choices, ...to })} />
+      <SchoolFields
+        composite={build.vehicle.construction === "composite"}
+        schools={f.choices}
+        onChange={(to) => set("choices")({ ...f.choices, ...to })}
+      />
       {shown?.warning && <p className="col-span-2 text-oxide">{shown.warning}</p>}
       {shown && (
         <div className="col-span-2 grid gap-2">

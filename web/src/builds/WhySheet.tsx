@@ -22,7 +22,9 @@ export function WhySheet({ operation, onClose }: { operation: Schemas["Operation
                     <b className="font-[660]">{r.name}</b> <span className="text-ink2">on {r.build}</span>
                     <span className="block">{r.text}</span>
                     <span className="block text-ink2">
-                      {r.slackDays > 0 ? `can be ${days(r.slackDays)} ${r.slackDays === 1 ? "day" : "days"} later without moving the end` : "no slack"}
+                      {r.slackDays > 0
+                        ? `can be ${days(r.slackDays)} ${r.slackDays === 1 ? "day" : "days"} later without moving the end`
+                        : "no slack"}
                     </span>
                   </span>
                 </li>

@@ -94,6 +94,10 @@ describe("the chances in the list of builds", () => {
           promised: "2026-12-15",
           before: "2027-01-02",
           after: "2026-12-27",
+          before80: "2027-01-20",
+          after80: "2027-02-11",
+          keptBefore: 0.31,
+          keptAfter: 0.22,
           days: -6.1,
           lateBefore: 18,
           lateAfter: 11.9,
@@ -104,6 +108,10 @@ describe("the chances in the list of builds", () => {
           promised: null,
           before: "2026-12-01",
           after: "2026-12-03",
+          before80: "2026-12-09",
+          after80: "2026-12-11",
+          keptBefore: null,
+          keptAfter: null,
           days: 2,
           lateBefore: 0,
           lateAfter: 0,
@@ -122,7 +130,11 @@ describe("the chances in the list of builds", () => {
     expect(dialog.textContent).toContain("No plan can do better than 12.5");
     expect(within(dialog).getByRole("row", { name: /\b41:/ }).textContent).toContain("6.1 days sooner");
     expect(within(dialog).getByRole("row", { name: /\b41:/ }).textContent).toContain("18 → 12");
-    expect(within(dialog).getByRole("img", { name: "41: likely 27 Dec instead of 2 Jan 2027" })).toBeTruthy();
+    expect(
+      within(dialog).getByRole("img", { name: "41: likely 27 Dec instead of 2 Jan 2027, 8 in 10 by 11 Feb 2027 instead of 20 Jan 2027" }),
+    ).toBeTruthy();
+    // Sooner by the plan, and riskier: that is marked.
+    expect(within(dialog).getByText("31 % → 22 %").className).toContain("text-oxide");
     expect(within(dialog).getByRole("row", { name: /\b39:/ }).textContent).toContain("2 days later");
     expect(sent).toHaveLength(0);
     press("Take this order");
@@ -136,6 +148,10 @@ describe("the chances in the list of builds", () => {
       promised: null,
       before: "2027-01-02",
       after: "2026-12-27",
+      before80: "2027-01-02",
+      after80: "2026-12-27",
+      keptBefore: null,
+      keptAfter: null,
       days,
       lateBefore: 0,
       lateAfter: 0,
@@ -352,7 +368,11 @@ describe("a build's body", () => {
     } as unknown as Schemas["BuildView"]);
     queries.setQueryData(operationsQuery("b1").queryKey, [
       operation("Strip", { doneAt: "2026-09-01T08:00:00Z" }),
-      operation("Block", { starts: "2026-10-14T07:00:00Z", plannedPersonId: "wil", reason: { kind: "operation", ref: "Strip", text: "comes after Strip" } }),
+      operation("Block", {
+        starts: "2026-10-14T07:00:00Z",
+        plannedPersonId: "wil",
+        reason: { kind: "operation", ref: "Strip", text: "comes after Strip" },
+      }),
       operation("Epoxy", { starts: "2026-10-13T08:00:00Z" }),
       operation("Fit-up signed", {
         kind: "gate",

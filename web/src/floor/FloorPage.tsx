@@ -65,7 +65,7 @@ function Decisions({ floor }: { floor: Schemas["FloorView"] }) {
       <h1>
         {days(floor.daysWaiting)} {floor.daysWaiting === 1 ? "day waits" : "days wait"} on you
       </h1>
-      <p className="text-ink2 mt-[3px] mb-[9px]">Delay to likely dates if each is left open until it is due. Worst first.</p>
+      <p className="text-ink2 mt-[3px] mb-[9px]">Delay of planned ends if each is left open until it is due. Worst first.</p>
       <ol className="decisions list-none">
         {costly.map((d, i) => (
           <DecisionRow key={d.id} decision={d} first={i === 0} />

@@ -229,34 +229,57 @@ internal sealed class Causes
             return [];
         }
 
+        // What people can change comes first, alone or together; that it is night, or that a shift is too short, only where nothing else would do.
         var candidates = Candidates(cluster);
-        foreach (var cause in candidates)
+        var (real, late) = (candidates.Where(c => c.Rank < Late).ToList(), candidates.Where(c => c.Rank >= Late).ToList());
+        if (Alone(real) is { } one)
         {
-            if (Sooner(path, [cause], o))
-            {
-                return [cause];
-            }
+            return [one];
         }
 
-        if (!Sooner(path, candidates, o))
+        var together = Fewest(real);
+        if (together.Count is > 0 and <= MostTogether)
         {
-            candidates = [.. candidates, new(o, new(WaitKind.Body, $"the rest of {_shop.BuildOf(o).Name} goes first"), With(l => l.OwnRest = true))];
-            candidates = Sooner(path, candidates, o) ? candidates : [.. candidates, new(o, new(WaitKind.Calendar, "the rest of the shop's work goes first"), With(l => l.AllRest = true))];
-            if (!Sooner(path, candidates, o))
+            return together;
+        }
+
+        if (Alone(late) is { } other)
+        {
+            return [other];
+        }
+
+        together = together.Count > 0 ? together : Fewest(candidates);
+        if (together.Count > 0)
+        {
+            return together;
+        }
+
+        var own = new Cause(o, new(WaitKind.Body, $"the rest of {_shop.BuildOf(o).Name} goes first"), With(l => l.OwnRest = true));
+        var all = new Cause(o, new(WaitKind.Calendar, "the rest of the shop's work goes first"), With(l => l.AllRest = true));
+        return Fewest([.. candidates, own]) is { Count: > 0 } rest ? rest : Fewest([.. candidates, own, all]);
+
+        Cause? Alone(List<Cause> causes) => causes.Find(c => Sooner(path, [c], o));
+
+        List<Cause> Fewest(List<Cause> causes)
+        {
+            if (causes.Count == 0 || !Sooner(path, causes, o))
             {
                 return [];
             }
-        }
 
-        var left = candidates.ToList();
-        for (var i = left.Count - 1; i >= 0; i--)
-        {
-            var without = left.Where((_, k) => k != i).ToList();
-            left = Sooner(path, without, o) ? without : left;
-        }
+            var left = causes;
+            for (var i = left.Count - 1; i >= 0; i--)
+            {
+                var without = left.Where((_, k) => k != i).ToList();
+                left = Sooner(path, without, o) ? without : left;
+            }
 
-        return left;
+            return left;
+        }
     }
+
+    /// <summary>From this rank on causes are the calendar's, not the shop's.</summary>
+    private const int Late = 5;
 
     private List<Cause> Candidates(int cluster)
     {
