@@ -171,7 +171,7 @@ export function OpenBuildPage() {
           />
           {f.template !== "small-work" && (
             <SchoolFields
-              composite={f.vehicle.construction === "composite"}
+              composite={made.construction === "composite"}
               schools={f.choices}
               onChange={(to) => set("choices")({ ...f.choices, ...to })}
             />

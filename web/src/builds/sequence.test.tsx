@@ -52,6 +52,9 @@ const operation = (change: Partial<Schemas["OperationView"]>): Schemas["Operatio
   startBy: null,
   reason: null,
   terms: {},
+  place: null,
+  assumes: null,
+  warning: null,
   version: 7,
   ...change,
 });
