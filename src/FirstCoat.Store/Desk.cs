@@ -91,6 +91,9 @@ public abstract class Desk(ShopDb db, ShopClock clock, CurrentActor current)
     /// <summary>All or nothing: a transaction of its own, or a part of the caller's.</summary>
     protected async Task<Whole> Whole(CancellationToken cancel) => new(Db.Database.CurrentTransaction is null ? await Db.Database.BeginTransactionAsync(cancel) : null);
 
+    /// <summary>Nobody else changes what a build is, or starts on it, until the caller's transaction ends.</summary>
+    protected Task LockBuild(Guid id, CancellationToken cancel) => Db.Database.ExecuteSqlAsync($"select 1 from builds where id = {id} for update", cancel);
+
     /// <summary>Waits for a turn at numbering something, until the transaction ends: one number after another, whoever asks at the same moment.</summary>
     protected Task Turn(long turn, CancellationToken cancel) => Db.Database.ExecuteSqlAsync($"select pg_advisory_xact_lock({turn})", cancel);
 

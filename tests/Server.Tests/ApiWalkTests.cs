@@ -130,6 +130,7 @@ public sealed class ApiWalkTests(ShopFixture shop) : IClassFixture<ShopFixture>
         ["getWithoutDate"] = All,
         ["getOperationWhy"] = All,
         ["getBuildOutlook"] = All,
+        ["getAhead"] = All,
         ["answerContention"] = M,
         ["listWhatIfs"] = M,
         ["putWhatIf"] = M,

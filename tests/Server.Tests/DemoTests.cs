@@ -82,6 +82,7 @@ public sealed class DemoTests
         {
             var why = plan.Why(o.Id);
             why.Roots.ShouldNotBeEmpty(why.Steps[0].Name);
+            why.WithoutThem.ShouldNotBeNull($"{why.Steps[0].Name} on {why.Steps[0].Build}: {why.Roots[0].Text}");
             why.WithoutThem!.Value.ShouldBeLessThan(o.Start, why.Steps[0].Name);
             why.Steps.Select(s => s.Operation).ShouldBeUnique();
         }

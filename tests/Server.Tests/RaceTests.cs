@@ -43,6 +43,25 @@ public sealed class RaceTests(ShopFixture shop) : IClassFixture<ShopFixture>
     }
 
     [Fact]
+    public async Task Nobody_is_on_the_clock_of_a_build_that_ends_at_the_same_moment()
+    {
+        for (var i = 0; i < 12; i++)
+        {
+            var build = await TestBuild.Open(shop);
+            var work = await build.Add(TestBuild.Work("Rear axle"));
+            var start = shop.Technician.PostAsJsonAsync("/api/clock/start", new { id = Guid.CreateVersion7(), personId = (Guid?)null, operationId = work, kind = "billable", share = (decimal?)null, breakWorked = (bool?)null });
+            var end = shop.Manager.PutAsJsonAsync($"/api/builds/{build.Id}/status", new { status = "closed", leftAt = "", firstMove = "" });
+            var (started, ended) = ((await start).StatusCode, (await end).StatusCode);
+            (started == HttpStatusCode.OK && ended == HttpStatusCode.OK).ShouldBeFalse("one of the two came first, and the other was told");
+            (started == HttpStatusCode.OK || ended == HttpStatusCode.OK).ShouldBeTrue();
+            if (started == HttpStatusCode.OK)
+            {
+                await shop.Technician.PostAsJsonAsync("/api/clock/stop", new { personId = (Guid?)null, share = (decimal?)null, done = false, breakWorked = (bool?)null, at = (string?)null }).Json();
+            }
+        }
+    }
+
+    [Fact]
     public async Task Of_two_vehicles_into_one_bay_at_once_one_is_refused()
     {
         var bay = Guid.CreateVersion7();

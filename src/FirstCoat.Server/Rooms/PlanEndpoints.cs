@@ -62,6 +62,20 @@ public static class PlanEndpoints
     public sealed record WithoutDateRow(Guid OperationId, Guid BuildId, string Name, WaitKind Kind, string Text);
 
     /// <summary>One link of the chain of reasons.</summary>
+    /// <param name="Place">Null: in none that is known, or out of the shop.</param>
+    /// <param name="To">Null: nothing that has a date moves it.</param>
+    /// <param name="For">What it is taken there for; null: it stands there already, or makes room.</param>
+    /// <param name="MovedBy">Who pushes it there.</param>
+    public sealed record StayView(string? Place, Instant From, Instant? To, string? For, Instant? MovedAt, List<string> MovedBy, bool Gone);
+
+    /// <param name="Unused">Why the next of them that goes unused does; null: the next four weeks' are used.</param>
+    /// <param name="UnusedOn">The day of that one.</param>
+    /// <param name="Missed">Times that went by without work on the build in the last eight weeks.</param>
+    public sealed record KeptView(string Person, IsoDayOfWeek Day, LocalTime From, LocalTime To, string? Unused, LocalDate? UnusedOn, int Missed);
+
+    /// <summary>Where a build's vehicle stands and when it is moved, and the times that are kept for it.</summary>
+    public sealed record AheadView(List<StayView> Stays, List<KeptView> Kept);
+
     /// <param name="Key">What tells it from the other rows.</param>
     /// <param name="SlackDays">Days by which it can be later without moving the end of its build.</param>
     public sealed record WhyRow(string Key, string Build, string Name, Instant Start, WaitKind Kind, string Text, decimal SlackDays);
@@ -94,6 +108,7 @@ public static class PlanEndpoints
     public static void MapPlan(this RouteGroupBuilder api)
     {
         api.MapGet("/plan/chances", async (PlanDesk plan, CancellationToken cancel) => (await plan.LastChances(cancel)).Chances).RequireAuthorization(Policies.Anyone).WithName("getPlanChances");
+        api.MapGet("/builds/{id:guid}/ahead", Ahead).RequireAuthorization(Policies.Anyone).WithName("getAhead");
         api.MapGet("/plan/without-date", Without).RequireAuthorization(Policies.Anyone).WithName("getWithoutDate");
         api.MapGet("/operations/{id:guid}/why", Why).RequireAuthorization(Policies.Anyone).WithName("getOperationWhy");
         api.MapGet("/builds/{id:guid}/outlook", LookAhead).RequireAuthorization(Policies.Anyone).WithName("getBuildOutlook");
@@ -160,6 +175,18 @@ public static class PlanEndpoints
         var ids = view.Without.Select(w => w.OperationId).ToList();
         var names = await db.Operations.AsNoTracking().Where(o => ids.Contains(o.Id)).ToDictionaryAsync(o => o.Id, o => o.Name, cancel);
         return view.Without.Select(w => new WithoutDateRow(w.OperationId, w.BuildId, names[w.OperationId], w.Reason.Kind, w.Reason.Text)).ToList();
+    }
+
+    private static async Task<AheadView> Ahead(Guid id, ShopDb db, PlanDesk plan, CancellationToken cancel)
+    {
+        Refusal.When(!await db.Builds.AnyAsync(b => b.Id == id, cancel), "id", "There is no such build.");
+        var view = await plan.Look(cancel);
+        var places = await db.Stations.AsNoTracking().ToDictionaryAsync(s => s.Id, s => s.Name, cancel);
+        var names = await db.Operations.AsNoTracking().Where(o => o.BuildId == id).ToDictionaryAsync(o => o.Id, o => o.Name, cancel);
+        var people = await db.People.AsNoTracking().ToDictionaryAsync(p => p.Id, p => p.ShortName, cancel);
+        return new(
+            [.. view.Stays.Where(s => s.BuildId == id).Select(s => new StayView(s.PlaceId is { } at ? places.GetValueOrDefault(at) : null, s.From, s.To, s.For is { } on ? names.GetValueOrDefault(on) : null, s.MovedAt, [.. s.MovedBy.Select(p => people[p])], s.Gone))],
+            [.. (await plan.KeptFor(id, cancel)).Select(k => new KeptView(people[k.Person], k.Slot.Day, k.Slot.From, k.Slot.To, k.Unused, k.UnusedOn, k.Missed))]);
     }
 
     /// <summary>Why an operation does not start sooner: what would have to go, and the way there.</summary>

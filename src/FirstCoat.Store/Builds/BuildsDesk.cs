@@ -126,6 +126,8 @@ public sealed class BuildsDesk(ShopDb db, ShopClock clock, CurrentActor current,
     /// <param name="stillHolds">Of a paused build that goes on: where it was left and its first move both hold.</param>
     public async Task<Build> SetStatus(Guid id, BuildStatus status, string leftAt, string firstMove, CancellationToken cancel, bool? stillHolds = null)
     {
+        await using var whole = await Whole(cancel);
+        await LockBuild(id, cancel);
         var build = await Build(id, cancel);
         switch (status)
         {
@@ -141,6 +143,7 @@ public sealed class BuildsDesk(ShopDb db, ShopClock clock, CurrentActor current,
         }
 
         await Save(cancel);
+        await whole.Commit(cancel);
         return build;
     }
 

@@ -34,6 +34,7 @@ public sealed class LabourDesk(ShopDb db, ShopClock clock, CurrentActor current,
         }
 
         var operation = await Find<Operation>(operationId, "operation", cancel);
+        await LockBuild(operation.BuildId, cancel);
         var build = await Build(operation.BuildId, cancel);
         Refusal.When(build.Status != BuildStatus.Open, "operationId", $"Build {build.Number} is not open.");
         Refusal.When(operation.Kind != OperationKind.Work || operation.Removed, "operationId", "Only work can be clocked.");

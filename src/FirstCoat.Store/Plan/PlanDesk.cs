@@ -51,6 +51,9 @@ public sealed record ReachRow(Guid OperationId, Guid BuildId, string Why, Guid? 
 /// <param name="MovedAt">When it is pushed there; null: nobody pushes it.</param>
 public sealed record StayRow(Guid BuildId, Guid? PlaceId, Instant From, Instant? To, Guid? For, Instant? MovedAt, IReadOnlyList<Guid> MovedBy, bool Gone);
 
+/// <summary>A time of the week that is kept for a build.</summary>
+public sealed record KeptRow(Guid Person, KeptSlot Slot, string? Unused, LocalDate? UnusedOn, int Missed);
+
 /// <summary>Work that the plan puts in because a window cannot be kept.</summary>
 public sealed record InsertedRow(Guid BuildId, string Name, Guid Before, string Why);
 
@@ -408,6 +411,31 @@ public sealed class PlanDesk(ShopDb db, ShopClock clock, CurrentActor current, I
     }
 
     private static Instant At(long minute) => Instant.FromUnixTimeSeconds(minute * 60);
+
+    /// <summary>The times of the week that are kept for a build: why the next unused one is unused, and how many were missed in the last eight weeks.</summary>
+    public async Task<List<KeptRow>> KeptFor(Guid buildId, CancellationToken cancel)
+    {
+        const int WeeksAhead = 4, WeeksBack = 8;
+        var facts = await Read(cancel);
+        var mine = facts.People.Where(p => p.Terms.Slots.Exists(s => s.BuildId == buildId)).ToList();
+        if (mine.Count == 0 || facts.Builds.All(b => b.Id != buildId))
+        {
+            return [];
+        }
+
+        var (problem, key) = (facts.Problem(), buildId.ToString());
+        var ahead = KeptTime.Ahead(problem, planner.Plan(problem), WeeksAhead).Where(k => k.Build == key).ToList();
+        var since = Clock.Now - Duration.FromDays(7 * (WeeksBack + 1));
+        var worked = (await Db.TimeEntries.AsNoTracking().Where(e => e.BuildId == buildId && e.ReplacedBy == null && !e.Void && e.Start > since).ToListAsync(cancel)).ToLookup(e => e.PersonId, e => new Span(e.Start.ToUnixTimeSeconds() / 60, (e.Stop ?? Clock.Now).ToUnixTimeSeconds() / 60));
+        return [.. mine.SelectMany(p => p.Terms.Slots.Where(s => s.BuildId == buildId).Select(s => Row(p, s)))];
+
+        KeptRow Row(Person p, KeptSlot slot)
+        {
+            var (person, from) = (problem.People.Single(x => x.Id == p.Id.ToString()), slot.From.Hour * 60 + slot.From.Minute);
+            var unused = ahead.FirstOrDefault(k => k.Person == person.Id && k.Why is not null && facts.Calendar.Local(k.From) is var at && at.DayOfWeek == slot.Day && at.TimeOfDay == slot.From);
+            return new(p.Id, slot, unused?.Why, unused is null ? null : DayOf(facts, unused.From), KeptTime.Missed(problem, person, person.Slots.First(x => x.Build == key && x.Day == slot.Day && x.From == from), WeeksBack, worked[p.Id]));
+        }
+    }
 
     /// <summary>Says who goes first of two builds; where they are turned round, the queue changes, or the accepted order where one is in force.</summary>
     public async Task SettleContention(Guid id, Guid first, Guid second, bool turned, CancellationToken cancel)

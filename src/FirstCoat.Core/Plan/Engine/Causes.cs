@@ -144,7 +144,9 @@ internal sealed class Causes
             }
         }
 
-        return ([.. direct], [_model.ClusterOf[o]], [o]);
+        // What it follows within what is tied together may hold it only along with other things.
+        int[] alone = [_model.ClusterOf[o]];
+        return (Sooner(alone, direct, o) ? [.. direct] : Direct(o), [.. alone], [o]);
     }
 
     /// <summary>More than so many at once tell nobody what to do.</summary>
