@@ -226,7 +226,8 @@ internal sealed class ShopProblem
         // Who comes to us works a day of ours for each of their days.
         var here = o is { Kind: OperationKind.Outside, Station: not null };
         var minutes = o.Kind == OperationKind.Work ? (o.LeftMinutes(_f.WorkedSince.GetValueOrDefault(o.Id)) + hands - 1) / hands : sent ? 0 : here ? (int)((long)o.ClockMinutes * _f.Calendar.Week.LongestDay / 1440) : o.ClockMinutes;
-        var begun = o.EarnedMinutes > 0 || _f.LastPerson.ContainsKey(o.Id) || _f.Running.ContainsKey(o.Id);
+        var running = _f.Running.ContainsKey(o.Id);
+        var begun = running || o.EarnedMinutes > 0 || _f.LastPerson.ContainsKey(o.Id);
         var left = likely == 0 ? 0 : (double)minutes / likely;
         return new()
         {
@@ -241,12 +242,12 @@ internal sealed class ShopProblem
             Person = o.PersonId is { } named && Has(named, o) ? named.ToString() : null,
             GoesOn = GoesOn(o),
             Begun = begun,
-            UnderWay = _f.Running.ContainsKey(o.Id),
+            UnderWay = running,
             Preferred = [.. t.Preferred.Select(p => p.ToString())],
             Kinds = t.Kinds.Select(k => k.ToString()).ToHashSet(),
             Space = o.Station is { } s ? _air.GetValueOrDefault(s, s.ToString()) : b.Id.ToString(),
             // What somebody is at now is done where the vehicle stands.
-            Station = _f.Running.ContainsKey(o.Id) && t.Body == BodyUse.OnBody && _f.Stations.FirstOrDefault(x => x.Id == b.StationId) is { } stood ? stood.Kind.ToString() : o.Station?.ToString(),
+            Station = running && t.Body == BodyUse.OnBody && _f.Stations.FirstOrDefault(x => x.Id == b.StationId) is { } stood ? stood.Kind.ToString() : o.Station?.ToString(),
             Hold = t.Hold is { } h && all.TryGetValue(h.Until, out var until) && !until.IsDone ? new(h.Station.ToString(), h.Until.ToString()) : null,
             Uses = [.. t.Uses.Where(u => _things.Contains(u.Name)).Select(u => new PlanStock(u.Name, u.Count))],
             // Longer than any shift cannot go without a stop: then it is planned like other work.
@@ -255,9 +256,9 @@ internal sealed class ShopProblem
             Supplier = o.Kind == OperationKind.Outside && !sent ? t.SupplierId?.ToString() : null,
             Here = here && !sent,
             Batch = t.Batch.Length > 0 && o.Kind == OperationKind.Outside && !sent ? t.Batch : null,
-            After = _f.Running.ContainsKey(o.Id) ? [] : [.. o.After.Where(a => all.ContainsKey(a.Operation)).Select(a => Link(a, all[a.Operation], begun)).OfType<PlanLink>(), .. orders.Where(x => x.For == o.Id).Select(x => new PlanLink(x.Order.Id, 0))],
+            After = running ? [] : [.. o.After.Where(a => all.ContainsKey(a.Operation)).Select(a => Link(a, all[a.Operation], begun)).OfType<PlanLink>(), .. Owed(o, all), .. orders.Where(x => x.For == o.Id).Select(x => new PlanLink(x.Order.Id, 0))],
             // What somebody is at has begun, whatever stood against it.
-            Waits = _f.Running.ContainsKey(o.Id) ? [] : [.. Waits(o, all, job)],
+            Waits = running ? [] : [.. Waits(o, all, job)],
             Deadline = t.Deadline is { } d ? Midnight(d.PlusDays(1)) : null,
             Cost = trade is { } of ? Cost(of, minutes, with) : 0,
             Needs = [.. t.Needs.Select(Words)],
@@ -266,6 +267,27 @@ internal sealed class ShopProblem
             LowersMm = t.LowersMm,
             Body = sent ? BodyUse.Beside : t.Sets is not null || t.LowersMm > 0 ? BodyUse.OnBody : t.Body,
         };
+    }
+
+    /// <summary>What should have come before work that somebody is at now comes before what follows that work.</summary>
+    private List<PlanLink> Owed(Operation o, Dictionary<Guid, Operation> all)
+    {
+        var own = o.After.Select(a => a.Operation).ToHashSet();
+        var owed = new List<PlanLink>();
+        var running = new Queue<Guid>(o.After.Where(a => !a.FromStart).Select(a => a.Operation));
+        while (running.TryDequeue(out var at))
+        {
+            foreach (var link in _f.Running.ContainsKey(at) && all.TryGetValue(at, out var begun) ? begun.After : [])
+            {
+                if (all.TryGetValue(link.Operation, out var before) && !before.IsDone && own.Add(before.Id))
+                {
+                    owed.Add(new(before.Id.ToString(), 0));
+                    running.Enqueue(before.Id);
+                }
+            }
+        }
+
+        return owed;
     }
 
     /// <summary>Whoever is at it, else whoever worked on it last.</summary>

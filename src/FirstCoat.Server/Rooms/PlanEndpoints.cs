@@ -61,13 +61,14 @@ public static class PlanEndpoints
     /// <summary>Work that the plan cannot give a date.</summary>
     public sealed record WithoutDateRow(Guid OperationId, Guid BuildId, string Name, WaitKind Kind, string Text);
 
-    /// <summary>One link of the chain of reasons.</summary>
+    /// <summary>A build's vehicle in one place.</summary>
     /// <param name="Place">Null: in none that is known, or out of the shop.</param>
     /// <param name="To">Null: nothing that has a date moves it.</param>
     /// <param name="For">What it is taken there for; null: it stands there already, or makes room.</param>
     /// <param name="MovedBy">Who pushes it there.</param>
     public sealed record StayView(string? Place, Instant From, Instant? To, string? For, Instant? MovedAt, List<string> MovedBy, bool Gone);
 
+    /// <summary>A time of the week that a person keeps for a build.</summary>
     /// <param name="Unused">Why the next of them that goes unused does; null: the next four weeks' are used.</param>
     /// <param name="UnusedOn">The day of that one.</param>
     /// <param name="Missed">Times that went by without work on the build in the last eight weeks.</param>
@@ -76,6 +77,7 @@ public static class PlanEndpoints
     /// <summary>Where a build's vehicle stands and when it is moved, and the times that are kept for it.</summary>
     public sealed record AheadView(List<StayView> Stays, List<KeptView> Kept);
 
+    /// <summary>One link of the chain of reasons.</summary>
     /// <param name="Key">What tells it from the other rows.</param>
     /// <param name="SlackDays">Days by which it can be later without moving the end of its build.</param>
     public sealed record WhyRow(string Key, string Build, string Name, Instant Start, WaitKind Kind, string Text, decimal SlackDays);

@@ -51,6 +51,18 @@ public sealed class PlacesTests
     private static string Says(PlanProblem problem, ShopPlan plan, string id) => string.Join(" + ", plan.Why(id).Roots.Select(r => r.Dated(problem.Calendar)));
 
     [Fact]
+    public void What_somebody_is_at_on_a_build_that_fills_in_goes_on_before_a_vehicle_is_moved_by_them()
+    {
+        // Ada is at the fill-in in the yard for an hour; 46 has to be rolled into the bay, and only she is there to do it.
+        var problem = Shop([Place("Bay", "bay"), new("yard", 2) { Id = "Yard", Name = "Yard" }], [Person("Ada", "metal")],
+            new PlanBuild("45", "45", [On("doors", "yard", 60) with { UnderWay = true, Begun = true, GoesOn = "Ada" }]) { StandsAt = "Yard", FillIn = true },
+            new PlanBuild("46", "46", [On("weld", "bay", 60)]) { StandsAt = "Yard" });
+        var plan = Plan(problem);
+        plan.Operations["doors"].Start.ShouldBe(At(5, 8));
+        plan.Operations["weld"].Start.ShouldBe(At(5, 9, 15));
+    }
+
+    [Fact]
     public void One_vehicle_is_worked_on_in_one_place_and_what_is_off_it_on_the_bench_meanwhile()
     {
         // The engine goes in on the lift until 12:00; the carpet is laid in the bay after the move; the seat is stitched beside it.

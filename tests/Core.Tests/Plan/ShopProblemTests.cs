@@ -98,6 +98,23 @@ public sealed class ShopProblemTests
     }
 
     [Fact]
+    public void What_should_have_come_before_work_that_goes_on_still_comes_before_what_follows_it()
+    {
+        // Bo fills while the floor, found late, is still to be replaced: the high-build waits for the floor all the same.
+        var build = _shop.Build(1);
+        _shop.People.Add(RecordedShop.Person("Cy", Trade.Paint));
+        var floor = _shop.Work(build, "Floor", 8);
+        var fill = _shop.Work(build, "Fill", 1, Trade.Paint, after: new OperationLink(floor.Id, 0));
+        var spray = _shop.Work(build, "High-build", 1, Trade.Paint, after: new OperationLink(fill.Id, 0));
+        var idle = new Planner().Plan(_shop.Facts.Problem());
+        _shop.Starts(idle, fill, 6, 8);
+        var plan = new Planner().Plan((_shop.Facts with { Running = new Dictionary<Guid, Guid> { [fill.Id] = _shop.Bo.Id } }).Problem());
+        _shop.Starts(plan, fill, 5, 8);
+        _shop.Starts(plan, floor, 5, 8);
+        _shop.Starts(plan, spray, 6, 8);
+    }
+
+    [Fact]
     public void Past_its_inspection_a_station_is_closed_and_says_which()
     {
         _shop.Station(StationKind.Booth, terms: new() { InspectedUntil = new(2026, 3, 6), Inspected = "breathing air" });

@@ -79,6 +79,8 @@ export const operationsQuery = (id: string) =>
   queryOptions({ queryKey: ["operations", id], queryFn: () => ask(api.GET("/api/builds/{id}/operations", path(id))) });
 export const whyQuery = (id: string) =>
   queryOptions({ queryKey: ["why", id], queryFn: () => ask(api.GET("/api/operations/{id}/why", path(id))) });
+export const aheadQuery = (id: string) =>
+  queryOptions({ queryKey: ["ahead", id], queryFn: () => ask(api.GET("/api/builds/{id}/ahead", path(id))) });
 export const outlookQuery = (id: string) =>
   queryOptions({ queryKey: ["outlook", id], queryFn: () => ask(api.GET("/api/builds/{id}/outlook", path(id))) });
 export const besideQuery = (id: string, version: number) =>

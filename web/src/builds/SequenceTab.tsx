@@ -10,6 +10,7 @@ import { Sheet } from "../ui/Sheet";
 import { Shown } from "../ui/States";
 import { newest } from "../ui/useForm";
 import { useSend } from "../ui/useSend";
+import { AheadNotes } from "./AheadNotes";
 import { OperationSheet } from "./OperationSheet";
 import { PlanNotes } from "./PlanNotes";
 import { reasonText } from "./reason";
@@ -46,6 +47,7 @@ export function SequenceTab() {
         )}
       </div>
       <PlanNotes buildId={card.id} />
+      <AheadNotes buildId={card.id} />
       {renewing && <TemplateSheet buildId={card.id} onClose={() => setRenewing(false)} />}
       <Shown of={operations}>
         {(all) => {

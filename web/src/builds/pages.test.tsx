@@ -222,6 +222,7 @@ describe("the floor's decisions", () => {
       nextFreight: "2026-10-15",
       onFreight: 3,
       now: "2026-10-13T09:42:00Z",
+      futuresAt: "2026-10-13T07:30:00Z",
       contentions: [],
       flagged: [],
       inspections: [],

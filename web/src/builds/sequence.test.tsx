@@ -2,6 +2,7 @@ import { cleanup, fireEvent, screen, waitFor, within } from "@testing-library/re
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 import type { Schemas } from "../api/client";
 import {
+  aheadQuery,
   bodyQuery,
   buildsQuery,
   linksQuery,
@@ -110,6 +111,51 @@ describe("the sequence", () => {
     expect(screen.queryByRole("row", { name: /^Strip/ })).toBeNull();
     press("Show the 1 that are done");
     expect(screen.getByText("done 1 Sep")).toBeTruthy();
+  });
+
+  it("says where the vehicle stands, who moves it where, and how the kept times are used", () => {
+    const stay = (change: Partial<Schemas["StayView"]>): Schemas["StayView"] => ({
+      place: "Prep 1",
+      from: "2026-10-12T07:00:00Z",
+      to: null,
+      for: null,
+      movedAt: null,
+      movedBy: [],
+      gone: false,
+      ...change,
+    });
+    const kept = { person: "Wil", day: "tuesday", from: "08:00:00", to: "08:30:00", unused: null, unusedOn: null, missed: 0 } as const;
+    const path = aheadQuery("b41").queryKey;
+    queries.setQueryData(path, {
+      stays: [
+        stay({ to: "2026-10-14T08:45:00Z" }),
+        stay({ place: "Booth", from: "2026-10-14T09:00:00Z", for: "Spray the sealer", movedBy: ["Wil", "Joss"] }),
+        stay({ place: "Bay 2", from: "2026-10-15T09:00:00Z", movedBy: ["Wil"] }),
+        stay({ place: null, from: "2026-10-20T05:00:00Z", gone: true }),
+      ],
+      kept: [kept, { ...kept, day: "thursday", unused: "Wil is away", unusedOn: "2026-10-22", missed: 2 }],
+    });
+    draw(<SequenceTab />);
+    const where = screen.getByRole("region", { name: "Where it stands" });
+    const lines = () =>
+      within(where)
+        .getAllByRole("listitem")
+        .map((l) => l.textContent);
+    expect(lines()).toEqual([
+      "Stands now: Prep 1 until Wed 14 Oct, 09:45",
+      "Booth from Wed 14 Oct, 10:00 for Spray the sealer; Wil and Joss move it",
+      "Bay 2 from Thu 15 Oct, 10:00, to make room; Wil moves it",
+      "Wil keeps Tuesdays 08:00 to 08:30 for it",
+      "Wil keeps Thursdays 08:00 to 08:30 for it unused on Thu 22 Oct: Wil is away missed 2 times in eight weeks",
+    ]);
+    press("All 3 moves");
+    expect(lines()[3]).toBe("Out of the shop from Tue 20 Oct, 06:00");
+    press("Only the next moves");
+    expect(lines()).toHaveLength(5);
+    cleanup();
+    queries.setQueryData(path, { stays: [stay({ place: null })], kept: [] });
+    draw(<SequenceTab />);
+    expect(screen.getByText(/In no place that is known; nothing planned moves it/)).toBeTruthy();
   });
 
   it("says what holds it first, then the way there with its slack", () => {

@@ -2,7 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useNavigate } from "@tanstack/react-router";
 import { api, ask, newId, type Schemas } from "../api/client";
 import { floorQuery, shopQuery, useMay } from "../api/queries";
-import { day, days, hm, money, today, weekday } from "../format";
+import { dateOf, day, days, hm, money, timeOf, today, weekday } from "../format";
 import { FloorPlan } from "../pictures/FloorPlan";
 import { Dab } from "../ui/Dab";
 import { Shown } from "../ui/States";
@@ -25,7 +25,7 @@ export function FloorPage() {
                   <h1>Floor</h1>
                   <p className="text-ink2">
                     <b className="text-ink">{fl.onTheClock}</b> on the clock, <b className="text-ink">{hm(fl.todayMinutes)}</b> h logged
-                    today. Under a share: the day it is done by, 8 times in 10.
+                    today. Under a share: the day it is done by, 8 times in 10, as reckoned {reckoned(fl.futuresAt)}.
                     {fl.nextFreight && ` Next freight ${freight(fl.nextFreight, fl.onFreight)}.`}
                   </p>
                 </div>
@@ -50,6 +50,9 @@ export function FloorPage() {
     </Shown>
   );
 }
+
+/** When the futures were drawn that the likely days are from: they follow what is logged within minutes, and each night. */
+const reckoned = (at: string) => (dateOf(at) === today() ? `at ${timeOf(at)}` : `on ${weekday(dateOf(at))}`);
 
 const freight = (on: string, orders: number) =>
   `${on === today() ? "today" : weekday(on)}${orders > 0 ? `, ${orders} expected by then` : ""}`;

@@ -78,7 +78,7 @@ internal sealed class Model
     public required int[] Due { get; init; }
     public required int[] Weight { get; init; }
 
-    /// <summary>Builds that only use what the others leave, placed after them; null: none.</summary>
+    /// <summary>Operations of builds that only use what the others leave, placed after theirs, unless somebody is at them now; null: none.</summary>
     public bool[]? FillIn { get; init; }
 
     /// <summary>What is not there from the start.</summary>
@@ -117,7 +117,7 @@ internal sealed class Model
     public int Count => Work.Length;
 
     /// <summary>Clusters that come after all others, in every order.</summary>
-    public bool IsFillIn(int cluster) => FillIn is not null && FillIn[Build[Clusters[cluster].Operations[0]]];
+    public bool IsFillIn(int cluster) => FillIn is not null && FillIn[Clusters[cluster].Operations[0]];
 
     public int Builds => Due.Length;
 

@@ -760,7 +760,7 @@ internal sealed class ShopModel
             Pace = _problem.People.All(p => p.Pace == 1) ? null : _problem.People.Select(p => p.Pace).ToArray(),
             Due = _problem.Builds.Select(b => b.Due is { } due ? Clip(due - _problem.Now) : Engine.Hours.Horizon).ToArray(),
             Weight = _problem.Builds.Select(b => b.Due is null ? 0 : b.Weight).ToArray(),
-            FillIn = _problem.Builds.Any(b => b.FillIn) ? _problem.Builds.Select(b => b.FillIn).ToArray() : null,
+            FillIn = _problem.Builds.Any(b => b.FillIn) ? [.. _operations.Select((o, at) => _problem.Builds[_build[at]].FillIn && !o.UnderWay)] : null,
             Again = _again.Count == 0 ? null : Enumerable.Range(0, _operations.Count).Select(o => _again.GetValueOrDefault(o)).ToArray(),
             Until = _until.Count == 0 ? null : Enumerable.Range(0, _operations.Count).Select(o => _until.GetValueOrDefault(o, Engine.Link.NoLimit)).ToArray(),
             Closed = closed,
