@@ -100,12 +100,13 @@ describe("moves", () => {
   const of = (builds: Schemas["BuildCard"][], stations = places) =>
     movesOf(builds, stations).map((m) => [m.build.id, m.to.name, m.free, m.drawn]);
 
-  it("come soonest first, and none is drawn from the yard", () => {
+  it("come soonest first, and none is drawn from the yard or to it", () => {
     const yard = station("yard", "Yard", "yard", 21000);
     expect(of([going("late", "s1", "s2", "2026-10-21"), going("soon", "yard", "s3", "2026-10-20")], [...places, yard])).toEqual([
       ["soon", "Bay B", true, false],
       ["late", "Bay A", true, true],
     ]);
+    expect(of([going("out", "s1", "yard", "2026-10-20")], [...places, yard])).toEqual([["out", "Yard", true, false]]);
     expect(of([going("lost", "s9", "s2", "2026-10-21")])).toEqual([]);
   });
   it("are words only where another vehicle stands between, or the place is taken", () => {

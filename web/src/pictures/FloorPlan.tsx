@@ -326,7 +326,9 @@ function Standing({
         )}
         {!waits && move && (on || build.holdsKind === "nothing") && (
           <text y="45" className="wt">
-            {clip(`${forWhat(build)} at ${move.to.name} ${move.on === today() ? "today" : weekday(move.on)}`)}
+            {clip(
+              `${forWhat(move)}${move.to.kind === "yard" ? ": to the yard" : ` at ${move.to.name}`} ${move.on === today() ? "today" : weekday(move.on)}`,
+            )}
           </text>
         )}
         {!waits && build.holdsKind !== "nothing" && HELD_FOR_MANAGER.has(build.holdsKind) === false && !on && (

@@ -8,7 +8,7 @@ type Card = Schemas["BuildCard"];
 
 /**
  * The next place of a vehicle. Free: the place stands empty and is taken by this move. Drawn: an arrow to it crosses no
- * other vehicle, and ends in an empty place or at the edge of one straight across.
+ * other vehicle, and ends in an empty place or at the edge of one straight across. What goes out to the yard is said in words.
  */
 export type Move = { build: Card; from: Station; to: Station; on: string; free: boolean; drawn: boolean };
 
@@ -35,7 +35,16 @@ export function movesOf(builds: Card[], stations: Station[]): Move[] {
       if (!from || !to || !build.move) return [];
       const { on, free } = build.move;
       const others = stations.filter((s) => s !== from && s !== to && standing.has(s.id));
-      return [{ build, from, to, on, free, drawn: from.kind !== "yard" && (free || face(from, to)) && !crosses(from, to, others) }];
+      return [
+        {
+          build,
+          from,
+          to,
+          on,
+          free,
+          drawn: from.kind !== "yard" && to.kind !== "yard" && (free || face(from, to)) && !crosses(from, to, others),
+        },
+      ];
     })
     .sort((a, b) => a.on.localeCompare(b.on));
 }
@@ -70,10 +79,13 @@ function wayOf({ from, to, free }: Move, px: (mm: number) => number): Way {
   };
 }
 
-export const forWhat = (build: Card) =>
-  stageName(build.move?.stage ?? "teardown")
-    .split(",")[0]
-    ?.toLowerCase() ?? "";
+/** What it is taken there for: in the yard nothing is done, so it makes room. */
+export const forWhat = ({ build, to }: Move) =>
+  to.kind === "yard"
+    ? "makes room"
+    : (stageName(build.move?.stage ?? "teardown")
+        .split(",")[0]
+        ?.toLowerCase() ?? "");
 
 /** A dashed line from the vehicle to the place it goes to, with what for and when. */
 export function MoveArrow({ move, px }: { move: Move; px: (mm: number) => number }) {
@@ -83,7 +95,7 @@ export function MoveArrow({ move, px }: { move: Move; px: (mm: number) => number
       <path d={way.d} strokeDasharray="6 4" />
       <path d="M-9,-4.5L0,0L-9,4.5" transform={`translate(${f(way.tip.x)},${f(way.tip.y)}) rotate(${way.tip.turn})`} />
       <text x={f(way.label.x)} y={f(way.label.y)} className="wh" stroke={P0} strokeWidth="4" paintOrder="stroke" fill={INK}>
-        {forWhat(move.build)}, {weekday(move.on)}
+        {forWhat(move)}, {weekday(move.on)}
       </text>
     </g>
   );
