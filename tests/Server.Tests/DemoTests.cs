@@ -74,7 +74,11 @@ public sealed class DemoTests
     /// <summary>The plan is one that a shop could keep, everything in it has a date, and what is said of it was tried.</summary>
     private static async Task Plans(IServiceProvider services)
     {
-        var problem = await services.GetRequiredService<PlanDesk>().Present(CancellationToken.None);
+        var desk = services.GetRequiredService<PlanDesk>();
+        var paused = await services.GetRequiredService<ShopDb>().Builds.SingleAsync(b => b.Status == BuildStatus.Paused);
+        (await desk.Chances(CancellationToken.None)).ShouldNotContain(c => c.Id == paused.Id, "nobody works on it, so it has no finish");
+        (await desk.Look(CancellationToken.None)).Builds.ShouldNotContainKey(paused.Id);
+        var problem = await desk.Present(CancellationToken.None);
         var plan = new Planner().Plan(problem);
         ShopPlanCheck.Faults(problem, plan).ShouldBeEmpty();
         plan.Unplanned.Select(u => $"{u.Operation}: {u.Reason.Text}").ShouldBeEmpty();

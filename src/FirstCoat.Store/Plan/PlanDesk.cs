@@ -152,7 +152,7 @@ public sealed class PlanDesk(ShopDb db, ShopClock clock, CurrentActor current, I
 
         var facts = await Read(cancel);
         var outlook = Outlook.Of(facts.Problem(), await Believed(cancel), futures.Of);
-        var chances = outlook.Builds.Values.Select(b => new BuildChance(
+        var chances = Open(facts, outlook.Builds.Values, b => b.Build).Select(b => new BuildChance(
             Guid.Parse(b.Build), DayOf(facts, b.P50), DayOf(facts, b.P80), DayOf(facts, b.P90), b.Kept is { } kept ? Math.Round((decimal)kept, 3) : null,
             b.Risks.Where(r => Guid.TryParse(r.Operation, out _)).Select(r => new RiskRow(Guid.Parse(r.Operation), (decimal)r.Days)).ToList(), b.Partly)).ToList();
         last.Drawn = (Clock.Now, chances);
@@ -223,6 +223,13 @@ public sealed class PlanDesk(ShopDb db, ShopClock clock, CurrentActor current, I
 
         var name = await Db.Operations.AsNoTracking().Where(o => o.Id == first.Id).Select(o => o.Name).SingleAsync(cancel);
         return first.Reason with { Text = $"{name}: {first.Reason.Text}" };
+    }
+
+    /// <summary>Without the paused ones: their vehicles stand in the plan, and they have no finish.</summary>
+    private static IEnumerable<T> Open<T>(PlanFacts facts, IEnumerable<T> rows, Func<T, string> build)
+    {
+        var open = facts.Builds.Select(b => b.Id.ToString()).ToHashSet();
+        return rows.Where(r => open.Contains(build(r)));
     }
 
     private static LocalDate DayOf(PlanFacts facts, long minute) => facts.Calendar.Local(minute).Date;
@@ -397,7 +404,7 @@ public sealed class PlanDesk(ShopDb db, ShopClock clock, CurrentActor current, I
                 MissesDeadline = o.MissesDeadline,
                 StartBy = o.StartBy is { } by ? At(by) : null,
             }),
-            open.Builds.Values.ToDictionary(b => Guid.Parse(b.Id), b => new BuildForecast(Guid.Parse(b.Id), At(b.Finish), Guid.TryParse(b.First, out var first) ? first : null, new(() => Shown(b.Holds)), b.Partly)),
+            Open(facts, open.Builds.Values, b => b.Id).ToDictionary(b => Guid.Parse(b.Id), b => new BuildForecast(Guid.Parse(b.Id), At(b.Finish), Guid.TryParse(b.First, out var first) ? first : null, new(() => Shown(b.Holds)), b.Partly)),
             ranked.OrderByDescending(r => r.Days).ThenBy(r => r.Decision.DueOn).ThenBy(r => r.Decision.Seq).ToList(),
             InDays.Of(waiting))
         {

@@ -1,7 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import type { Schemas } from "../api/client";
 import { whyQuery } from "../api/queries";
-import { dateOf, day, days } from "../format";
+import { dateOf, day, days, timeOf } from "../format";
 import { Sheet } from "../ui/Sheet";
 import { Shown } from "../ui/States";
 
@@ -17,7 +17,10 @@ export function WhySheet({ operation, onClose }: { operation: Schemas["Operation
             <ol className="grid gap-3" aria-label="The way there">
               {answer.rows.map((r) => (
                 <li key={r.key} className="grid grid-cols-[64px_1fr] gap-x-3">
-                  <span className="text-ink2">{day(dateOf(r.start))}</span>
+                  <span className="text-ink2">
+                    {day(dateOf(r.start))}
+                    <span className="block">{timeOf(r.start)}</span>
+                  </span>
                   <span>
                     <b className="font-[660]">{r.name}</b> <span className="text-ink2">on {r.build}</span>
                     <span className="block">{r.text}</span>
@@ -51,7 +54,7 @@ function Roots({ answer }: { answer: Schemas["WhyAnswer"] }) {
       </ul>
       {answer.withoutThem && (
         <p>
-          Without {answer.roots.length > 1 ? "them" : "it"}, and everything else as it is: {day(dateOf(answer.withoutThem))}.
+          Without {answer.roots.length > 1 ? "them" : "it"}, and everything else as it is: {day(dateOf(answer.withoutThem))}, {timeOf(answer.withoutThem)}.
         </p>
       )}
     </div>

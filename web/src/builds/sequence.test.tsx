@@ -192,7 +192,7 @@ describe("the sequence", () => {
       "13 OctBlock the left side on 41comes after Fitno slack",
       "12 OctFit on 41grille, here Mon 12 Octcan be 2.5 days later without moving the end",
     ]);
-    expect(screen.getByText("Without it, and everything else as it is: 9 Oct.")).toBeTruthy();
+    expect(screen.getByText("Without it, and everything else as it is: 9 Oct, 09:00.")).toBeTruthy();
   });
 
   it("lets only the manager change it, and a person sign a gate", async () => {
