@@ -54,7 +54,8 @@ function Roots({ answer }: { answer: Schemas["WhyAnswer"] }) {
       </ul>
       {answer.withoutThem && (
         <p>
-          Without {answer.roots.length > 1 ? "them" : "it"}, and everything else as it is: {day(dateOf(answer.withoutThem))}, {timeOf(answer.withoutThem)}.
+          Without {answer.roots.length > 1 ? "them" : "it"}, and everything else as it is: {day(dateOf(answer.withoutThem))},{" "}
+          {timeOf(answer.withoutThem)}.
         </p>
       )}
     </div>

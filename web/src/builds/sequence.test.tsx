@@ -189,8 +189,8 @@ describe("the sequence", () => {
     const rows = screen.getAllByRole("listitem");
     expect(rows.map((r) => r.textContent)).toEqual([
       "grille, here Mon 12 Oct",
-      "13 OctBlock the left side on 41comes after Fitno slack",
-      "12 OctFit on 41grille, here Mon 12 Octcan be 2.5 days later without moving the end",
+      "13 Oct09:00Block the left side on 41comes after Fitno slack",
+      "12 Oct09:00Fit on 41grille, here Mon 12 Octcan be 2.5 days later without moving the end",
     ]);
     expect(screen.getByText("Without it, and everything else as it is: 9 Oct, 09:00.")).toBeTruthy();
   });

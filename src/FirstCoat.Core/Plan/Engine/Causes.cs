@@ -476,7 +476,8 @@ internal sealed class Causes
             {
                 l.Place = true;
                 l.Free.UnionWith(_model.Uses[o].Select(u => u.Resource).Where(IsPlace));
-            })) { Rank = 2 };
+            }))
+            { Rank = 2 };
         }
 
         var closed = options.Select(p => vehicles.Places[p]).SelectMany(p => p.Closed.Select(c => (p, c))).FirstOrDefault(x => x.c.From < _schedule.Start[o] && x.c.To > 0);

@@ -212,7 +212,7 @@ internal sealed partial class Decoder
     }
 
     /// <summary>The schedule as it stands after <see cref="Decode"/>.</summary>
-    public Schedule Schedule() => new([.. Start], [.. Finish], [.. Crew], Weighted, Makespan) 
+    public Schedule Schedule() => new([.. Start], [.. Finish], [.. Crew], Weighted, Makespan)
     {
         Pieces = new Dictionary<int, IReadOnlyList<(int From, int To)>>(_pieces),
         Stays = _vehicles is null ? [] : Tidied(),
