@@ -246,8 +246,8 @@ internal sealed class ShopProblem
             Preferred = [.. t.Preferred.Select(p => p.ToString())],
             Kinds = t.Kinds.Select(k => k.ToString()).ToHashSet(),
             Space = o.Station is { } s ? _air.GetValueOrDefault(s, s.ToString()) : b.Id.ToString(),
-            // What somebody is at now is done where the vehicle stands.
-            Station = running && t.Body == BodyUse.OnBody && _f.Stations.FirstOrDefault(x => x.Id == b.StationId) is { } stood ? stood.Kind.ToString() : o.Station?.ToString(),
+            // What somebody is at now is done where the vehicle stands, and so is what asks for a kind of place that the shop does not have.
+            Station = running && t.Body == BodyUse.OnBody && _f.Stations.FirstOrDefault(x => x.Id == b.StationId) is { } stood ? stood.Kind.ToString() : o.Station is { } kind && _f.Stations.Any(x => x.Kind == kind) ? kind.ToString() : null,
             Hold = t.Hold is { } h && all.TryGetValue(h.Until, out var until) && !until.IsDone ? new(h.Station.ToString(), h.Until.ToString()) : null,
             Uses = [.. t.Uses.Where(u => _things.Contains(u.Name)).Select(u => new PlanStock(u.Name, u.Count))],
             // Longer than any shift cannot go without a stop: then it is planned like other work.
