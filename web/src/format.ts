@@ -240,9 +240,6 @@ export const BODY_USES: Record<Schemas["BodyUse"], string> = {
   onBody: "on the vehicle",
   takesAway: "takes the vehicle out of the shop",
 };
-/** Where work is done where nobody says otherwise: on the vehicle in a place for vehicles. */
-export const usualBody = (station: Schemas["StationKind"] | null): Schemas["BodyUse"] =>
-  station && ["bay", "prep", "booth", "blast", "jig", "lift"].includes(station) ? "onBody" : "beside";
 export const TEMPLATE_SCHOOLS = {
   hold: SUPPORTS.map((s) => [s, supportName(s)] as const),
   blast: [

@@ -26,6 +26,12 @@ public sealed record BuildOutlook(string Build, long P50, long P80, long P90, do
 {
     /// <summary>Some of its work has no date in the plan: the days are of the rest.</summary>
     public bool Partly { get; init; }
+
+    /// <summary>By as much as the share of the futures that keep the promise falls before an order counts as riskier than another: five in a hundred, well over what a thousand drawn futures differ by chance.</summary>
+    private const double Noticed = 0.05;
+
+    /// <summary>Whether noticeably fewer futures keep the promise than by another order.</summary>
+    public bool IsRiskierThan(BuildOutlook other) => Kept is { } now && other.Kept is { } was && now < was - Noticed;
 }
 
 /// <summary>What the sampled futures of a shop say.</summary>

@@ -74,6 +74,9 @@ public sealed record OperationTerms
     /// <summary>Where nobody says otherwise: on the vehicle where its place is one for vehicles, else on the bench.</summary>
     public static BodyUse UsualBody(StationKind? station) => station?.IsForVehicles() == true ? BodyUse.OnBody : BodyUse.Beside;
 
+    /// <summary>The same terms in another place: on the vehicle or on the bench as is usual there, unless the work takes the vehicle away.</summary>
+    public OperationTerms At(StationKind? station) => Body == BodyUse.TakesAway ? this : this with { Body = UsualBody(station) };
+
     /// <summary>Checks the terms against the operation's likely minutes.</summary>
     /// <exception cref="Refusal">Names what cannot be.</exception>
     public void Check(int likelyMinutes)

@@ -91,9 +91,10 @@ public static class PlanEndpoints
     /// <summary>From when to when a build's likely day and its day of eight in ten move, by the same futures, and the share that keeps its promise.</summary>
     /// <param name="Days">By how many days the planned finish moves; negative: sooner.</param>
     /// <param name="LateBefore">Days late by the plan.</param>
+    /// <param name="Riskier">Noticeably fewer futures keep the promise than now.</param>
     /// <param name="KeptBefore">Null: nothing is promised, or some of its work has no date.</param>
     public sealed record MoveRow(
-        int BuildNumber, string ColourHex, LocalDate? Promised, LocalDate Before, LocalDate After, LocalDate Before80, LocalDate After80, decimal? KeptBefore, decimal? KeptAfter, decimal Days, decimal LateBefore, decimal LateAfter);
+        int BuildNumber, string ColourHex, LocalDate? Promised, LocalDate Before, LocalDate After, LocalDate Before80, LocalDate After80, decimal? KeptBefore, decimal? KeptAfter, bool Riskier, decimal Days, decimal LateBefore, decimal LateAfter);
 
     public sealed record AcceptedRow(string By, Instant At);
 
@@ -147,7 +148,7 @@ public static class PlanEndpoints
         LocalDate Day(long minute) => Instant.FromUnixTimeSeconds(minute * 60).InZone(zone).Date;
         static decimal? Share(double? kept) => kept is { } k ? Math.Round((decimal)k, 3) : null;
         MoveRow Row(string build, BuildOutlook was, BuildOutlook now, PlanComparison compared) =>
-            new(builds[build].Number, builds[build].Vehicle.ColourHex, builds[build].Brief.Promised, Day(was.P50), Day(now.P50), Day(was.P80), Day(now.P80), Share(was.Kept), Share(now.Kept), compared.Moves.FirstOrDefault(m => m.Build == build)?.Days ?? 0,
+            new(builds[build].Number, builds[build].Vehicle.ColourHex, builds[build].Brief.Promised, Day(was.P50), Day(now.P50), Day(was.P80), Day(now.P80), Share(was.Kept), Share(now.Kept), now.IsRiskierThan(was), compared.Moves.FirstOrDefault(m => m.Build == build)?.Days ?? 0,
                 InDays.Of(run.Before.Builds[build].Late), InDays.Of(run.Found!.Plan.Builds[build].Late));
         var compared = run.Found is { } found ? PlanComparison.Of(run.Before, found.Plan) : null;
         return new(

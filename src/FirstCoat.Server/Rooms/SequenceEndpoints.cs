@@ -42,7 +42,7 @@ public static class SequenceEndpoints
         {
             (o.Name, o.Stage, o.Kind, o.Trade, o.BudgetMinutes, o.Station, o.PersonId) = (b.Name.Trim(), b.Stage, b.Kind, b.Trade, b.BudgetMinutes, b.Station, b.PersonId);
             (o.Panels, o.Coat, o.Held, o.WithoutStop, o.Gate, o.Hazard, o.ClockMinutes, o.After) = (b.Panels, b.Coat, b.Held, b.WithoutStop, b.Gate, b.Hazard, b.ClockMinutes, b.After);
-            (o.Position, o.Terms) = (b.Position ?? o.Position, b.Terms ?? (o.Terms.Body == BodyUse.TakesAway ? o.Terms : o.Terms with { Body = OperationTerms.UsualBody(b.Station) }));
+            (o.Position, o.Terms) = (b.Position ?? o.Position, b.Terms ?? o.Terms.At(b.Station));
         }, b.Version, cancel))).RequireAuthorization(Policies.Manager).WithName("putOperation");
         api.MapPost("/builds/{id:guid}/from-template/try", (Guid id, FromTemplateBody b, SequenceDesk desk, CancellationToken cancel) => FromTemplate(id, b, false, desk, cancel)).RequireAuthorization(Policies.Manager).WithName("tryTemplate");
         api.MapPost("/builds/{id:guid}/from-template", (Guid id, FromTemplateBody b, SequenceDesk desk, CancellationToken cancel) => FromTemplate(id, b, true, desk, cancel)).RequireAuthorization(Policies.Manager).WithName("planFromTemplate");

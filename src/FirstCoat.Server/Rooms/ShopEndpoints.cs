@@ -29,7 +29,7 @@ public static class ShopEndpoints
 
     public sealed record ClosedDayView(LocalDate Date, string Reason);
 
-    public sealed record ShopView(SettingsBody Settings, List<PersonView> People, List<StationView> Stations, List<SupplierView> Suppliers, List<ClosedDayView> ClosedDays, PlanRules Plan);
+    public sealed record ShopView(SettingsBody Settings, List<PersonView> People, List<StationView> Stations, List<SupplierView> Suppliers, List<ClosedDayView> ClosedDays, PlanRules Plan, List<StationKind> VehiclePlaces);
 
     public sealed record PersonBody([property: StringLength(100)] string Name, List<Trade> Trades, bool Active, uint? Version);
 
@@ -101,6 +101,7 @@ public static class ShopEndpoints
             (await db.People.AsNoTracking().OrderBy(p => p.Name).ToListAsync(cancel)).Select(p => new PersonView(p.Id, p.Name, p.Trades, p.Active, desk ? p.Rates.Select(r => new RateView(r.From, manager ? r.Cost : null, r.Billing)).ToList() : null, manager ? p.Absences : p.Absences.Select(a => a with { Reason = "" }).ToList(), manager ? p.Terms : null, p.Version)).ToList(),
             (await db.Stations.AsNoTracking().OrderBy(x => x.Name).ToListAsync(cancel)).Select(x => new StationView(x.Id, x.Name, x.Kind, x.Count, x.XMm, x.YMm, x.WidthMm, x.DepthMm, x.DoorHeightMm, x.Walled, x.Terms, x.Terms.PastInspection(today), x.Version)).ToList(),
             await db.Suppliers.AsNoTracking().OrderBy(x => x.Name).Select(x => new SupplierView(x.Id, x.Name, x.What, x.FreightDays, x.WorkDays, x.Terms, x.Version)).ToListAsync(cancel),
-            await db.ClosedDays.AsNoTracking().OrderBy(d => d.Date).Select(d => new ClosedDayView(d.Date, d.Reason)).ToListAsync(cancel), s.Plan);
+            await db.ClosedDays.AsNoTracking().OrderBy(d => d.Date).Select(d => new ClosedDayView(d.Date, d.Reason)).ToListAsync(cancel), s.Plan,
+            [.. Enum.GetValues<StationKind>().Where(k => k.IsForVehicles())]);
     }
 }

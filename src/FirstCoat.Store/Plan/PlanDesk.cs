@@ -86,15 +86,14 @@ public sealed record RiskRow(Guid OperationId, decimal Days);
 public sealed record BuildChance(Guid Id, LocalDate P50, LocalDate P80, LocalDate P90, decimal? Kept, List<RiskRow> Risks, bool Partly);
 
 /// <summary>An open decision with the days it costs the worst-hit build.</summary>
-/// <param name="Taken">Each build's likely finish if this one were taken now and the others stay open.</param>
-public sealed record RankedDecision(Decision Decision, decimal Days, Guid WorstBuild, IReadOnlyDictionary<Guid, Instant> Taken)
+public sealed record RankedDecision(Decision Decision, decimal Days, Guid WorstBuild)
 {
     /// <summary>What a week of leaving it open costs.</summary>
     public decimal CostPerWeek(LocalDate today, decimal delayPerDay) => WaitCost.PerWeek(Days, Period.DaysBetween(today, Decision.DueOn) + 1, delayPerDay);
 }
 
 /// <summary>The plan as the shop sees it.</summary>
-/// <param name="DaysWaiting">Sum over builds of likely delay with all decisions left open, less with all taken now.</param>
+/// <param name="DaysWaiting">Sum over builds of planned delay with all decisions left open, less with all taken now.</param>
 public sealed record PlanView(IReadOnlyDictionary<Guid, OperationForecast> Operations, IReadOnlyDictionary<Guid, BuildForecast> Builds, IReadOnlyList<RankedDecision> Decisions, decimal DaysWaiting)
 {
     public IReadOnlyList<WithoutDate> Without { get; init; } = [];
@@ -179,6 +178,19 @@ public sealed class PlanDesk(ShopDb db, ShopClock clock, CurrentActor current, I
 
     /// <summary>The day by which a build is finished in half of the futures; null: it is not open, or some of its work has no date.</summary>
     public async Task<LocalDate?> Likely(Guid buildId, CancellationToken cancel) => (await Chances(cancel)).FirstOrDefault(c => c.Id == buildId && !c.Partly)?.P50;
+
+    /// <summary>The likely day if one question were answered now and the others stay open: by the same futures, never later than with all of them open.</summary>
+    public async Task<LocalDate?> LikelyAnswered(Guid buildId, Guid decision, CancellationToken cancel)
+    {
+        var (facts, open) = (await Read(cancel), await Likely(buildId, cancel));
+        if (open is not { } likely || facts.Decisions.All(d => d.Id != decision))
+        {
+            return open;
+        }
+
+        var answered = Outlook.Of(facts.Problem([.. facts.Decisions.Where(d => d.Id != decision)]), await Believed(cancel), futures.Of);
+        return LocalDate.Min(likely, DayOf(facts, answered.Builds[buildId.ToString()].P50));
+    }
 
     /// <summary>The day by which a build is finished in eight of ten futures; null: it is not open, or some of its work has no date.</summary>
     public async Task<LocalDate?> InTenBy(Guid buildId, CancellationToken cancel) => (await Chances(cancel)).FirstOrDefault(c => c.Id == buildId && !c.Partly)?.P80;
@@ -386,7 +398,7 @@ public sealed class PlanDesk(ShopDb db, ShopClock clock, CurrentActor current, I
         {
             var taken = planner.Plan(facts.Problem([.. facts.Decisions.Where(d => d.Id != decision.Id)]));
             var (worst, minutes) = facts.Builds.Select(b => (b.Id, Late: open.Builds[b.Id.ToString()].Finish - taken.Builds[b.Id.ToString()].Finish)).MaxBy(x => x.Late);
-            ranked.Add(new(decision, InDays.Of(Math.Max(0, minutes)), minutes > 0 ? worst : decision.BuildId, facts.Builds.ToDictionary(b => b.Id, b => At(taken.Builds[b.Id.ToString()].Finish))));
+            ranked.Add(new(decision, InDays.Of(Math.Max(0, minutes)), minutes > 0 ? worst : decision.BuildId));
         }
 
         var allTaken = facts.Decisions.Count == 0 ? open : planner.Plan(facts.Problem([]));

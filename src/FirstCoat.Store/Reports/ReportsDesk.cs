@@ -152,7 +152,6 @@ public sealed class ReportsDesk(ShopDb db, ShopClock clock, CurrentActor current
         var stages = Progress.ByStage(operations, entries, Clock.Now);
         var since = Progress.ByStage(operations, entries.Where(e => e.Counts && Root(e, entries).Seq > report.CoversFrom), Clock.Now).ToDictionary(s => s.Stage, s => s.SpentMinutes);
         var sums = await money.Look(build.Id, cancel);
-        var view = await plan.Look(cancel);
         var likely = build.Status == BuildStatus.Open ? await plan.Likely(build.Id, cancel) : null;
         var (_, panels, _) = await survey.Look(build.Id, cancel);
         var photos = await Db.Photos.AsNoTracking().Where(p => report.Text.Photos.Contains(p.Id) && p.ClientMaySee).ToListAsync(cancel);
@@ -164,7 +163,7 @@ public sealed class ReportsDesk(ShopDb db, ShopClock clock, CurrentActor current
             sums.Kinds.Select(k => new PageCost(k.Kind, k.Estimate, k.Net)).ToList(),
             new(build.Estimate.Total, s.Net, s.Tax, s.Gross, s.Retention, s.Paid, s.Balance),
             before is null ? [] : Adjusted(before, entries, sums),
-            report.Text.Done, report.Text.Next, await Waiting(build.Id, cancel), await Decisions(build, shop, view, likely, zone, cancel),
+            report.Text.Done, report.Text.Next, await Waiting(build.Id, cancel), await Decisions(build, shop, likely, cancel),
             report.Text.Photos.Select(id => photos.SingleOrDefault(p => p.Id == id)).OfType<Photo>().Select(PagePhoto.Of).ToList(),
             new(build.Vehicle.Style, build.Vehicle.Dimensions, panels),
             sums.Lines.GroupBy(l => l.Id).ToDictionary(g => g.Key, g => g.Sum(l => l.Net)))
@@ -237,16 +236,18 @@ public sealed class ReportsDesk(ShopDb db, ShopClock clock, CurrentActor current
             .. parts.Select(p => new PageWait(p.Name, p.ClientSupplied ? "you" : p.SupplierId is { } s ? suppliers[s].Name : "", p.ExpectedOn))];
     }
 
-    private async Task<List<PageDecision>> Decisions(Build build, Core.Shop.ShopSettings shop, PlanView view, LocalDate? likely, DateTimeZone zone, CancellationToken cancel)
+    private async Task<List<PageDecision>> Decisions(Build build, Core.Shop.ShopSettings shop, LocalDate? likely, CancellationToken cancel)
     {
         var open = await Db.Decisions.AsNoTracking().Where(d => d.BuildId == build.Id && d.SettledAt == null && d.For == DecisionFor.Client).OrderBy(d => d.DueOn).ToListAsync(cancel);
         var ids = open.Select(d => d.PhotoId).OfType<Guid>().ToList();
         var photos = await Db.Photos.AsNoTracking().Where(p => ids.Contains(p.Id) && p.ClientMaySee).ToListAsync(cancel);
-        return open.Select(d =>
+        var asked = new List<PageDecision>();
+        foreach (var d in open)
         {
-            var taken = view.Decisions.FirstOrDefault(r => r.Decision.Id == d.Id)?.Taken;
-            var now = likely is null || taken is null ? likely : taken[build.Id].InZone(zone).Date;
-            return new PageDecision(d.Question, d.Detail, d.DueOn, d.Adds, now, likely, Actor.Name, shop.Phone, photos.Where(p => p.Id == d.PhotoId).Select(PagePhoto.Of).FirstOrDefault());
-        }).ToList();
+            var now = await plan.LikelyAnswered(build.Id, d.Id, cancel);
+            asked.Add(new(d.Question, d.Detail, d.DueOn, d.Adds, now, likely, Actor.Name, shop.Phone, photos.Where(p => p.Id == d.PhotoId).Select(PagePhoto.Of).FirstOrDefault()));
+        }
+
+        return asked;
     }
 }

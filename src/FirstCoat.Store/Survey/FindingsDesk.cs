@@ -193,7 +193,7 @@ public sealed class FindingsDesk(ShopDb db, ShopClock clock, CurrentActor curren
         if (work.Operation is { } o)
         {
             await sequence.Put(build.Id, o.Id, x => (x.Name, x.Stage, x.Trade, x.BudgetMinutes, x.Station, x.Terms, x.Panels, x.Hazard, x.After) =
-                (o.Name, o.Stage, o.Trade, o.BudgetMinutes, o.Station, x.Terms with { Body = OperationTerms.UsualBody(o.Station) }, [.. o.Panels], o.Hazard, [.. o.After.Select(a => new OperationLink(a, 0))]), null, cancel);
+                (o.Name, o.Stage, o.Trade, o.BudgetMinutes, o.Station, x.Terms.At(o.Station), [.. o.Panels], o.Hazard, [.. o.After.Select(a => new OperationLink(a, 0))]), null, cancel);
             if (o.Before is { } next)
             {
                 await sequence.Put(build.Id, next, x => x.After = x.After.Any(a => a.Operation == o.Id) ? x.After : [.. x.After, new(o.Id, 0)], null, cancel);

@@ -15,6 +15,15 @@ public sealed class OutlookTests
     private static PlanProblem Shop(params PlanOperation[] operations) => new(Now, Always,
         [new("Ada", "Ada", new HashSet<string> { "metal" }, Blocked.None), new("Bo", "Bo", new HashSet<string> { "paint" }, Blocked.None)], [], [new("b", "b", operations) { Due = Now + 12_000 }]);
 
+    [Theory]
+    [InlineData(0.31, 0.22, true)]
+    [InlineData(0.31, 0.28, false)]
+    [InlineData(0.22, 0.31, false)]
+    [InlineData(null, 0.1, false)]
+    [InlineData(0.9, null, false)]
+    public void An_order_is_riskier_where_noticeably_fewer_futures_keep_the_promise(double? was, double? now, bool riskier) =>
+        new BuildOutlook("b", 0, 0, 0, now, []).IsRiskierThan(new("b", 0, 0, 0, was, [])).ShouldBe(riskier);
+
     [Fact]
     public void One_operation_finishes_at_the_quantiles_of_its_estimate()
     {

@@ -98,6 +98,23 @@ public sealed class ShopProblemTests
     }
 
     [Fact]
+    public void What_asks_for_a_kind_of_place_that_the_shop_does_not_have_is_done_where_the_vehicle_stands()
+    {
+        _shop.Station(StationKind.Bay);
+        var build = _shop.Build(1);
+        build.Stand(_shop.Stations[0].Id, "");
+        var look = _shop.Work(build, "Look over", 2, terms: new() { Body = BodyUse.OnBody }, station: StationKind.Lift);
+        var plan = _shop.Plan();
+        _shop.Starts(plan, look, 5, 8);
+        plan.Unplanned.ShouldBeEmpty();
+        plan.Stays.ShouldHaveSingleItem().Place.ShouldBe(_shop.Stations[0].Id.ToString());
+
+        // Once there is a lift, it goes there: a quarter of an hour, and Ada's.
+        _shop.Station(StationKind.Lift);
+        _shop.Starts(_shop.Plan(), look, 5, 8, 15);
+    }
+
+    [Fact]
     public void What_should_have_come_before_work_that_goes_on_still_comes_before_what_follows_it()
     {
         // Bo fills while the floor, found late, is still to be replaced: the high-build waits for the floor all the same.

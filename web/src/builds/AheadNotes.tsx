@@ -8,7 +8,7 @@ const FIRST = 3;
 
 const when = (at: string) => `${weekday(dateOf(at))}, ${timeOf(at)}`;
 
-/** One stay in words: "Booth from Wed 14 Oct, 10:00 for Spray the sealer; Wil pushes it there". */
+/** One stay in words: "Booth from Wed 14 Oct, 10:00 for Spray the sealer; Wil moves it". */
 function stayText(s: Schemas["StayView"], first: boolean): string {
   const place = s.gone ? "Out of the shop" : (s.place ?? "In no place that is known");
   const until = s.to ? (first ? ` until ${when(s.to)}` : "") : first ? "; nothing planned moves it" : "";
@@ -28,7 +28,7 @@ export function AheadNotes({ buildId }: { buildId: string }) {
     <section aria-label="Where it stands" className="border-t border-p3 pt-2 mb-3">
       <ul>
         {stays.map((s, i) => (
-          <li key={s.from} className={i === 0 ? "" : "text-ink2"}>
+          <li key={`${s.place}${s.from}`} className={i === 0 ? "" : "text-ink2"}>
             {i === 0 && <b className="font-[660]">Stands now: </b>}
             {stayText(s, i === 0)}
           </li>
@@ -40,11 +40,10 @@ export function AheadNotes({ buildId }: { buildId: string }) {
             </b>
             {k.unused && k.unusedOn && (
               <span className="text-oxide">
-                {" "}
-                unused on {weekday(k.unusedOn)}: {k.unused}
+                ; unused on {weekday(k.unusedOn)}: {k.unused}
               </span>
             )}
-            {k.missed > 0 && <span className="text-ink2"> missed {counted(k.missed, "time")} in eight weeks</span>}
+            {k.missed > 0 && <span className="text-ink2">; missed {counted(k.missed, "time")} in eight weeks</span>}
           </li>
         ))}
       </ul>

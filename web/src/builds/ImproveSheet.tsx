@@ -70,9 +70,6 @@ export function ImproveSheet({ onClose }: { onClose: () => void }) {
 const moved = (by: number) =>
   by === 0 ? "stays" : `${days(Math.abs(by))} ${Math.abs(by) === 1 ? "day" : "days"} ${by > 0 ? "later" : "sooner"}`;
 
-/** An order that looks better can be riskier: five in a hundred fewer futures that keep the promise are marked. */
-const worse = (m: Schemas["MoveRow"]) => m.keptBefore !== null && m.keptAfter !== null && m.keptAfter < m.keptBefore - 0.05;
-
 function Offer(p: { view: Schemas["ImprovementView"]; moves: Schemas["MoveRow"][]; onAccept: () => void; onDrop: () => void }) {
   const { view: v, moves } = p;
   if (!v.better)
@@ -135,7 +132,7 @@ function Offer(p: { view: Schemas["ImprovementView"]; moves: Schemas["MoveRow"][
               <td className="num whitespace-nowrap">
                 {m.lateBefore === m.lateAfter ? days(m.lateAfter) : `${days(m.lateBefore)} → ${days(m.lateAfter)}`}
               </td>
-              <td className={`num whitespace-nowrap ${worse(m) ? "text-oxide font-[640]" : ""}`}>
+              <td className={`num whitespace-nowrap ${m.riskier ? "text-oxide font-[640]" : ""}`}>
                 {m.keptBefore === null || m.keptAfter === null ? "" : `${percent(m.keptBefore)} → ${percent(m.keptAfter)}`}
               </td>
             </tr>

@@ -2,7 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, ask, newId, type Schemas } from "../api/client";
 import { bodyQuery, shopQuery } from "../api/queries";
-import { COAT_ORDER, coatName, HELD_ORDER, heldName, STAGE_ORDER, STATIONS, stageName, TRADES, usualBody, words } from "../format";
+import { COAT_ORDER, coatName, HELD_ORDER, heldName, STAGE_ORDER, STATIONS, stageName, TRADES, words } from "../format";
 import { CheckField, ChoiceField, choices, NumberField, TextField } from "../ui/Field";
 import { FormSheet } from "../ui/FormSheet";
 import { useForm } from "../ui/useForm";
@@ -84,9 +84,11 @@ export function OperationSheet({
   const [id] = useState(operation?.id ?? newId());
   const panels = useQuery(bodyQuery(buildId)).data?.body.panels ?? [];
   const [form, set, , clashes] = useForm<Form>(operation ? fieldsOf(operation) : NEW);
+  /** In another place it is done on the vehicle or on the bench, as is usual there. */
   const stand = (station: Schemas["StationKind"] | null) => {
     set("station")(station);
-    if (form.terms.body !== "takesAway") set("terms")({ ...form.terms, body: usualBody(station) });
+    if (form.terms.body !== "takesAway")
+      set("terms")({ ...form.terms, body: station && shop?.vehiclePlaces.includes(station) ? "onBody" : "beside" });
   };
   const body = (): Schemas["OperationBody"] => ({
     name: form.name,

@@ -30,6 +30,7 @@ const shop = {
   people: [{ id: "wil", name: "Wil Aske" }],
   stations: [station("s1", "Prep 1", "prep", 0), station("s2", "Booth", "booth", 7000)],
   suppliers: [{ id: "mar", name: "Marram Finishers" }],
+  vehiclePlaces: ["bay", "prep", "booth", "lift"],
 } as Schemas["ShopView"];
 
 beforeEach(() => {

@@ -146,7 +146,7 @@ describe("the sequence", () => {
       "Booth from Wed 14 Oct, 10:00 for Spray the sealer; Wil and Joss move it",
       "Bay 2 from Thu 15 Oct, 10:00, to make room; Wil moves it",
       "Wil keeps Tuesdays 08:00 to 08:30 for it",
-      "Wil keeps Thursdays 08:00 to 08:30 for it unused on Thu 22 Oct: Wil is away missed 2 times in eight weeks",
+      "Wil keeps Thursdays 08:00 to 08:30 for it; unused on Thu 22 Oct: Wil is away; missed 2 times in eight weeks",
     ]);
     press("All 3 moves");
     expect(lines()[3]).toBe("Out of the shop from Tue 20 Oct, 06:00");
