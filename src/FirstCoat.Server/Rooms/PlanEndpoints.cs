@@ -84,7 +84,8 @@ public static class PlanEndpoints
 
     /// <param name="Roots">What would have to go, all of it together; none: it starts as soon as it can.</param>
     /// <param name="WithoutThem">When it would start then, with everything else as it is.</param>
-    public sealed record WhyAnswer(List<string> Roots, Instant? WithoutThem, List<WhyRow> Rows);
+    /// <param name="SoonerDays">How much sooner that is.</param>
+    public sealed record WhyAnswer(List<string> Roots, Instant? WithoutThem, decimal SoonerDays, List<WhyRow> Rows);
 
     public sealed record ImproveBody(Guid Id, double Seconds);
 
@@ -196,7 +197,7 @@ public static class PlanEndpoints
     private static async Task<WhyAnswer> Why(Guid id, PlanDesk plan, CancellationToken cancel)
     {
         var why = (await plan.Look(cancel)).WhyOf(id);
-        return new([.. why.Roots.Select(r => r.Text)], why.WithoutThem, [.. why.Steps.Select(s => new WhyRow(s.Operation, s.Build, s.Name, Instant.FromUnixTimeSeconds(s.Start * 60), s.Reason.Kind, s.Reason.Text, InDays.Of(s.Slack)))]);
+        return new([.. why.Roots.Select(r => r.Text)], why.WithoutThem, why.WithoutThem is { } at ? InDays.Of(why.Steps[0].Start - at.ToUnixTimeSeconds() / 60) : 0, [.. why.Steps.Select(s => new WhyRow(s.Operation, s.Build, s.Name, Instant.FromUnixTimeSeconds(s.Start * 60), s.Reason.Kind, s.Reason.Text, InDays.Of(s.Slack)))]);
     }
 
     private static async Task<FloorView> Floor(ShopDb db, ShopClock clock, BuildCards cards, PlanDesk plan, CurrentActor current, CancellationToken cancel)

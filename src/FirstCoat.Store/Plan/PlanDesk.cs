@@ -104,6 +104,9 @@ public sealed record PlanView(IReadOnlyDictionary<Guid, OperationForecast> Opera
     public IReadOnlyList<StayRow> Stays { get; init; } = [];
     public IReadOnlyDictionary<Guid, NextCover> Covers { get; init; } = new Dictionary<Guid, NextCover>();
 
+    /// <summary>The times of the next weeks that are kept for builds, and why those that go unused do.</summary>
+    public Lazy<IReadOnlyList<KeptTime>> KeptAhead { get; init; } = new([]);
+
     /// <summary>Why an operation that has a date does not start sooner.</summary>
     public Func<Guid, WhyView> WhyOf { get; init; } = _ => new([], [], null);
 }
@@ -140,6 +143,9 @@ public sealed record FutureCount(int Of = Outlook.Futures);
 /// <summary>Makes the plan of all builds from what is recorded.</summary>
 public sealed class PlanDesk(ShopDb db, ShopClock clock, CurrentActor current, IPlanner planner, PlanCache cache, HistoryDesk history, FutureCount futures, LastFutures last) : Desk(db, clock, current)
 {
+    /// <summary>As far ahead as kept times are looked through.</summary>
+    private const int WeeksAhead = 4;
+
     /// <summary>The chances of every build, from a thousand sampled futures; today's are kept with the first look of a day.</summary>
     public async Task<List<BuildChance>> Chances(CancellationToken cancel)
     {
@@ -421,6 +427,7 @@ public sealed class PlanDesk(ShopDb db, ShopClock clock, CurrentActor current, I
             InDays.Of(waiting))
         {
             WhyOf = id => Told(open.Why(id.ToString())),
+            KeptAhead = new(() => KeptTime.Ahead(problem, open, WeeksAhead)),
             Without = open.Unplanned.Where(u => Guid.TryParse(u.Operation, out _)).Select(u => new WithoutDate(Guid.Parse(u.Operation), Guid.Parse(u.Build), Shown(u.Reason))).ToList(),
             OutOfReach = [.. open.OutOfReach.Select(r => new ReachRow(Guid.Parse(r.Operation), Guid.Parse(r.Build), r.Why, Guid.TryParse(r.Until, out var until) ? until : null))],
             Inserted = [.. open.Inserted.Select(i => new InsertedRow(Guid.Parse(i.Build), i.Name, Guid.Parse(i.Before), i.Why))],
@@ -434,7 +441,7 @@ public sealed class PlanDesk(ShopDb db, ShopClock clock, CurrentActor current, I
     /// <summary>The times of the week that are kept for a build: why the next unused one is unused, and how many were missed in the last eight weeks.</summary>
     public async Task<List<KeptRow>> KeptFor(Guid buildId, CancellationToken cancel)
     {
-        const int WeeksAhead = 4, WeeksBack = 8;
+        const int WeeksBack = 8;
         var facts = await Read(cancel);
         var mine = facts.People.Where(p => p.Terms.Slots.Exists(s => s.BuildId == buildId)).ToList();
         if (mine.Count == 0 || facts.Builds.All(b => b.Id != buildId))
@@ -443,7 +450,7 @@ public sealed class PlanDesk(ShopDb db, ShopClock clock, CurrentActor current, I
         }
 
         var (problem, key) = (facts.Problem(), buildId.ToString());
-        var ahead = KeptTime.Ahead(problem, planner.Plan(problem), WeeksAhead).Where(k => k.Build == key).ToList();
+        var ahead = (await Look(cancel)).KeptAhead.Value.Where(k => k.Build == key).ToList();
         var since = Clock.Now - Duration.FromDays(7 * (WeeksBack + 1));
         var worked = (await Db.TimeEntries.AsNoTracking().Where(e => e.BuildId == buildId && e.ReplacedBy == null && !e.Void && e.Start > since).ToListAsync(cancel)).ToLookup(e => e.PersonId, e => new Span(e.Start.ToUnixTimeSeconds() / 60, (e.Stop ?? Clock.Now).ToUnixTimeSeconds() / 60));
         return [.. mine.SelectMany(p => p.Terms.Slots.Where(s => s.BuildId == buildId).Select(s => Row(p, s)))];

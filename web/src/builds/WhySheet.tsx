@@ -55,7 +55,8 @@ function Roots({ answer }: { answer: Schemas["WhyAnswer"] }) {
       {answer.withoutThem && (
         <p>
           Without {answer.roots.length > 1 ? "them" : "it"}, and everything else as it is: {day(dateOf(answer.withoutThem))},{" "}
-          {timeOf(answer.withoutThem)}.
+          {timeOf(answer.withoutThem)}
+          {answer.soonerDays > 0 && `, ${days(answer.soonerDays)} ${answer.soonerDays === 1 ? "day" : "days"} sooner`}.
         </p>
       )}
     </div>

@@ -163,6 +163,7 @@ describe("the sequence", () => {
     queries.setQueryData(whyQuery(block.id).queryKey, {
       roots: ["grille, here Mon 12 Oct"],
       withoutThem: "2026-10-09T08:00:00Z",
+      soonerDays: 4,
       rows: [
         {
           key: block.id,
@@ -192,7 +193,7 @@ describe("the sequence", () => {
       "13 Oct09:00Block the left side on 41comes after Fitno slack",
       "12 Oct09:00Fit on 41grille, here Mon 12 Octcan be 2.5 days later without moving the end",
     ]);
-    expect(screen.getByText("Without it, and everything else as it is: 9 Oct, 09:00.")).toBeTruthy();
+    expect(screen.getByText("Without it, and everything else as it is: 9 Oct, 09:00, 4 days sooner.")).toBeTruthy();
   });
 
   it("lets only the manager change it, and a person sign a gate", async () => {
