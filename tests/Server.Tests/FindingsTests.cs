@@ -118,9 +118,15 @@ public sealed class FindingsTests(ShopFixture shop) : IClassFixture<ShopFixture>
         dry.GetProperty("after").EnumerateArray().Select(a => a.GetProperty("operation").GetGuid()).ShouldContain(made.GetProperty("id").GetGuid());
         var part = (await shop.Office.GetAsync($"/api/builds/{build.Id}/parts").Json()).GetProperty("parts").EnumerateArray().ShouldHaveSingleItem();
         part.GetProperty("unitCost").GetDecimal().ShouldBe(300m);
-        // 1,000.00 and 6 h at 60.00; 500.00 and the part, which this shop sells at cost.
+        // The template allowed 34 h for sill, quarter and post: 11:15 of them go out for these 6.
+        var allowed = shown.GetProperty("replaces");
+        (allowed.GetProperty("minutes").GetInt32(), allowed.GetProperty("left").GetInt32()).ShouldBe((675, 1365));
+        var side = (await build.Operations()).Single(o => o.GetProperty("id").GetGuid() == allowed.GetProperty("operation").GetGuid());
+        side.GetProperty("budgetMinutes").GetInt32().ShouldBe(1365);
+        side.GetProperty("panels").EnumerateArray().Select(p => p.GetString()).ShouldNotContain("sillR");
+        // 1,000.00 and 6 h less 11.25 h at 60.00; 500.00 and the part, which this shop sells at cost.
         var estimate = (await shop.Manager.GetAsync($"/api/builds/{build.Id}").Json()).GetProperty("estimate");
-        (estimate.GetProperty("labour").GetDecimal(), estimate.GetProperty("parts").GetDecimal()).ShouldBe((1360m, 800m));
+        (estimate.GetProperty("labour").GetDecimal(), estimate.GetProperty("parts").GetDecimal()).ShouldBe((685m, 800m));
 
         // Another verdict while nobody has begun: the same operation with other hours, the part is taken off, the estimate follows.
         await Choose(id, "repair").Json();
@@ -130,7 +136,7 @@ public sealed class FindingsTests(ShopFixture shop) : IClassFixture<ShopFixture>
         again.GetProperty("budgetMinutes").GetInt32().ShouldBe(840);
         (await shop.Office.GetAsync($"/api/builds/{build.Id}/parts").Json()).GetProperty("parts").GetArrayLength().ShouldBe(0);
         estimate = (await shop.Manager.GetAsync($"/api/builds/{build.Id}").Json()).GetProperty("estimate");
-        (estimate.GetProperty("labour").GetDecimal(), estimate.GetProperty("parts").GetDecimal(), estimate.GetProperty("materials").GetDecimal()).ShouldBe((1840m, 500m, 160m));
+        (estimate.GetProperty("labour").GetDecimal(), estimate.GetProperty("parts").GetDecimal(), estimate.GetProperty("materials").GetDecimal()).ShouldBe((1165m, 500m, 160m));
 
         // Hours are booked now: it stays, and that is said before anything is done.
         await build.Hours(made.GetProperty("id").GetGuid(), "2026-02-20T08:00:00Z", "2026-02-20T09:00:00Z");
@@ -141,6 +147,40 @@ public sealed class FindingsTests(ShopFixture shop) : IClassFixture<ShopFixture>
         await build.Reach(made.GetProperty("id").GetGuid());
         await shop.Manager.PostAsync($"/api/operations/{made.GetProperty("id").GetGuid()}/done", null).Json();
         (await Finding(build, id)).GetProperty("mended").GetBoolean().ShouldBeTrue();
+    }
+
+    [Fact]
+    public async Task What_a_finding_replaced_is_not_said_by_whoever_edits_the_operation_and_comes_back_with_the_finding()
+    {
+        var build = await TestBuild.Open(shop, "paint-then-assemble");
+        var id = await Found(build);
+        await Judge(id, Way("replace", 6, part: 300, risk: 5));
+        await Choose(id, "replace").Json();
+        await shop.Manager.PostAsync($"/api/findings/{id}/agree", null).Json();
+        await shop.Manager.PostAsync($"/api/findings/{id}/apply", null).Json();
+        var side = (await build.Operations()).Single(o => o.GetProperty("terms").GetProperty("replaced").GetArrayLength() > 0);
+        await shop.Manager.PutAsJsonAsync($"/api/builds/{build.Id}/operations/{side.GetProperty("id").GetGuid()}", new
+        {
+            name = side.GetProperty("name").GetString(),
+            stage = "metal",
+            kind = "work",
+            trade = "metal",
+            budgetMinutes = 1365,
+            station = side.GetProperty("station").GetString(),
+            panels = side.GetProperty("panels"),
+            coat = "bareSteel",
+            held = "tacked",
+            withoutStop = false,
+            hazard = "welding",
+            clockMinutes = 0,
+            after = side.GetProperty("after"),
+            terms = new { replaced = Array.Empty<object>() },
+            version = (uint?)null,
+        }).Json();
+        var second = await Found(build);
+        await Judge(second, Way("repair", 2));
+        await Choose(second, "repair").Json();
+        (await shop.Office.GetAsync($"/api/findings/{second}/work").Json()).GetProperty("replaces").ValueKind.ShouldBe(JsonValueKind.Null);
     }
 
     [Fact]

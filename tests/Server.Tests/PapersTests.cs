@@ -192,8 +192,9 @@ public sealed partial class PapersTests(ShopFixture shop) : IClassFixture<ShopFi
         var finding = await Found(build);
         (await Papers(build)).GetProperty("agreed").GetDecimal().ShouldBe(agreed, "nothing found is silently absorbed");
         var paper = (await Papers(build)).GetProperty("papers").EnumerateArray().Single(p => p.GetProperty("kind").GetString() == "changeOrder");
-        // 14 h at 60.00 and 60.00 of material, which this shop sells at cost.
-        paper.GetProperty("net").GetDecimal().ShouldBe(900m);
+        // 14 h at 60.00 and 60.00 of material, which this shop sells at cost; the template had allowed 2 h for the boot floor.
+        paper.GetProperty("net").GetDecimal().ShouldBe(780m);
+        paper.GetProperty("lines")[0].GetProperty("minutes").GetInt32().ShouldBe(12 * 60);
         var id = paper.GetProperty("id").GetGuid();
         var work = (await build.Operations()).Single(o => o.GetProperty("name").GetString()!.Contains("finding 1", StringComparison.Ordinal)).GetProperty("id").GetGuid();
         await shop.Technician.PostAsJsonAsync("/api/clock/start", new { id = Guid.CreateVersion7(), personId = shop.TechnicianPerson, operationId = work, kind = "billable", share = (decimal?)null, breakWorked = (bool?)null }).Refused("operationId");
@@ -208,7 +209,8 @@ public sealed partial class PapersTests(ShopFixture shop) : IClassFixture<ShopFi
         await shop.Manager.PostAsync($"/api/findings/{finding}/agree", null).Json();
         await shop.Manager.PostAsync($"/api/findings/{finding}/apply", null).Refused("verdict");
         await OnPaper(id).Json();
-        (await Papers(build)).GetProperty("agreed").GetDecimal().ShouldBe(agreed + 900m);
+        (await Papers(build)).GetProperty("agreed").GetDecimal().ShouldBe(agreed + 780m);
+        await build.Reach(work);
         await shop.Technician.PostAsJsonAsync("/api/clock/start", new { id = Guid.CreateVersion7(), personId = shop.TechnicianPerson, operationId = work, kind = "billable", share = (decimal?)null, breakWorked = (bool?)null }).Json();
         await shop.Technician.PostAsJsonAsync("/api/clock/stop", new { personId = shop.TechnicianPerson, share = (decimal?)null, done = false, breakWorked = true, at = (string?)null }).Json();
         (await shop.Manager.GetAsync("/api/floor").Json()).GetProperty("decisions").EnumerateArray().Any(d => d.GetProperty("buildId").GetGuid() == build.Id).ShouldBeFalse();
@@ -219,13 +221,17 @@ public sealed partial class PapersTests(ShopFixture shop) : IClassFixture<ShopFi
     {
         var build = await Accepted();
         var agreed = (await Papers(build)).GetProperty("agreed").GetDecimal();
-        var before = (await build.Operations()).Count;
+        async Task<int> Minutes() => (await build.Operations()).Sum(o => o.GetProperty("budgetMinutes").GetInt32());
+        var (before, minutes) = ((await build.Operations()).Count, await Minutes());
         var finding = await Found(build);
         (await build.Operations()).Count.ShouldBe(before + 1);
+        // 14 h for the boot floor, in place of the 2 h that were allowed for it.
+        (await Minutes()).ShouldBe(minutes + (12 * 60));
         var paper = (await Papers(build)).GetProperty("papers").EnumerateArray().Single(p => p.GetProperty("kind").GetString() == "changeOrder").GetProperty("id").GetGuid();
         await Send(paper);
         await OnPaper(paper, yes: false).Json();
         (await build.Operations()).Count.ShouldBe(before);
+        (await Minutes()).ShouldBe(minutes, "what was agreed before stands again");
         (await Papers(build)).GetProperty("agreed").GetDecimal().ShouldBe(agreed);
         var shown = (await shop.Manager.GetAsync($"/api/builds/{build.Id}/survey").Json()).GetProperty("findings").EnumerateArray().Single(f => f.GetProperty("id").GetGuid() == finding);
         (shown.GetProperty("notDoneWhy").GetString(), shown.GetProperty("planned").GetBoolean(), shown.GetProperty("agreedBy").ValueKind).ShouldBe(("declined by the client", false, JsonValueKind.Null));
@@ -240,7 +246,8 @@ public sealed partial class PapersTests(ShopFixture shop) : IClassFixture<ShopFi
         await shop.Technician.PostAsJsonAsync($"/api/findings/{finding}/choose", new { verdict = "fabricate", reason = "" }).Json();
         await shop.Manager.PostAsync($"/api/findings/{finding}/agree", null).Json();
         await shop.Manager.PostAsync($"/api/findings/{finding}/apply", null).Json();
-        (await Draft()).GetProperty("net").GetDecimal().ShouldBe(1200m);
+        (await Draft()).GetProperty("net").GetDecimal().ShouldBe(1080m);
+        (await Draft()).GetProperty("lines")[0].GetProperty("minutes").GetInt32().ShouldBe(17 * 60);
         (await Draft()).GetProperty("lines").GetArrayLength().ShouldBe(1);
         await shop.Technician.PostAsJsonAsync($"/api/findings/{finding}/choose", new { verdict = "leave", reason = "" }).Json();
         await shop.Manager.PostAsync($"/api/findings/{finding}/agree", null).Json();

@@ -62,6 +62,9 @@ public sealed record EstimateTotals(decimal Labour, decimal Parts, decimal Outsi
     /// <summary>Kind by kind.</summary>
     public EstimateTotals Plus(EstimateTotals other) => new(Labour + other.Labour, Parts + other.Parts, Outside + other.Outside, Materials + other.Materials);
 
+    /// <summary>No kind below nothing: more cannot be taken out than is in it.</summary>
+    public EstimateTotals AtLeastNothing() => new(Math.Max(0, Labour), Math.Max(0, Parts), Math.Max(0, Outside), Math.Max(0, Materials));
+
     /// <summary>Checks the amounts.</summary>
     /// <exception cref="Refusal">Names what cannot be.</exception>
     public void Check() =>

@@ -3,6 +3,7 @@ using FirstCoat.Core.Outside;
 using FirstCoat.Core.Parts;
 using FirstCoat.Core.Sequence;
 using FirstCoat.Core.Shop;
+using FirstCoat.Core.Survey;
 using FirstCoat.Core.Teardown;
 using NodaTime;
 
@@ -56,6 +57,9 @@ public sealed record PlanFacts
 
     /// <summary>Dangers noticed by build.</summary>
     public IReadOnlyDictionary<Guid, List<NoticedHazard>> Dangers { get; init; } = new Dictionary<Guid, List<NoticedHazard>>();
+
+    /// <summary>Temporary metal that is in, by build.</summary>
+    public IReadOnlyDictionary<Guid, IReadOnlyList<TemporaryMetal>> Metal { get; init; } = new Dictionary<Guid, IReadOnlyList<TemporaryMetal>>();
 
     /// <summary>By build, where its spending has a pace.</summary>
     public IReadOnlyDictionary<Guid, CoverSoFar> Covers { get; init; } = new Dictionary<Guid, CoverSoFar>();

@@ -235,6 +235,9 @@ public sealed record PlanOperation
     /// <summary>By how much lower the shell stands after it, in millimetres.</summary>
     public int LowersMm { get; init; }
 
+    /// <summary>On what its date rests besides the plan, each beginning with "if".</summary>
+    public IReadOnlyList<string> Assumes { get; init; } = [];
+
     /// <summary>Somebody has begun it: what it was begun in stays its place until it is done.</summary>
     public bool Begun { get; init; }
 
@@ -353,7 +356,7 @@ public sealed record PlannedOperation(string Id, string Build, long Start, long 
     /// <summary>The place in which the vehicle stands for it, by its id; null: it is not done on the vehicle, or nobody knows.</summary>
     public string? Place { get; init; }
 
-    /// <summary>What has to be renewed in time for it to go on then; null: nothing.</summary>
+    /// <summary>On what its date rests, each beginning with "if": an inspection that is renewed, temporary metal that is out. Null: on nothing.</summary>
     public string? Assumes { get; init; }
 
     /// <summary>Later than its own deadline.</summary>

@@ -229,8 +229,14 @@ internal sealed class PlanRun
         };
     }
 
-    /// <summary>What must be renewed for work in a place, or in every place of its kind, to go on so long.</summary>
+    /// <summary>What it needs by itself, and what must be renewed for work in its place, or in every place of its kind, to go on so long.</summary>
     private string? Assumed(PlanOperation o, string? place, long finish)
+    {
+        string[] all = Renewed(o, place, finish) is { } what ? [.. o.Assumes, $"if renewed: {what}"] : [.. o.Assumes];
+        return all.Length == 0 ? null : string.Join("; ", all);
+    }
+
+    private string? Renewed(PlanOperation o, string? place, long finish)
     {
         var there = Problem.Stations.Where(s => place is null ? s.Kind == (o.Station ?? o.Hold?.Station) : s.Id == place).ToList();
         return there.Count > 0 && there.TrueForAll(s => s.Inspection?.Until < finish) ? there.MaxBy(s => s.Inspection!.Until)!.Inspection!.What : null;

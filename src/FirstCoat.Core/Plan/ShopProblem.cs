@@ -265,6 +265,8 @@ internal sealed class ShopProblem
             Forbids = [.. t.Forbids.Select(Words)],
             Sets = t.Sets is { } sets ? Support(b.Id, sets) : null,
             LowersMm = t.LowersMm,
+            // It comes out in a few minutes, and whoever begins is told: the plan takes it that it is out, and says so.
+            Assumes = running ? [] : [.. Gatekeeper.Stopping(o, _f.Metal.GetValueOrDefault(o.BuildId) ?? []).Select(m => $"if out by then: {m.What}")],
             Body = sent ? BodyUse.Beside : t.Sets is not null || t.LowersMm > 0 ? BodyUse.OnBody : t.Body,
         };
     }

@@ -64,6 +64,9 @@ public sealed class Gatekeeper(IReadOnlyDictionary<Guid, Operation> operations, 
         return all.Any(a => a.Count == 0) ? [] : all[0];
     }
 
+    /// <summary>Metal that has to be out before an operation begins.</summary>
+    public static IEnumerable<TemporaryMetal> Stopping(Operation o, IEnumerable<TemporaryMetal> metal) => metal.Where(m => IsInTheWay(m, o) || IsDueOut(m, o));
+
     /// <summary>Those of the dangers that hold an operation until they are settled.</summary>
     public static IEnumerable<NoticedHazard> Holding(Operation o, IEnumerable<NoticedHazard> dangers) => dangers.Where(d => !d.Settled && Concerns(d.Hazard, o));
 
@@ -83,9 +86,11 @@ public sealed class Gatekeeper(IReadOnlyDictionary<Guid, Operation> operations, 
             ? [new(ObstacleKind.OtherSide, $"This side is the reference and stays closed until the other one is signed off: {other.Name}.", other.Id)] : [];
     }
 
-    private IEnumerable<Obstacle> Metal(Operation o) =>
-        metal.Where(m => o.Panels.Contains(m.Panel) && m.BlocksHanging && o.Held is { } held && Hangs(held)).Select(InTheWay)
-            .Concat(metal.Where(m => o.Coat is not null && o.Stage is >= Stage.Epoxy and <= Stage.Polish && o.Stage >= m.OutBy && (o.Panels.Count == 0 || o.Panels.Contains(m.Panel))).Select(m => Out(m, "this coat")));
+    private IEnumerable<Obstacle> Metal(Operation o) => metal.Where(m => IsInTheWay(m, o)).Select(InTheWay).Concat(metal.Where(m => IsDueOut(m, o)).Select(m => Out(m, "this coat")));
+
+    private static bool IsInTheWay(TemporaryMetal m, Operation o) => o.Panels.Contains(m.Panel) && m.BlocksHanging && o.Held is { } held && Hangs(held);
+
+    private static bool IsDueOut(TemporaryMetal m, Operation o) => o.Coat is not null && o.Stage is >= Stage.Epoxy and <= Stage.Polish && o.Stage >= m.OutBy && (o.Panels.Count == 0 || o.Panels.Contains(m.Panel));
 
     private IEnumerable<Obstacle> Dangers(Operation o) =>
         Holding(o, dangers).Select(d => new Obstacle(ObstacleKind.Danger, $"{Unsettled(d)}. {Cautions.For(d.Hazard)} {Cautions.Defer}", d.Id));

@@ -3,6 +3,10 @@ using NodaTime;
 
 namespace FirstCoat.Core.Sequence;
 
+/// <summary>A place whose share of an operation's hours a finding has replaced.</summary>
+/// <param name="Name">What the operation was called, where the finding's work stands in its place.</param>
+public sealed record ReplacedShare(string Place, Guid Finding, int Minutes, string? Name = null);
+
 /// <summary>What kind of work it is, where that matters for the air, for what goes on beside it and for who is given it.</summary>
 public enum WorkKind { Grinding, Blasting, WetCoat, HotWork, OpenFuel, LiveBattery, Heavy, HighVoltage }
 
@@ -70,6 +74,9 @@ public sealed record OperationTerms
 
     /// <summary>By how much lower the shell stands after it, in millimetres.</summary>
     public int LowersMm { get; init; }
+
+    /// <summary>Places for which it was an allowance, until a finding said what is to be done there.</summary>
+    public List<ReplacedShare> Replaced { get; init; } = [];
 
     /// <summary>Where nobody says otherwise: on the vehicle where its place is one for vehicles, else on the bench.</summary>
     public static BodyUse UsualBody(StationKind? station) => station?.IsForVehicles() == true ? BodyUse.OnBody : BodyUse.Beside;

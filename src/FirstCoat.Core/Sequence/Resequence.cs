@@ -3,7 +3,7 @@ using FirstCoat.Core.Shop;
 namespace FirstCoat.Core.Sequence;
 
 /// <summary>What a template made anew does to a sequence.</summary>
-/// <param name="Kept">Done, begun, or added besides the template: as they were.</param>
+/// <param name="Kept">Done, begun, replaced in part by findings, or added besides the template: as they were.</param>
 /// <param name="Changed">Not begun, and not as they were: as the template now has them.</param>
 public sealed record Resequenced(IReadOnlyList<Operation> Kept, IReadOnlyList<Operation> Changed, IReadOnlyList<Operation> Added, IReadOnlyList<Operation> TakenOut);
 
@@ -63,7 +63,7 @@ public sealed class Resequence
 
             var ofExtras = there.After.Where(a => extra.Any(e => e.Id == a.Operation)).ToList();
             there.TemplateKey = m.TemplateKey;
-            if (_begun(there))
+            if (_begun(there) || there.Terms.Replaced.Count > 0)
             {
                 kept.Add(there);
                 there.After = there.IsDone ? [.. there.After.SelectMany(a => Past(a, gone)).DistinctBy(a => a.Operation)] : [.. Links(m), .. ofExtras];

@@ -7,8 +7,18 @@ namespace FirstCoat.Core.Survey;
 
 /// <summary>An operation that a verdict asks for.</summary>
 /// <param name="After">What must be done first.</param>
-/// <param name="Before">What waits for it; null: nothing is left that could.</param>
-public sealed record WorkForVerdict(Guid Id, string Name, Stage Stage, Trade Trade, int BudgetMinutes, StationKind? Station, IReadOnlyList<string> Panels, Hazard? Hazard, IReadOnlyList<Guid> After, Guid? Before);
+/// <param name="Before">What waits for it; empty: nothing is left that could, or it stands where it stood.</param>
+public sealed record WorkForVerdict(Guid Id, string Name, Stage Stage, Trade Trade, int BudgetMinutes, StationKind? Station, IReadOnlyList<string> Panels, Hazard? Hazard, IReadOnlyList<OperationLink> After, IReadOnlyList<Guid> Before)
+{
+    public Coat? Coat { get; init; }
+    public Held? Held { get; init; }
+    public Guid? ClosedUntil { get; init; }
+    public string OneAtATime { get; init; } = "";
+}
+
+/// <summary>What a verdict takes out of, or puts back into, the allowance that a template made for its place.</summary>
+/// <param name="Left">Minutes that the operation has then; none: the verdict's work stands in its place.</param>
+public sealed record ReplacedAllowance(Guid Operation, string Name, int Minutes, int Left);
 
 /// <summary>A part line that a verdict asks for.</summary>
 public sealed record PartForVerdict(Guid Id, string Name, decimal UnitCost);
@@ -18,8 +28,8 @@ public sealed record PartForVerdict(Guid Id, string Name, decimal UnitCost);
 /// <param name="Ordered">Parts that are more than needed.</param>
 public sealed record VerdictMade(IReadOnlyList<Operation> Operations, IReadOnlySet<Guid> Started, IReadOnlyList<(Guid Id, string Name)> Parts, IReadOnlySet<Guid> Ordered);
 
-/// <summary>Mark-ups under which a verdict reaches the estimate.</summary>
-public sealed record VerdictMarkups(IReadOnlyList<PartTier> PartTiers, decimal MaterialsMarkup);
+/// <summary>Mark-ups and rates under which a verdict reaches the estimate.</summary>
+public sealed record VerdictMarkups(IReadOnlyList<PartTier> PartTiers, decimal MaterialsMarkup, IReadOnlyDictionary<Trade, decimal> Rates);
 
 /// <summary>What applying a finding's verdict does to sequence, parts and estimate; it can be shown before it is done.</summary>
 /// <param name="Adds">To the estimate, net; what an earlier verdict had put there and nobody has begun is taken off first.</param>
@@ -29,14 +39,24 @@ public sealed record VerdictWork(
 {
     private static readonly EstimateTotals Nothing = new(0, 0, 0, 0);
 
+    /// <summary>What its work takes the place of; null: nothing was allowed for it.</summary>
+    public ReplacedAllowance? Replaces { get; init; }
+
+    /// <summary>What an earlier verdict had replaced and this one does not; null: nothing.</summary>
+    public ReplacedAllowance? PutsBack { get; init; }
+
+    /// <summary>Minutes of work that are added or, below nothing, taken out, as <see cref="Adds"/> is of their money.</summary>
+    public int AddsMinutes { get; init; }
+
     /// <summary>Reckons what the chosen verdict asks for.</summary>
     /// <param name="place">The finding's place.</param>
     /// <param name="sum">The chosen way with its sum.</param>
     /// <param name="sequence">The build's operations that are in its sequence.</param>
     /// <param name="made">What an earlier verdict of this finding became.</param>
+    /// <param name="allowance">What a template allowed for the place; null: nothing, or another finding has replaced it.</param>
     /// <param name="inEstimate">What this finding put into the estimate before.</param>
     /// <param name="newId">Makes ids.</param>
-    public static VerdictWork Of(Finding finding, SurveyPlace place, OptionSum sum, IReadOnlyList<Operation> sequence, VerdictMade made, VerdictMarkups markups, EstimateTotals? inEstimate, Func<Guid> newId)
+    public static VerdictWork Of(Finding finding, SurveyPlace place, OptionSum sum, IReadOnlyList<Operation> sequence, VerdictMade made, Allowance? allowance, VerdictMarkups markups, EstimateTotals? inEstimate, Func<Guid> newId)
     {
         var kept = made.Operations.Where(o => made.Started.Contains(o.Id)).ToList();
         var open = made.Operations.Where(o => !made.Started.Contains(o.Id)).ToList();
@@ -44,19 +64,49 @@ public sealed record VerdictWork(
         var openParts = made.Parts.Where(p => !made.Ordered.Contains(p.Id)).ToList();
         var cannot = kept.Select(o => $"“{o.Name}” has been begun and stays.").Concat(keptParts.Select(p => $"“{p.Name}” has been ordered and stays.")).ToList();
         var option = sum.Option;
+        var stays = kept.Count > 0 || keptParts.Count > 0;
+        var inPlace = option.Verdict != Verdict.Leave && option.Hours > 0 && StageOf(option.Trade) == Stage.Metal ? allowance : null;
+        var back = allowance is { Taken: true } && inPlace is null && !stays ? allowance : null;
+        // Where its work stands in the place of the template's, it turns into that again.
+        var own = open.Where(o => o.Id != back?.Operation.Id).ToList();
         WorkForVerdict? work = null;
         if (option.Verdict != Verdict.Leave && option.Hours > 0)
         {
-            work = Work(finding, place, option, sequence.Where(o => open.All(x => x.Id != o.Id)).ToList(), open.FirstOrDefault()?.Id ?? newId());
+            work = Work(finding, place, option, sequence.Where(o => own.All(x => x.Id != o.Id)).ToList(), own.FirstOrDefault()?.Id ?? newId());
+            work = inPlace is null ? work : InPlaceOf(inPlace, work, sequence);
         }
 
         var parts = PartsOf(finding, place, sum, openParts, newId).ToList();
         var now = option.Verdict == Verdict.Leave ? Nothing : new EstimateTotals(sum.Labour, Marked(sum.Part, markups) + Marked(sum.Freight, markups), 0, Cents.Round(sum.Material * (1 + markups.MaterialsMarkup / 100)));
         // What was begun stays in the estimate too: only the share that nobody has begun is taken back.
-        var before = kept.Count > 0 || keptParts.Count > 0 ? Nothing : inEstimate ?? Nothing;
+        var before = stays ? Nothing : inEstimate ?? Nothing;
+        var taken = inPlace is { Taken: false } ? inPlace.Minutes : -(back?.Minutes ?? 0);
+        var allowed = taken == 0 ? 0 : Cents.Round(taken * markups.Rates.GetValueOrDefault(allowance!.Operation.Trade ?? Trade.Hand) / 60);
         return new(
-            work, parts, new(now.Labour - before.Labour, now.Parts - before.Parts, now.Outside - before.Outside, now.Materials - before.Materials), now,
-            open.Where(o => o.Id != work?.Id).Select(o => o.Id).ToList(), openParts.Where(p => parts.All(x => x.Id != p.Id)).Select(p => p.Id).ToList(), cannot);
+            work, parts, new(now.Labour - before.Labour - allowed, now.Parts - before.Parts, now.Outside - before.Outside, now.Materials - before.Materials), now,
+            own.Where(o => o.Id != work?.Id).Select(o => o.Id).ToList(), openParts.Where(p => parts.All(x => x.Id != p.Id)).Select(p => p.Id).ToList(), cannot)
+        {
+            AddsMinutes = (work?.BudgetMinutes ?? 0) - (stays ? 0 : open.Sum(o => o.BudgetMinutes)) - taken,
+            Replaces = inPlace is { Taken: false } ? new(inPlace.Operation.Id, inPlace.Operation.Name, inPlace.Minutes, inPlace.Operation.BudgetMinutes - inPlace.Minutes) : null,
+            PutsBack = back is null ? null : new(back.Operation.Id, back.Operation.Terms.Replaced.Find(r => r.Finding == finding.Id)?.Name ?? back.Operation.Name, back.Minutes, (back.Whole ? 0 : back.Operation.BudgetMinutes) + back.Minutes),
+        };
+    }
+
+    /// <summary>Where the template allowed for it, in its place: the same links, side, coat and hold.</summary>
+    private static WorkForVerdict InPlaceOf(Allowance allowance, WorkForVerdict work, IReadOnlyList<Operation> sequence)
+    {
+        var o = allowance.Operation;
+        return work with
+        {
+            Id = allowance is { Whole: true, Taken: false } ? o.Id : work.Id,
+            After = [.. o.After],
+            Before = allowance.Whole ? [] : [.. sequence.Where(x => !x.IsDone && x.After.Any(a => a.Operation == o.Id)).Select(x => x.Id)],
+            Station = o.Station,
+            Coat = work.Panels.Count > 0 ? o.Coat : null,
+            Held = work.Panels.Count > 0 ? o.Held : null,
+            ClosedUntil = o.Terms.ClosedUntil,
+            OneAtATime = o.Terms.OneAtATime,
+        };
     }
 
     private static decimal Marked(decimal cost, VerdictMarkups m) => cost == 0 ? 0 : Cents.Round(cost * (1 + PartTier.PercentFor(cost, m.PartTiers) / 100));
@@ -76,7 +126,7 @@ public sealed record VerdictWork(
         return new(
             id, $"{place.Name}: {option.Verdict.ToString().ToLowerInvariant()}, finding {finding.Number}", stage, option.Trade, minutes, StationOf(option.Trade, finding.Structural),
             place.Group == PlaceGroup.Outside ? [place.Key] : [], stage == Stage.Metal && option.Trade == Trade.Metal ? Hazard.Welding : finding.Kind == FindingKind.LeadedSeam ? Hazard.Lead : null,
-            after.Select(o => o.Id).ToList(), next?.Id);
+            [.. after.Select(o => new OperationLink(o.Id, 0))], next is null ? [] : [next.Id]);
     }
 
     private static IEnumerable<PartForVerdict> PartsOf(Finding finding, SurveyPlace place, OptionSum sum, IReadOnlyList<(Guid Id, string Name)> open, Func<Guid> newId)

@@ -18,7 +18,7 @@ public static class SequenceEndpoints
 
     /// <param name="Starts">By the plan; null when done or the build is not open.</param>
     /// <param name="Place">The place in which the vehicle stands for it by the plan.</param>
-    /// <param name="Assumes">What has to be renewed in time for it to go on then.</param>
+    /// <param name="Assumes">On what its date rests, each beginning with "if".</param>
     /// <param name="Warning">What is usually not done in this order.</param>
     /// <param name="StartBy">The last start inside its windows: later, what they ask for is done first. Null: it has none.</param>
     public sealed record OperationView(
@@ -42,7 +42,7 @@ public static class SequenceEndpoints
         {
             (o.Name, o.Stage, o.Kind, o.Trade, o.BudgetMinutes, o.Station, o.PersonId) = (b.Name.Trim(), b.Stage, b.Kind, b.Trade, b.BudgetMinutes, b.Station, b.PersonId);
             (o.Panels, o.Coat, o.Held, o.WithoutStop, o.Gate, o.Hazard, o.ClockMinutes, o.After) = (b.Panels, b.Coat, b.Held, b.WithoutStop, b.Gate, b.Hazard, b.ClockMinutes, b.After);
-            (o.Position, o.Terms) = (b.Position ?? o.Position, b.Terms ?? o.Terms.At(b.Station));
+            (o.Position, o.Terms) = (b.Position ?? o.Position, b.Terms is { } terms ? terms with { Replaced = o.Terms.Replaced } : o.Terms.At(b.Station));
         }, b.Version, cancel))).RequireAuthorization(Policies.Manager).WithName("putOperation");
         api.MapPost("/builds/{id:guid}/from-template/try", (Guid id, FromTemplateBody b, SequenceDesk desk, CancellationToken cancel) => FromTemplate(id, b, false, desk, cancel)).RequireAuthorization(Policies.Manager).WithName("tryTemplate");
         api.MapPost("/builds/{id:guid}/from-template", (Guid id, FromTemplateBody b, SequenceDesk desk, CancellationToken cancel) => FromTemplate(id, b, true, desk, cancel)).RequireAuthorization(Policies.Manager).WithName("planFromTemplate");

@@ -131,7 +131,7 @@ public sealed class PapersDesk(ShopDb db, ShopClock clock, CurrentActor current,
         // A client reads it: the shop's L and R are written out.
         place = place.StartsWith("L ", StringComparison.Ordinal) ? $"Left {place[2..]}" : place.StartsWith("R ", StringComparison.Ordinal) ? $"Right {place[2..]}" : place;
         var text = Words.Shortened($"{place}: {finding.Choice.ToString()!.ToLowerInvariant()}", 200);
-        paper.Put(new(before?.Id ?? Guid.CreateVersion7(), finding.Id, text, work.Operation?.BudgetMinutes ?? 0, (before?.Adds ?? Nothing).Plus(work.Adds), [.. operations], [.. parts]));
+        paper.Put(new(before?.Id ?? Guid.CreateVersion7(), finding.Id, text, (before?.Minutes ?? 0) + work.AddsMinutes, (before?.Adds ?? Nothing).Plus(work.Adds), [.. operations], [.. parts]));
         var note = finding.Note.Length > 0 ? $"{place}: {finding.Note}." : $"{place}: found on {(await Today(cancel)).ToString("d MMM", System.Globalization.CultureInfo.InvariantCulture)}.";
         var seen = finding.PhotoId is { } p && await Db.Photos.AnyAsync(x => x.Id == p && x.ClientMaySee, cancel);
         if (before is null)
@@ -306,10 +306,8 @@ public sealed class PapersDesk(ShopDb db, ShopClock clock, CurrentActor current,
                 await HoldWhatRestsOn(paper, found, open, cancel);
             }
 
-            foreach (var operation in open)
-            {
-                await sequence.RemoveTracked(operation, cancel);
-            }
+            // What was agreed before stands again: also what it allowed for the place.
+            await sequence.TakeOut(paper.BuildId, line.FindingId!.Value, open, putBack: open.Count == line.Operations.Count, cancel);
 
             var parts = await Db.Parts.Where(p => line.Parts.Contains(p.Id) && p.State == PartState.Needed).ToListAsync(cancel);
             Db.Parts.RemoveRange(parts);

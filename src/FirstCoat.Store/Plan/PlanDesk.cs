@@ -5,10 +5,12 @@ using FirstCoat.Core.Parts;
 using FirstCoat.Core.Plan;
 using FirstCoat.Core.Sequence;
 using FirstCoat.Core.Shop;
+using FirstCoat.Core.Survey;
 using FirstCoat.Core.Teardown;
 using FirstCoat.Store.Access;
 using FirstCoat.Store.Labour;
 using FirstCoat.Store.Money;
+using FirstCoat.Store.Survey;
 using Microsoft.EntityFrameworkCore;
 using NodaTime;
 
@@ -30,7 +32,7 @@ public sealed record OperationForecast(Guid Id, Guid BuildId, Instant Start, Ins
     /// <summary>The place in which the vehicle stands for it; null: it is not done on the vehicle, or nobody knows.</summary>
     public Guid? PlaceId { get; init; }
 
-    /// <summary>What has to be renewed in time for it to go on then; null: nothing.</summary>
+    /// <summary>On what its date rests, each beginning with "if"; null: on nothing.</summary>
     public string? Assumes { get; init; }
 
     /// <summary>Later than the day by which it should be done by itself.</summary>
@@ -328,6 +330,7 @@ public sealed class PlanDesk(ShopDb db, ShopClock clock, CurrentActor current, I
         var open = operations.Where(o => !o.IsDone).ToDictionary(o => o.Id);
         var work = await Db.TimeEntries.AsNoTracking().Where(e => ids.Contains(e.BuildId) && e.ReplacedBy == null && !e.Void).Select(e => new WorkedOn(e.OperationId, e.PersonId, e.Start, e.Stop)).ToListAsync(cancel);
         var arrivals = await Db.Arrivals.AsNoTracking().Where(a => ids.Contains(a.BuildId)).Select(a => new { a.BuildId, a.Heights, a.Hazards }).ToListAsync(cancel);
+        var metal = await Db.PanelEvents.AsNoTracking().Where(e => ids.Contains(e.BuildId)).OnMetal().ToListAsync(cancel);
         return new()
         {
             Shop = shop,
@@ -345,6 +348,7 @@ public sealed class PlanDesk(ShopDb db, ShopClock clock, CurrentActor current, I
             Running = work.Where(w => w.Stop is null && open.ContainsKey(w.Operation)).GroupBy(w => w.Operation).ToDictionary(g => g.Key, g => g.MinBy(w => w.Start)!.Person),
             WorkedSince = work.Where(w => open.ContainsKey(w.Operation)).GroupBy(w => w.Operation).ToDictionary(g => g.Key, g => g.Sum(w => w.Since(open[g.Key].StatedAt, Clock.NowMinute))),
             Heights = arrivals.Where(a => a.Heights is not null).ToDictionary(a => a.BuildId, a => a.Heights!),
+            Metal = metal.GroupBy(e => e.BuildId).ToDictionary(g => g.Key, g => PanelStates.MetalIn(g)),
             Dangers = arrivals.ToDictionary(a => a.BuildId, a => a.Hazards),
             Covers = await Covers(builds, shop, zone, cancel),
             LeadTimes = await LeadTimesOf(cancel),

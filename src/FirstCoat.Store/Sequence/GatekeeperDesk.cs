@@ -2,6 +2,7 @@ using FirstCoat.Core;
 using FirstCoat.Core.Sequence;
 using FirstCoat.Core.Survey;
 using FirstCoat.Store.Access;
+using FirstCoat.Store.Survey;
 using Microsoft.EntityFrameworkCore;
 
 namespace FirstCoat.Store.Sequence;
@@ -15,7 +16,7 @@ public sealed class GatekeeperDesk(ShopDb db, ShopClock clock, CurrentActor curr
         var operations = (await Db.Operations.Where(o => o.BuildId == buildId && !o.Removed).ToListAsync(cancel)).Where(o => !o.Removed).ToDictionary(o => o.Id);
         var questions = await Db.Decisions.Where(d => d.BuildId == buildId && d.SettledAt == null).ToListAsync(cancel);
         var dangers = (await Db.Arrivals.AsNoTracking().SingleOrDefaultAsync(a => a.BuildId == buildId, cancel))?.Hazards ?? [];
-        var metal = await Db.PanelEvents.AsNoTracking().Where(e => e.BuildId == buildId && (e.Fact == PanelFact.TemporaryMetalIn || e.Fact == PanelFact.TemporaryMetalOut || e.Fact == PanelFact.TakenBack)).ToListAsync(cancel);
+        var metal = await Db.PanelEvents.AsNoTracking().Where(e => e.BuildId == buildId).OnMetal().ToListAsync(cancel);
         var away = await Db.OutsideJobs.AsNoTracking().Where(j => j.BuildId == buildId && j.OperationId != null && j.SentOn != null && j.BackOn == null).ToListAsync(cancel);
         return new(operations, questions, dangers, PanelStates.MetalIn(metal), away.GroupBy(j => j.OperationId!.Value).ToDictionary(g => g.Key, g => g.First().Title));
     }

@@ -122,6 +122,21 @@ public sealed class SequenceDesk(ShopDb db, ShopClock clock, CurrentActor curren
         }
     }
 
+    /// <summary>Takes out work that came of a finding and that nobody has begun.</summary>
+    /// <param name="putBack">What a template had allowed for its place comes back.</param>
+    internal async Task TakeOut(Guid buildId, Guid finding, IReadOnlyCollection<Guid> operations, bool putBack, CancellationToken cancel)
+    {
+        var all = await Of(buildId, cancel);
+        // What stands in the place of the template's work turns into that again.
+        var again = all.Where(o => putBack && o.Terms.Replaced.Any(r => r.Finding == finding && r.Name is not null)).Select(o => o.Id).ToList();
+        foreach (var gone in operations.Except(again))
+        {
+            await RemoveTracked(gone, cancel);
+        }
+
+        all.Where(_ => putBack).ToList().ForEach(o => Allowance.PutBack(o, finding));
+    }
+
     /// <summary>Marks work, a cure or outside work as done; its panels take the coat and the hold that it gives.</summary>
     /// <param name="why">Why it is done before what comes before it; asked for where it is.</param>
     public async Task<Operation> Finish(Guid id, string why, CancellationToken cancel)

@@ -141,6 +141,7 @@ public sealed class FindingsDesk(ShopDb db, ShopClock clock, CurrentActor curren
     {
         var finding = await Find<Finding>(id, "finding", cancel);
         finding.Withdraw(why);
+        await sequence.TakeOut(finding.BuildId, finding.Id, [], putBack: true, cancel);
         await Save(cancel);
         return finding;
     }
@@ -183,18 +184,23 @@ public sealed class FindingsDesk(ShopDb db, ShopClock clock, CurrentActor curren
     {
         var finding = await Find<Finding>(id, "finding", cancel);
         Refusal.When(finding.AgreedBy is null, "verdict", "The choice has not been agreed to yet.");
-        var (work, build, made) = await Reckon(finding, cancel);
+        var (work, build, made, allowance) = await Reckon(finding, cancel);
         await using var all = await Db.Database.BeginTransactionAsync(cancel);
-        foreach (var gone in work.RemoveOperations)
-        {
-            await sequence.Remove(gone, cancel);
-        }
+        await sequence.TakeOut(build.Id, finding.Id, work.RemoveOperations, work.PutsBack is not null, cancel);
 
         if (work.Operation is { } o)
         {
-            await sequence.Put(build.Id, o.Id, x => (x.Name, x.Stage, x.Trade, x.BudgetMinutes, x.Station, x.Terms, x.Panels, x.Hazard, x.After) =
-                (o.Name, o.Stage, o.Trade, o.BudgetMinutes, o.Station, x.Terms.At(o.Station), [.. o.Panels], o.Hazard, [.. o.After.Select(a => new OperationLink(a, 0))]), null, cancel);
-            if (o.Before is { } next)
+            if (work.Replaces is not null)
+            {
+                allowance!.TakeOut(finding.Place, finding.Id);
+            }
+
+            await sequence.Put(build.Id, o.Id, x =>
+            {
+                (x.Name, x.Stage, x.Trade, x.BudgetMinutes, x.Station, x.Panels, x.Coat, x.Held, x.Hazard, x.After) = (o.Name, o.Stage, o.Trade, o.BudgetMinutes, o.Station, [.. o.Panels], o.Coat, o.Held, o.Hazard, [.. o.After]);
+                x.Terms = x.Terms.At(o.Station) with { LowMinutes = null, HighMinutes = null, ClosedUntil = o.ClosedUntil, OneAtATime = o.OneAtATime };
+            }, null, cancel);
+            foreach (var next in o.Before)
             {
                 await sequence.Put(build.Id, next, x => x.After = x.After.Any(a => a.Operation == o.Id) ? x.After : [.. x.After, new(o.Id, 0)], null, cancel);
             }
@@ -214,12 +220,12 @@ public sealed class FindingsDesk(ShopDb db, ShopClock clock, CurrentActor curren
         }
 
         var begun = made.Started;
-        finding.Operations = [.. made.Operations.Select(x => x.Id).Except(work.RemoveOperations).Union(work.Operation is { } one ? [one.Id] : [])];
+        finding.Operations = [.. made.Operations.Select(x => x.Id).Except(work.RemoveOperations).Where(x => x != work.PutsBack?.Operation).Union(work.Operation is { } one ? [one.Id] : [])];
         finding.Parts = [.. made.Parts.Select(x => x.Id).Except(work.RemoveParts).Union(work.Parts.Select(x => x.Id))];
         finding.InEstimate = work.InEstimate;
         if (build.AcceptedAt is null)
         {
-            build.Estimate = build.Estimate.Plus(work.Adds);
+            build.Estimate = build.Estimate.Plus(work.Adds).AtLeastNothing();
         }
         else
         {
@@ -232,7 +238,7 @@ public sealed class FindingsDesk(ShopDb db, ShopClock clock, CurrentActor curren
         return work;
     }
 
-    private async Task<(VerdictWork Work, Build Build, VerdictMade Made)> Reckon(Finding finding, CancellationToken cancel)
+    private async Task<(VerdictWork Work, Build Build, VerdictMade Made, Allowance? Allowance)> Reckon(Finding finding, CancellationToken cancel)
     {
         Refusal.When(finding.Choice is null, "verdict", "Nothing has been chosen yet.");
         var build = await Build(finding.BuildId, cancel);
@@ -240,13 +246,21 @@ public sealed class FindingsDesk(ShopDb db, ShopClock clock, CurrentActor curren
         var operations = await sequence.Of(build.Id, cancel);
         var own = operations.Where(o => finding.Operations.Contains(o.Id)).ToList();
         var ids = own.Select(o => o.Id).ToList();
-        var booked = await Db.TimeEntries.Where(e => ids.Contains(e.OperationId) && e.ReplacedBy == null && !e.Void).Select(e => e.OperationId).Distinct().ToListAsync(cancel);
+        var booked = await Booked(ids, cancel);
         var parts = await Db.Parts.AsNoTracking().Where(p => finding.Parts.Contains(p.Id)).OrderBy(p => p.Seq).ToListAsync(cancel);
         var made = new VerdictMade(own, own.Where(o => o.IsDone || booked.Contains(o.Id)).Select(o => o.Id).ToHashSet(), parts.Select(p => (p.Id, p.Name)).ToList(), parts.Where(p => p.State > PartState.Needed).Select(p => p.Id).ToHashSet());
-        var sum = VerdictSums.Of(finding, (await TermsByFinding(build, cancel))(finding)).Ways.First(w => w.Option.Verdict == finding.Choice);
-        var place = SurveyPlaces.Of(build.Vehicle, build.History).First(p => p.Key == finding.Place);
-        return (VerdictWork.Of(finding, place, sum, operations, made, new(shop.PartTiers, shop.MaterialsMarkup), finding.InEstimate, Guid.CreateVersion7), build, made);
+        var terms = (await TermsByFinding(build, cancel))(finding);
+        var sum = VerdictSums.Of(finding, terms).Ways.First(w => w.Option.Verdict == finding.Choice);
+        var places = SurveyPlaces.Of(build.Vehicle, build.History);
+        var place = places.First(p => p.Key == finding.Place);
+        var allowance = Allowance.For(finding.Id, place, places, operations, await Booked(operations.Select(o => o.Id).ToList(), cancel));
+        var work = VerdictWork.Of(finding, place, sum, operations, made, allowance, new(shop.PartTiers, shop.MaterialsMarkup, terms.Rates), finding.InEstimate, Guid.CreateVersion7);
+        return (work, build, made, allowance);
     }
+
+    /// <summary>Those operations on which hours are booked.</summary>
+    private async Task<HashSet<Guid>> Booked(List<Guid> operations, CancellationToken cancel) =>
+        [.. await Db.TimeEntries.Where(e => operations.Contains(e.OperationId) && e.ReplacedBy == null && !e.Void).Select(e => e.OperationId).Distinct().ToListAsync(cancel)];
 
     /// <summary>What ways are reckoned with on a build, by whether their place is seen.</summary>
     internal async Task<Func<bool, VerdictTerms>> Terms(Build build, CancellationToken cancel)

@@ -78,6 +78,19 @@ public sealed class PlacesTests
     }
 
     [Fact]
+    public void A_vehicle_that_is_worked_on_elsewhere_is_no_root_what_keeps_that_work_is()
+    {
+        // The engine is on the lift from Monday, when its mounts come; the carpet would go in before, but was put behind it.
+        var problem = Shop([Place("Bay", "bay"), Place("Lift", "lift")], [Person("Ada", "metal"), Person("Odile", "trim")],
+            new PlanBuild("44", "44", [On("engine", "lift", 240) with { Waits = [new(WaitKind.Part, At(9, 8), "mounts")] }, On("carpet", "bay", 60, "trim")]) { StandsAt = "Lift" }) with
+        { Turns = new Dictionary<string, double> { ["engine"] = 0, ["carpet"] = 1 } };
+        var plan = Plan(problem);
+        plan.Operations["carpet"].Start.ShouldBeGreaterThan(At(9, 8));
+        Says(problem, plan, "carpet").ShouldBe("mounts, here Mon 9 Mar");
+        plan.Why("carpet").Steps.Select(s => (s.Operation, s.Reason.Dated(problem.Calendar))).ShouldBe([("carpet", "the vehicle is in Lift for engine until Mon 9 Mar 12:00"), ("engine", "mounts, here Mon 9 Mar")]);
+    }
+
+    [Fact]
     public void A_vehicle_that_stands_in_the_way_is_named_with_the_day_on_which_it_leaves()
     {
         // 43 is in the only bay until Tuesday 10:00, worked on from Monday on only: its part comes then.

@@ -4,6 +4,7 @@ using FirstCoat.Core.Parts;
 using FirstCoat.Core.Plan;
 using FirstCoat.Core.Sequence;
 using FirstCoat.Core.Shop;
+using FirstCoat.Core.Survey;
 using NodaTime;
 using NodaTime.Text;
 
@@ -98,6 +99,19 @@ public sealed class ShopProblemTests
     }
 
     [Fact]
+    public void What_rests_on_temporary_metal_that_is_in_the_way_says_so_until_it_is_out_and_is_under_way()
+    {
+        var build = _shop.Build(1);
+        var hang = _shop.Work(build, "Hang", 2);
+        (hang.Held, hang.Panels) = (Held.Bolted, ["doorL"]);
+        string? Rests(PlanFacts facts) => new Planner().Plan(facts.Problem()).Operations[hang.Id.ToString()].Assumes;
+        var brace = _shop.Facts with { Metal = new Dictionary<Guid, IReadOnlyList<TemporaryMetal>> { [build.Id] = [new("doorL", "brace across the opening", true, Stage.Fill), new("doorR", "tack on the right", true, Stage.Fill)] } };
+        Rests(brace).ShouldBe("if out by then: brace across the opening");
+        Rests(_shop.Facts).ShouldBeNull();
+        Rests(brace with { Running = new Dictionary<Guid, Guid> { [hang.Id] = _shop.Ada.Id } }).ShouldBeNull();
+    }
+
+    [Fact]
     public void What_asks_for_a_kind_of_place_that_the_shop_does_not_have_is_done_where_the_vehicle_stands()
     {
         _shop.Station(StationKind.Bay);
@@ -142,7 +156,7 @@ public sealed class ShopProblemTests
         _shop.Starts(plan, first, 5, 8);
         // It is still to run out: the plan takes it that it is renewed, and marks what rests on that.
         plan.Operations[first.Id.ToString()].Assumes.ShouldBeNull();
-        plan.Operations[late.Id.ToString()].Assumes.ShouldBe("Booth: breathing air, which runs out on 6 Mar 2026");
+        plan.Operations[late.Id.ToString()].Assumes.ShouldBe("if renewed: Booth: breathing air, which runs out on 6 Mar 2026");
 
         _shop.Stations[0].Terms = new() { InspectedUntil = new(2026, 3, 4), Inspected = "breathing air" };
         plan = _shop.Plan();

@@ -1,6 +1,7 @@
 using FirstCoat.Core.Builds;
 using FirstCoat.Core.Sequence;
 using FirstCoat.Core.Shop;
+using FirstCoat.Core.Survey;
 using FirstCoat.Core.Tests.Plan;
 using NodaTime;
 
@@ -40,6 +41,18 @@ public sealed class ResequenceTests
         Of(present, "epoxy").After.ShouldHaveSingleItem().Operation.ShouldBe(Of(done.Added, "apart").Id);
         Of(present, "support").Terms.Hold!.Until.ShouldBe(Of(present, "weldout").Id);
         OperationOrder.Check([.. present, .. done.Added]);
+    }
+
+    [Fact]
+    public void Work_of_which_a_finding_has_replaced_a_share_keeps_what_is_left_of_it()
+    {
+        var present = Make(Templates.PaintThenAssemble);
+        var side = Of(present, "sillR");
+        new Allowance(side, 600, false).TakeOut("sillR", Guid.CreateVersion7());
+        var done = new Resequence(present, Make(Templates.DriveFirst), new HashSet<Guid>(), new HashSet<Guid>()).Apply();
+        done.Kept.ShouldContain(side);
+        side.BudgetMinutes.ShouldBe(34 * 60 - 600);
+        side.Panels.ShouldNotContain("sillR");
     }
 
     [Fact]

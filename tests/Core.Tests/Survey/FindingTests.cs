@@ -184,11 +184,114 @@ public sealed class FindingTests
         return [.. Templates.Make(Templates.PaintThenAssemble, id, Car(Construction.Unitary, BodyStyleKey.Coupe), FinishGrade.Show, 1, Guid.CreateVersion7)];
     }
 
-    private static VerdictWork Work(Finding finding, FindingOption option, List<Operation> sequence, VerdictMade? made = null, EstimateTotals? before = null)
+    private static VerdictWork Work(Finding finding, FindingOption option, List<Operation> sequence, VerdictMade? made = null, EstimateTotals? before = null, Allowance? allowance = null)
     {
         var place = SurveyPlaces.Of(Car(Construction.Unitary, BodyStyleKey.Coupe), []).Single(p => p.Key == finding.Place);
         var sum = VerdictSums.Of(finding, Terms()).Ways.Single(w => w.Option.Verdict == option.Verdict);
-        return VerdictWork.Of(finding, place, sum, sequence, made ?? new([], new HashSet<Guid>(), [], new HashSet<Guid>()), new([new(100, 40), new(null, 25)], 20), before, Guid.CreateVersion7);
+        return VerdictWork.Of(finding, place, sum, sequence, made ?? new([], new HashSet<Guid>(), [], new HashSet<Guid>()), allowance, new([new(100, 40), new(null, 25)], 20, Terms().Rates), before, Guid.CreateVersion7);
+    }
+
+    private static Allowance? Allowed(string place, List<Operation> sequence, params Guid[] begun) => AllowedTo(Guid.CreateVersion7(), place, sequence, begun);
+
+    private static Allowance? AllowedTo(Guid finding, string place, List<Operation> sequence, params Guid[] begun)
+    {
+        var places = SurveyPlaces.Of(Car(Construction.Unitary, BodyStyleKey.Coupe), []);
+        return Allowance.For(finding, places.Single(p => p.Key == place), places, sequence, begun.ToHashSet());
+    }
+
+    [Fact]
+    public void What_a_template_allowed_for_a_place_goes_out_for_what_was_found_there()
+    {
+        // 34 h are allowed for right sill, quarter and post: 11:15 each. The sill takes 6 h: 5:15 h and 5.25 x 58 less than was allowed.
+        var sequence = Sequence();
+        var side = sequence.Single(o => o.TemplateKey == "sillR");
+        side.Panels.ShouldBe(["sillR", "quarterR", "postR"], ignoreOrder: true);
+        side.Terms = side.Terms with { LowMinutes = 1020, HighMinutes = 4080 };
+        var finding = Found(options: [Replace]);
+        var allowed = Allowed("sillR", sequence)!;
+        var work = Work(finding, Replace, sequence, allowance: allowed);
+        work.Replaces.ShouldBe(new(side.Id, side.Name, 675, 1365));
+        (work.AddsMinutes, work.Adds.Labour).ShouldBe((-315, -304.50m));
+        var o = work.Operation!;
+        (o.Coat, o.Held, o.ClosedUntil, o.OneAtATime).ShouldBe((side.Coat, side.Held, side.Terms.ClosedUntil, "sides"));
+        o.After.ShouldBe(side.After);
+        o.Before.ShouldBe(sequence.Where(x => x.After.Any(a => a.Operation == side.Id)).Select(x => x.Id));
+
+        allowed.TakeOut("sillR", finding.Id);
+        // A half and twice of it as before.
+        (side.BudgetMinutes, side.Terms.LowMinutes, side.Terms.HighMinutes, string.Join(" ", side.Panels.Order())).ShouldBe((1365, 682, 2730, "postR quarterR"));
+        Allowed("sillR", sequence).ShouldBeNull("a second finding there comes on top");
+
+        // Once the post is out too, the quarter is all that is left: its finding stands where the work stood.
+        Allowed("postR", sequence)!.TakeOut("postR", Guid.CreateVersion7());
+        side.BudgetMinutes.ShouldBe(675);
+        var rest = Allowed("quarterR", sequence)!;
+        (rest.Minutes, rest.Whole).ShouldBe((675, true));
+        var whole = Work(Found("quarterR", FindingKind.RustThrough, false, Replace), Replace, sequence, allowance: rest);
+        (whole.Operation!.Id, whole.Operation.Before.Count, whole.Replaces!.Left).ShouldBe((side.Id, 0, 0));
+        var (name, quarter) = (side.Name, Guid.CreateVersion7());
+        rest.TakeOut("quarterR", quarter);
+        side.BudgetMinutes.ShouldBe(0);
+        (side.Name, side.BudgetMinutes, side.Panels) = (whole.Operation.Name, whole.Operation.BudgetMinutes, ["quarterR"]);
+
+        // No finding after all: what was allowed is back, for each of them.
+        Allowance.PutBack(side, quarter);
+        (side.Name, side.BudgetMinutes, string.Join(" ", side.Panels)).ShouldBe((name, 675, "quarterR"));
+        Allowance.PutBack(side, finding.Id);
+        (side.BudgetMinutes, string.Join(" ", side.Panels.Order())).ShouldBe((1350, "quarterR sillR"));
+        Allowed("sillR", sequence).ShouldNotBeNull();
+    }
+
+    [Theory]
+    [InlineData(Verdict.Repair, false)]
+    [InlineData(Verdict.Leave, true)]
+    public void Another_verdict_takes_no_second_share_and_leaving_it_puts_the_share_back(Verdict then, bool back)
+    {
+        var sequence = Sequence();
+        var finding = Found("quarterR", FindingKind.RustThrough, false, Repair, Replace);
+        var allowed = AllowedTo(finding.Id, "quarterR", sequence)!;
+        var first = Work(finding, Replace, sequence, allowance: allowed);
+        allowed.TakeOut("quarterR", finding.Id);
+        var made = new Operation { Id = first.Operation!.Id, BuildId = Guid.Empty, Name = first.Operation.Name, Position = 99, BudgetMinutes = first.Operation.BudgetMinutes };
+        sequence.Add(made);
+        var again = AllowedTo(finding.Id, "quarterR", sequence)!;
+        again.Taken.ShouldBeTrue();
+        var changed = Work(finding, then == Verdict.Leave ? VerdictSums.Leaving : Repair, sequence, new([made], new HashSet<Guid>(), [], new HashSet<Guid>()), first.InEstimate, again);
+        changed.Replaces.ShouldBeNull();
+        changed.PutsBack.ShouldBe(back ? new(again.Operation.Id, again.Operation.Name, 675, 2040) : null);
+        // 14 h instead of 6; or neither, and the 11:15 h of the template again.
+        (changed.AddsMinutes, changed.Adds.Labour).ShouldBe(back ? (-360 + 675, -348 + 652.50m) : (480, 464m));
+        changed.Operation?.After.ShouldBe(first.Operation.After);
+        // From nothing to the last verdict it is the same sum as the last verdict alone.
+        (first.AddsMinutes + changed.AddsMinutes).ShouldBe(back ? 0 : 840 - 675);
+    }
+
+    [Fact]
+    public void What_was_begun_keeps_the_share_that_it_replaced()
+    {
+        var sequence = Sequence();
+        var finding = Found("quarterR", FindingKind.RustThrough, false, Replace);
+        var allowed = AllowedTo(finding.Id, "quarterR", sequence)!;
+        var first = Work(finding, Replace, sequence, allowance: allowed);
+        allowed.TakeOut("quarterR", finding.Id);
+        var made = new Operation { Id = first.Operation!.Id, BuildId = Guid.Empty, Name = first.Operation.Name, Position = 99, BudgetMinutes = 360 };
+        var left = Work(finding, VerdictSums.Leaving, [.. sequence, made], new([made], new HashSet<Guid> { made.Id }, [], new HashSet<Guid>()), first.InEstimate, AllowedTo(finding.Id, "quarterR", sequence));
+        (left.PutsBack, left.AddsMinutes, left.Adds.Labour).ShouldBe((null, 0, 0m));
+    }
+
+    [Fact]
+    public void Nothing_is_taken_out_of_work_that_was_begun_nor_by_filler_nor_by_leaving_it()
+    {
+        var sequence = Sequence();
+        Allowed("sillR", sequence, sequence.Single(o => o.TemplateKey == "sillR").Id).ShouldBeNull();
+        // The floor's 46 h are for all that is not seen from outside.
+        var places = SurveyPlaces.Of(Car(Construction.Unitary, BodyStyleKey.Coupe), []).Count(p => p.Group != PlaceGroup.Outside);
+        Allowed("floorFL", sequence)!.Minutes.ShouldBe((int)Math.Round(46d * 4 / places) * 15);
+        Allowed("roof", sequence).ShouldBeNull("no metalwork was allowed for it");
+        var dent = new FindingOption(Verdict.Repair, 2, Trade.Body);
+        Work(Found("wingL", FindingKind.Dent, false, dent), dent, sequence, allowance: Allowed("wingL", sequence)).Replaces.ShouldBeNull();
+        var left = Work(Found("wingL", FindingKind.Pitting, false), VerdictSums.Leaving, sequence, allowance: Allowed("wingL", sequence));
+        (left.Replaces, left.AddsMinutes, left.Adds.Labour).ShouldBe((null, 0, 0m));
     }
 
     [Fact]
@@ -199,8 +302,8 @@ public sealed class FindingTests
         var o = work.Operation!;
         (o.Name, o.Stage, o.Trade, o.BudgetMinutes, o.Station).ShouldBe(("R sill: replace, finding 1", Stage.Metal, Trade.Metal, 360, StationKind.Jig));
         o.Panels.ShouldBe(["sillR"]);
-        o.After.ShouldBe(sequence.Where(x => x.Gate is GateKind.ShellSupport or GateKind.Datum).Select(x => x.Id));
-        sequence.Single(x => x.Id == o.Before).Name.ShouldBe("Dry build: hang, gap, flush");
+        o.After.Select(a => a.Operation).ShouldBe(sequence.Where(x => x.Gate is GateKind.ShellSupport or GateKind.Datum).Select(x => x.Id));
+        sequence.Single(x => o.Before.Contains(x.Id)).Name.ShouldBe("Dry build: hang, gap, flush");
         work.Parts.Select(p => (p.Name, p.UnitCost)).ShouldBe([("R sill, new section (finding 1)", 268m), ("Freight for R sill (finding 1)", 55m)]);
         // 6 h x 58; 268 x 1.25 + 55 x 1.40. Neither the wait nor the allowance is on the estimate.
         work.Adds.ShouldBe(new(348, 335 + 77, 0, 0));
@@ -213,9 +316,9 @@ public sealed class FindingTests
         var sequence = Sequence();
         var dent = new FindingOption(Verdict.Repair, 2.1m, Trade.Body);
         var o = Work(Found("doorL", FindingKind.Dent, structural: false, dent), dent, sequence).Operation!;
-        sequence.Single(x => o.After.Contains(x.Id)).Name.ShouldBe("Blast shell and panels");
+        sequence.Single(x => o.After.Any(a => a.Operation == x.Id)).Name.ShouldBe("Blast shell and panels");
         (o.Stage, o.BudgetMinutes).ShouldBe((Stage.Fill, 120));
-        ((int)sequence.Single(x => x.Id == o.Before).Stage).ShouldBeGreaterThan((int)Stage.Fill);
+        ((int)sequence.Single(x => o.Before.Contains(x.Id)).Stage).ShouldBeGreaterThan((int)Stage.Fill);
     }
 
     [Fact]

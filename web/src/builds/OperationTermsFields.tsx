@@ -27,6 +27,7 @@ export const NO_TERMS: Terms = {
   oneAtATime: "",
   body: "beside",
   lowersMm: 0,
+  replaced: [],
 };
 
 /** Fields of the terms that show their own problem. */

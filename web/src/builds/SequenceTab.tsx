@@ -130,7 +130,7 @@ export function SequenceTab() {
                                   start by {day(dateOf(o.startBy))}, {timeOf(o.startBy)}
                                 </span>
                               )}
-                              {o.assumes && <span className="block text-ink2">if renewed: {o.assumes}</span>}
+                              {o.assumes && <span className="block text-ink2">{o.assumes}</span>}
                               {o.missesDeadline && <span className="block text-oxide">after {day(o.terms.deadline)}</span>}
                             </span>
                           ) : (

@@ -83,6 +83,7 @@ beforeEach(() => {
     people: [{ id: "wil", name: "Wil Aske" }],
     stations: [station("s1", "Prep 1", "prep", 0)],
     suppliers: [],
+    vehiclePlaces: ["booth"],
   } as unknown as Schemas["ShopView"]);
   queries.setQueryData(operationsQuery("b41").queryKey, [strip, block, gate]);
   queries.setQueryData(bodyQuery("b41").queryKey, {
@@ -241,6 +242,19 @@ describe("the sequence", () => {
         supplierId: null,
       },
     });
+  });
+
+  it.each([
+    ["booth", "onBody"],
+    ["bench", "beside"],
+  ])("puts work that moves to the %s where it is usually done there: %s", async (place, body) => {
+    const sent = server();
+    draw(<SequenceTab />);
+    press("Edit: Block the left side");
+    type("Station", place);
+    press("Save");
+    await waitFor(() => expect(sent).toHaveLength(1));
+    expect(bodyOf(sent)).toMatchObject({ station: place, terms: { body } });
   });
 
   it("links and unlinks, and shows a refused cycle at the links", async () => {

@@ -278,6 +278,23 @@ function WorkSheet({ finding, onClose }: { finding: Finding; onClose: () => void
                 <td className="text-ink2 w-[110px]">Operation</td>
                 <td>{w.operation ? `${w.operation.name}: ${hours(w.operation.budgetMinutes)} h ${w.operation.trade}` : "none"}</td>
               </tr>
+              {w.replaces && (
+                <tr>
+                  <td className="text-ink2">In place of</td>
+                  <td>
+                    {hours(w.replaces.minutes)} h that were allowed for it in {w.replaces.name}
+                    {w.replaces.left > 0 ? `, which keeps ${hours(w.replaces.left)} h` : ": nothing is left of that"}
+                  </td>
+                </tr>
+              )}
+              {w.putsBack && (
+                <tr>
+                  <td className="text-ink2">Comes back</td>
+                  <td>
+                    {hours(w.putsBack.minutes)} h that were allowed for it in {w.putsBack.name}
+                  </td>
+                </tr>
+              )}
               {w.parts.map((p) => (
                 <tr key={p.id}>
                   <td className="text-ink2">Part needed</td>

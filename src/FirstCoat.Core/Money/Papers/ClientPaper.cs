@@ -11,7 +11,7 @@ public enum PaperState { Draft, Sent, Accepted, Declined, Withdrawn }
 /// <summary>How the client answered: with a code sent to the known address, or on paper.</summary>
 public enum AnswerWay { Code, Paper }
 
-/// <summary>A line of a change order: work and goods that it adds, net.</summary>
+/// <summary>A line of a change order: work and goods that it adds, or below nothing takes out, net.</summary>
 /// <param name="FindingId">The finding it comes from; null: it was asked for.</param>
 /// <param name="Operations">That wait until the client has agreed.</param>
 public sealed record PaperLine(Guid Id, Guid? FindingId, string Text, int Minutes, EstimateTotals Adds, List<Guid> Operations, List<Guid> Parts);
@@ -102,7 +102,7 @@ public sealed class ClientPaper : Recorded
         Refusal.When(Kind != PaperKind.ChangeOrder, "id", "An estimate's lines come from the sequence.");
         Refusal.When(State != PaperState.Draft, "id", $"{Name} has gone to the client and stays as it is.");
         Refusal.Text(line.Text, "text", 200);
-        Refusal.When(line.Minutes is < 0 or > 600_000, "minutes", "The hours lie between nothing and 10,000.");
+        Refusal.When(Math.Abs((long)line.Minutes) > 600_000, "minutes", "At most 10,000 hours are added, or taken out.");
         var totals = new[] { line.Adds.Labour, line.Adds.Parts, line.Adds.Outside, line.Adds.Materials };
         Refusal.When(totals.Any(a => !Cents.AreWhole(a) || Math.Abs(a) > 10_000_000), "adds", "Amounts are in whole cents.");
         var nothing = totals.All(a => a == 0) && line.Operations.Count == 0 && line.Parts.Count == 0;

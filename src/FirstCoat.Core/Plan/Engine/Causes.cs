@@ -8,6 +8,9 @@ internal sealed record Cause(int Operation, PlanReason Reason, Loosened Loose, i
 {
     /// <summary>Which is named first where two would do: the lower, the sooner.</summary>
     public int Rank { get; init; }
+
+    /// <summary>Work of the same build whose own reasons may be the roots of this one; -1: none.</summary>
+    public int Through { get; init; } = -1;
 }
 
 /// <summary>
@@ -92,61 +95,66 @@ internal sealed class Causes
 
     private Explained Found(int o)
     {
-        var cluster = _model.ClusterOf[o];
         var direct = Inner(o) is { } inner ? [inner] : Direct(o);
         if (direct.Count == 0)
         {
-            return new(direct, [], [o], [cluster]);
+            return new(direct, [], [o], [_model.ClusterOf[o]]);
         }
 
+        // Where the vehicle is worked on elsewhere, what keeps that work is the root, if it is enough; else that work is.
+        if (direct.Exists(c => c.Through >= 0) && Followed(o, direct, c => c.Next >= 0 ? c.Next : c.Through) is { } through && Sooner(through.Path, through.Roots, o))
+        {
+            return through;
+        }
+
+        var found = Followed(o, direct, c => c.Next);
+        return Sooner(found.Path, found.Roots, o) ? found : Widened(found, o);
+    }
+
+    /// <summary>Causes and, where they go on, the causes of what they go on to.</summary>
+    private Explained Followed(int o, IReadOnlyList<Cause> direct, Func<Cause, int> next)
+    {
         var (roots, path, steps) = (new List<Cause>(), new HashSet<int>(), new List<int> { o });
         foreach (var cause in direct)
         {
-            if (cause.Next < 0)
+            if (next(cause) is not (>= 0 and var at))
             {
                 roots.Add(cause);
                 continue;
             }
 
-            var before = Explain(cause.Next);
+            var before = Explain(at);
             // What goes on now already cannot be sooner: then it is itself what would have to go.
             roots.AddRange(before.Roots.Count == 0 ? [cause] : before.Roots);
             path.UnionWith(before.Roots.Count == 0 ? [] : before.Path);
             steps.AddRange(before.Steps.Where(s => !steps.Contains(s)));
         }
 
-        path.Add(cluster);
-        var order = InOrder(path);
-        roots = [.. roots.DistinctBy(r => r.Reason)];
-        if (!Sooner(order, roots, o))
-        {
-            (roots, order, steps) = Widened(o, direct, roots, order, steps);
-        }
-
-        return new(direct, roots, steps, order);
+        path.Add(_model.ClusterOf[o]);
+        return new(direct, [.. roots.DistinctBy(r => r.Reason)], steps, InOrder(path));
     }
 
     /// <summary>The roots do not do alone: with what else holds the same chain, or else what comes directly before has to go.</summary>
-    private (List<Cause> Roots, List<int> Path, List<int> Steps) Widened(int o, IReadOnlyList<Cause> direct, List<Cause> roots, List<int> path, List<int> steps)
+    private Explained Widened(Explained found, int o)
     {
-        var all = roots.Concat(path.SelectMany(c => Candidates(c).Where(x => x.Next < 0))).ToList();
-        if (Sooner(path, all, o))
+        var all = found.Roots.Concat(found.Path.SelectMany(c => Candidates(c).Where(x => x.Next < 0))).ToList();
+        if (Sooner(found.Path, all, o))
         {
             for (var i = all.Count - 1; i >= 0; i--)
             {
                 var without = all.Where((_, k) => k != i).ToList();
-                all = Sooner(path, without, o) ? without : all;
+                all = Sooner(found.Path, without, o) ? without : all;
             }
 
             if (all.Count <= MostTogether)
             {
-                return (all, path, steps);
+                return found with { Roots = all };
             }
         }
 
         // What it follows within what is tied together may hold it only along with other things.
         int[] alone = [_model.ClusterOf[o]];
-        return (Sooner(alone, direct, o) ? [.. direct] : Direct(o), [.. alone], [o]);
+        return found with { Roots = Sooner(alone, found.Direct, o) ? found.Direct : Direct(o), Steps = [o], Path = alone };
     }
 
     /// <summary>More than so many at once tell nobody what to do.</summary>
@@ -460,7 +468,7 @@ internal sealed class Causes
         {
             var where = PlaceOf(busy);
             var said = vehicles.Body[busy] == BodyUse.TakesAway ? $"the vehicle is away for {_shop.Operations[busy].Name}" : $"the vehicle is {(where is null ? "worked on" : $"in {where}")} for {_shop.Operations[busy].Name}";
-            yield return new(o, Until(new(WaitKind.Body, said, _shop.IdOf(busy)), _schedule.Finish[busy]), With(l => l.Vehicle = true)) { Rank = 4 };
+            yield return new(o, Until(new(WaitKind.Body, said, _shop.IdOf(busy)), _schedule.Finish[busy]), With(l => l.Vehicle = true)) { Rank = 4, Through = _schedule.Start[busy] < _schedule.Start[o] ? busy : -1 };
         }
 
         yield return new(o, new(WaitKind.Person, "the vehicle is moved there first, once somebody has time"), With(l => l.Hands = true)) { Rank = 4 };
