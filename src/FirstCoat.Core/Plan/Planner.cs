@@ -166,6 +166,7 @@ internal sealed class PlanRun
         var causes = new Causes(Problem, Shop, decoder, schedule);
         var planned = new Dictionary<string, PlannedOperation>(Shop.Model.Count);
         var unplanned = new List<Unplanned>();
+        var assumes = Assumptions(schedule);
         var byBuild = Problem.Builds.Select(b => new List<PlannedOperation>(b.Operations.Count)).ToArray();
         for (var o = 0; o < Shop.Model.Count; o++)
         {
@@ -175,7 +176,7 @@ internal sealed class PlanRun
             }
             else
             {
-                var placed = planned[Shop.IdOf(o)] = Placed(schedule, reasons, causes, o);
+                var placed = planned[Shop.IdOf(o)] = Placed(schedule, reasons, causes, assumes, o);
                 byBuild[Shop.Model.Build[o]].Add(placed);
             }
         }
@@ -209,7 +210,13 @@ internal sealed class PlanRun
         return null;
     }
 
-    private PlannedOperation Placed(Schedule schedule, ShopReasons reasons, Causes causes, int o)
+    /// <summary>What operations assume by themselves, by the first of each build that does: it is said once.</summary>
+    private ILookup<int, string> Assumptions(Schedule schedule) =>
+        Enumerable.Range(0, Shop.Model.Count).Where(o => Shop.Operations[o].Assumes.Count > 0).OrderBy(o => schedule.Start[o])
+            .SelectMany(o => Shop.Operations[o].Assumes.Select(text => (Operation: o, Build: Shop.Model.Build[o], Text: text)))
+            .DistinctBy(x => (x.Build, x.Text)).ToLookup(x => x.Operation, x => x.Text);
+
+    private PlannedOperation Placed(Schedule schedule, ShopReasons reasons, Causes causes, ILookup<int, string> assumes, int o)
     {
         var operation = Shop.Operations[o];
         var people = reasons.People(o);
@@ -223,16 +230,16 @@ internal sealed class PlanRun
             People = Names(people),
             Station = operation.Station,
             Place = PlaceOf(schedule, o),
-            Assumes = Assumed(operation, PlaceOf(schedule, o), finish),
+            Assumes = Assumed(assumes[o], operation, PlaceOf(schedule, o), finish),
             MissesDeadline = operation.Deadline < finish,
             StartBy = StartBy(schedule, o) is var by && by != Link.NoLimit ? Problem.Now + by : null,
         };
     }
 
     /// <summary>What it needs by itself, and what must be renewed for work in its place, or in every place of its kind, to go on so long.</summary>
-    private string? Assumed(PlanOperation o, string? place, long finish)
+    private string? Assumed(IEnumerable<string> own, PlanOperation o, string? place, long finish)
     {
-        string[] all = Renewed(o, place, finish) is { } what ? [.. o.Assumes, $"if renewed: {what}"] : [.. o.Assumes];
+        string[] all = Renewed(o, place, finish) is { } what ? [.. own, $"if renewed: {what}"] : [.. own];
         return all.Length == 0 ? null : string.Join("; ", all);
     }
 

@@ -12,6 +12,14 @@ public sealed class PlacesTests
     public void Every_plan_of_every_shop_could_be_kept() =>
         ShopWithPlaces.Problems.Sample(problem => ShopPlanCheck.Faults(problem, new Planner().Plan(problem)).ShouldBeEmpty(), iter: 300);
 
+    /// <summary>Shops in which vehicles once were moved as they would stand later, were not out of a place in time, or were pushed twice at once.</summary>
+    [Theory]
+    [InlineData(6249)]
+    [InlineData(6840)]
+    [InlineData(26163)]
+    public void The_plan_of_a_shop_that_once_broke_it_can_be_kept(int seed) =>
+        ShopPlanCheck.Faults(ShopWithPlaces.Of(seed), new Planner().Plan(ShopWithPlaces.Of(seed))).ShouldBeEmpty();
+
     [Fact]
     public void A_better_order_could_be_kept_too() => ShopWithPlaces.Problems.Sample(problem =>
     {

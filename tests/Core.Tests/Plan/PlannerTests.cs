@@ -68,7 +68,7 @@ public sealed class PlannerTests
         var plan = Plan(Shop([Build("one", Coat("one")), Build("two", Coat("two"))], [Person("Bo", "paint"), Person("Cy", "paint")], new PlanStation("booth", 1)));
         Runs(plan, "one.bake", At(5, 11, 30), At(5, 15, 30));
         Runs(plan, "two.mask", At(5, 15, 30), At(5, 16, 30));
-        (plan.Operations["two.mask"].Reason with { Until = null }).ShouldBe(new(WaitKind.Station, "booth is taken by one", "one.mask"));
+        (plan.Operations["two.mask"].Reason with { Until = null }).ShouldBe(new(WaitKind.Station, "booth is in use on one", "one.mask"));
     }
 
     [Fact]
@@ -190,7 +190,7 @@ public sealed class PlannerTests
         plan = Plan(Blasting(5, new PlanStation("prep", 2)));
         Runs(plan, "one.etch", At(5, 12, 30), At(5, 14, 30));
         Runs(plan, "two.etch", At(5, 12, 30), At(5, 14, 30));
-        (plan.Operations["one.etch"].Reason with { Until = null }).ShouldBe(new(WaitKind.Station, "prep is taken by blasted", "blast"));
+        (plan.Operations["one.etch"].Reason with { Until = null }).ShouldBe(new(WaitKind.Station, "prep is in use on blasted", "blast"));
         // A build's own hold of the place is not in its own way.
         var held = Blasting(1, new PlanStation("prep", 1));
         plan = Plan(held with { Builds = [Build("blasted", Op("cover", 60) with { Hold = new("prep", "uncover") }, Op("blast", 60, "metal", new PlanLink("cover", 0)) with { Kinds = new HashSet<string> { "dust" } }, Op("uncover", 60, "metal", new PlanLink("blast", 0)))] });

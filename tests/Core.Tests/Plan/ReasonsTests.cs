@@ -44,6 +44,22 @@ public sealed class ReasonsTests
         }
     });
 
+    /// <summary>Shops in which something that starts late once had no cause, or waited in a circle.</summary>
+    [Theory]
+    [InlineData(20003)]
+    [InlineData(21190)]
+    [InlineData(21485)]
+    [InlineData(22049)]
+    [InlineData(22160)]
+    [InlineData(22388)]
+    [InlineData(24253)]
+    public void Nothing_starts_late_without_a_cause(int seed)
+    {
+        var problem = ShopWithPlaces.Of(seed);
+        var plan = new Planner().Plan(problem);
+        plan.Operations.Values.Where(o => o.Start > problem.Now && !(plan.Why(o.Id).WithoutThem < o.Start)).Select(o => o.Id).ShouldBeEmpty();
+    }
+
     /// <summary>The same, with the cause really taken out of the problem, and the whole plan looked at by the independent check.</summary>
     [Fact]
     public void A_plan_without_the_cause_in_which_only_the_chain_is_moved_could_be_kept() => Each(100, seed =>

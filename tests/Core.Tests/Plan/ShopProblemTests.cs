@@ -104,9 +104,12 @@ public sealed class ShopProblemTests
         var build = _shop.Build(1);
         var hang = _shop.Work(build, "Hang", 2);
         (hang.Held, hang.Panels) = (Held.Bolted, ["doorL"]);
+        var gap = _shop.Work(build, "Gap", 2, after: new OperationLink(hang.Id, 0));
+        (gap.Held, gap.Panels) = (Held.Bolted, ["doorL"]);
         string? Rests(PlanFacts facts) => new Planner().Plan(facts.Problem()).Operations[hang.Id.ToString()].Assumes;
         var brace = _shop.Facts with { Metal = new Dictionary<Guid, IReadOnlyList<TemporaryMetal>> { [build.Id] = [new("doorL", "brace across the opening", true, Stage.Fill), new("doorR", "tack on the right", true, Stage.Fill)] } };
         Rests(brace).ShouldBe("if out by then: brace across the opening");
+        new Planner().Plan(brace.Problem()).Operations[gap.Id.ToString()].Assumes.ShouldBeNull("it is said once, at the first that it stops");
         Rests(_shop.Facts).ShouldBeNull();
         Rests(brace with { Running = new Dictionary<Guid, Guid> { [hang.Id] = _shop.Ada.Id } }).ShouldBeNull();
     }

@@ -259,14 +259,14 @@ describe("the floor's decisions", () => {
           secondColourHex: "#7A2F3E",
           operation: "Hang doors",
           kind: "station",
-          over: "Bay is taken by 41",
+          over: "Bay is in use on 41",
           firstLoses: 1.5,
           secondGains: 4,
         },
       ],
     });
     draw(<FloorPage />);
-    expect(screen.getByText(/Hang doors waits: Bay is taken by 41/)).toBeTruthy();
+    expect(screen.getByText(/Hang doors waits: Bay is in use on 41/)).toBeTruthy();
     expect(screen.getByText(/With 37 first it is done 4 days sooner, 41 1.5 days later/)).toBeTruthy();
     press("37 first");
     await waitFor(() =>

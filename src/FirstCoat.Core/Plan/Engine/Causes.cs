@@ -49,7 +49,7 @@ internal sealed class Causes
         lock (_lock)
         {
             var explained = Explain(o);
-            var steps = explained.Steps.Select(s => new WhyStep(_shop.IdOf(s), _shop.Operations[s].Name, _shop.BuildOf(s).Name, _problem.Now + _schedule.Start[s], Together(Explain(s).Direct), Slack(s))).ToList();
+            var steps = explained.Steps.Select(s => new WhyStep(_shop.IdOf(s), _shop.Operations[s].Name, _shop.BuildOf(s).Name, _problem.Now + _schedule.Start[s], Together(Explain(s).Direct, s), Slack(s))).ToList();
             return new([.. explained.Roots.Select(r => r.Reason)], steps) { WithoutThem = explained.Roots.Count == 0 ? null : Placed(explained, o)?.Find(p => p.Operation == o).Start + _problem.Now };
         }
     }
@@ -76,9 +76,9 @@ internal sealed class Causes
     }
 
     /// <summary>What binds together is named together, the last one's date with it.</summary>
-    private PlanReason Together(IReadOnlyList<Cause> causes) => causes.Count switch
+    private PlanReason Together(IReadOnlyList<Cause> causes, int o) => causes.Count switch
     {
-        0 => PlanReason.CanStart,
+        0 => _schedule.Start[o] <= 0 ? PlanReason.CanStart : new(WaitKind.Nothing, "nothing that was tried lets it start sooner"),
         1 => causes[0].Reason,
         _ => causes[0].Reason with { Text = string.Join(", and ", causes.Select(c => c.Reason.Dated(_problem.Calendar)).Distinct()), Until = null },
     };
@@ -242,15 +242,21 @@ internal sealed class Causes
         // What people can change comes first, alone or together; that it is night, or that a shift is too short, only where nothing else would do.
         var candidates = Candidates(cluster);
         var (real, late) = (candidates.Where(c => c.Rank < Late).ToList(), candidates.Where(c => c.Rank >= Late).ToList());
-        if (Alone(real) is { } one)
+        // A vehicle that is moved first, or is worked on elsewhere, is a reason of its own only where it is not what comes before, and a place:
+        // to be spared the move would gain its minutes and hide the rest.
+        var together = new List<Cause>();
+        foreach (var tried in (List<Cause>[])[[.. real.Where(c => !c.Loose.Vehicle && !c.Loose.Hands)], real])
         {
-            return [one];
-        }
+            if (Alone(tried) is { } one)
+            {
+                return [one];
+            }
 
-        var together = Fewest(real);
-        if (together.Count is > 0 and <= MostTogether)
-        {
-            return together;
+            together = Fewest(tried);
+            if (together.Count is > 0 and <= MostTogether)
+            {
+                return together;
+            }
         }
 
         if (Alone(late) is { } other)
@@ -468,7 +474,7 @@ internal sealed class Causes
         {
             var where = PlaceOf(busy);
             var said = vehicles.Body[busy] == BodyUse.TakesAway ? $"the vehicle is away for {_shop.Operations[busy].Name}" : $"the vehicle is {(where is null ? "worked on" : $"in {where}")} for {_shop.Operations[busy].Name}";
-            yield return new(o, Until(new(WaitKind.Body, said, _shop.IdOf(busy)), _schedule.Finish[busy]), With(l => l.Vehicle = true)) { Rank = 4, Through = _schedule.Start[busy] < _schedule.Start[o] ? busy : -1 };
+            yield return new(o, Until(new(WaitKind.Body, said, _shop.IdOf(busy)), _schedule.Finish[busy]), With(l => l.Vehicle = true)) { Rank = 4, Through = Array.TrueForAll(_model.Clusters[_model.ClusterOf[o]].Operations, x => _schedule.Start[busy] < _schedule.Start[x]) ? busy : -1 };
         }
 
         yield return new(o, new(WaitKind.Person, "the vehicle is moved there first, once somebody has time"), With(l => l.Hands = true)) { Rank = 4 };
@@ -503,7 +509,7 @@ internal sealed class Causes
         return at >= 0 ? _model.Vehicles!.Places[at].Name : null;
     }
 
-    /// <summary>The vehicle that leaves one of the places last before an operation starts there.</summary>
+    /// <summary>The vehicle that leaves one of the places last before an operation starts there; its own too, where the work is not done on that.</summary>
     private PlanReason? InTheWay(int o, int[] options)
     {
         (int Build, Stay Stay)? last = null;
@@ -511,7 +517,7 @@ internal sealed class Causes
         {
             foreach (var stay in _schedule.Stays[b])
             {
-                if (b != _model.Build[o] && Array.IndexOf(options, stay.At) >= 0 && stay.From < _schedule.Start[o] && stay.Until > 0 && (last is null || stay.Until > last.Value.Stay.Until || (stay.Until <= _schedule.Start[o] && last.Value.Stay.Until > _schedule.Start[o])))
+                if ((b != _model.Build[o] || _model.Vehicles!.Body[o] == BodyUse.Beside) && Array.IndexOf(options, stay.At) >= 0 && stay.From < _schedule.Start[o] && stay.Until > 0 && (last is null || stay.Until > last.Value.Stay.Until || (stay.Until <= _schedule.Start[o] && last.Value.Stay.Until > _schedule.Start[o])))
                 {
                     last = last is { } l && l.Stay.Until <= _schedule.Start[o] && stay.Until > _schedule.Start[o] ? last : (b, stay);
                 }
@@ -548,7 +554,7 @@ internal sealed class Causes
                 new(kind is WaitKind.Station or WaitKind.Stock or WaitKind.Air ? kind : WaitKind.Operation, kind switch
                 {
                     WaitKind.Station when needed > 1 => $"{name} is in use on {_shop.BuildOf(who).Name}, and {_shop.Operations[o].Name} wants more of it empty",
-                    WaitKind.Station => same ? $"{name} has {_shop.Operations[who].Name} first" : $"{name} is taken by {_shop.BuildOf(who).Name}",
+                    WaitKind.Station => same ? $"{name} has {_shop.Operations[who].Name} first" : $"{name} is in use on {_shop.BuildOf(who).Name}",
                     WaitKind.Stock => $"{name} is in use on {_shop.BuildOf(who).Name}",
                     WaitKind.Air => $"{name.Split('\n')[0]}: {_shop.Operations[who].Name} on {_shop.BuildOf(who).Name}",
                     WaitKind.Outside => $"the vehicle is away for {_shop.Operations[who].Name}",

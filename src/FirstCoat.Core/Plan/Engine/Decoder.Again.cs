@@ -114,7 +114,11 @@ internal sealed partial class Decoder
             }
 
             stays[i] = stay with { Busy = busy };
-            if (i > 0 && placed.Contains(stay.For) && busy <= (stay.At == Stay.Gone ? stay.From : stay.Ready(_vehicles.MoveMinutes)))
+        }
+
+        for (var i = 1; i < stays.Count; i++)
+        {
+            if (placed.Contains(stays[i].For) && stays[i].Busy <= (stays[i].At == Stay.Gone ? stays[i].From : stays[i].Ready(_vehicles.MoveMinutes)))
             {
                 NotMoved(stays, i);
                 i--;
@@ -129,6 +133,14 @@ internal sealed partial class Decoder
     {
         var (before, stay) = (stays[at - 1], stays[at]);
         Book(stay, -1);
+        while (at + 1 < stays.Count && stays[at + 1] is { At: not Stay.Gone, For: < 0, Moved: < 0 } idle && idle.Busy <= idle.From)
+        {
+            // What it would only have waited in afterwards it does not come to.
+            Book(idle, -1);
+            stay = stay with { Until = idle.Until };
+            stays.RemoveAt(at + 1);
+        }
+
         Book(before, -1);
         stays.RemoveAt(at);
         var free = before.At < 0 || Free(_vehicles!.Places[before.At], Math.Max(0, before.From), stay.Until - Math.Max(0, before.From)) == Math.Max(0, before.From);

@@ -221,7 +221,13 @@ internal sealed partial class Decoder
         var last = _stays[build][^1];
         if (_undated[build])
         {
-            // Nobody knows when its work goes on: it makes room until then.
+            // Nobody knows when its work goes on: it makes room until then, by the time at which somebody else has its place.
+            if (last is { At: >= 0, Until: < Model.Parked })
+            {
+                PushOut(build, _stays[build].Count - 1, Model.Parked);
+                return;
+            }
+
             GoAside(build, _stays[build].Count - 1, last.Busy, Model.Parked, -1);
             return;
         }
@@ -270,6 +276,18 @@ internal sealed partial class Decoder
         }
 
         return shell;
+    }
+
+    /// <summary>From when on a shell stands as it does at an instant: a move that is reckoned with that comes after it.</summary>
+    private int ChangedBefore(int build, int t)
+    {
+        var last = 0;
+        foreach (var (at, _) in _changes[build])
+        {
+            last = at <= t ? Math.Max(last, at) : last;
+        }
+
+        return last;
     }
 
     /// <summary>How many it takes to move a vehicle between two places at an instant; none: the shell does not pass a door on the way.</summary>
@@ -338,7 +356,8 @@ internal sealed partial class Decoder
 
             if (away)
             {
-                Look(i, new(Stay.Gone, false, stay.Busy, last ? Model.Parked : next, next, build, stay.At), Math.Max(ready, stay.Busy));
+                var back = Back(i);
+                Look(i, new(Stay.Gone, false, stay.Busy, back, back, build, stay.At), Math.Max(ready, stay.Busy));
             }
             else if (stay.At != Stay.Gone && (options is null || Array.IndexOf(options, stay.At) >= 0))
             {
@@ -357,7 +376,7 @@ internal sealed partial class Decoder
                 {
                     // Where it goes next anyway it only comes sooner.
                     var joins = !last && stays[i + 1].At == p;
-                    Look(i, new(p, true, Math.Max(0, stay.Busy), joins ? stays[i + 1].Until : next, next, build, stay.At), Math.Max(ready, stay.Busy + (IsPushed(stay.At) && _loose is not { Hands: true } ? _vehicles.MoveMinutes : 0)));
+                    Look(i, new(p, true, Math.Max(0, Math.Max(stay.Busy, stay.Ready(_vehicles.MoveMinutes))), joins ? stays[i + 1].Until : next, next, build, stay.At), Math.Max(ready, stay.Busy + (IsPushed(stay.At) && _loose is not { Hands: true } ? _vehicles.MoveMinutes : 0)));
                 }
             }
         }
@@ -371,6 +390,16 @@ internal sealed partial class Decoder
         }
 
         return found is not null;
+
+        // It is away until it is wanted somewhere; where it only stood aside while this was lifted out of a schedule, that is not.
+        int Back(int i)
+        {
+            while (++i < stays.Count && KeepsRest && stays[i] is { At: < 0 and not Stay.Gone, For: < 0 } aside && aside.Busy <= aside.From)
+            {
+            }
+
+            return i < stays.Count ? stays[i].From : Model.Parked;
+        }
 
         void Look(int gap, Site site, int from)
         {
@@ -460,7 +489,7 @@ internal sealed partial class Decoder
         Keep(who);
         var (stays, at) = (_stays[who], Math.Max(0, busy));
         Unbook(who);
-        var (moved, mover, second) = EarliestMove(at, HandsFor(who, stays[^1].At, Stay.Aside, at));
+        var (moved, mover, second) = EarliestMove(who, stays[^1].At, at);
         var leaves = moved < Model.Parked ? moved : at;
         stays[^1] = stays[^1] with { Until = leaves };
         Book(stays[^1], 1);
@@ -605,7 +634,7 @@ internal sealed partial class Decoder
         var (moved, mover, second) = (-1, -1, -1);
         if (site.At >= 0 && IsPushed(site.From) && _loose is not { Hands: true })
         {
-            (moved, mover, second) = LatestMove(Math.Max(site.Lower, FreeSince(_vehicles.Places[site.At], found.Start)), found.Start, HandsFor(build, site.From, site.At, found.Start));
+            (moved, mover, second) = LatestMove(Math.Max(Math.Max(site.Lower, ChangedBefore(build, found.Start)), FreeSince(_vehicles.Places[site.At], found.Start)), found.Start, HandsFor(build, site.From, site.At, found.Start));
             from = moved >= 0 ? moved : from;
         }
 
@@ -648,7 +677,7 @@ internal sealed partial class Decoder
         if (next.At >= 0 && stay.At >= 0)
         {
             Book(next, -1);
-            var (moved, mover, second) = LatestMove(Math.Max(Math.Max(0, stay.Busy), FreeSince(_vehicles!.Places[next.At], next.From)), stay.Until, HandsFor(build, stay.At, next.At, stay.Until));
+            var (moved, mover, second) = LatestMove(Math.Max(Math.Max(ChangedBefore(build, stay.Until), stay.Busy), FreeSince(_vehicles!.Places[next.At], next.From)), stay.Until, HandsFor(build, stay.At, next.At, stay.Until));
             if (moved >= 0)
             {
                 stays[gap + 1] = next with { From = moved, Moved = moved, Mover = mover, SecondMover = second };
@@ -662,12 +691,20 @@ internal sealed partial class Decoder
             Book(next, 1);
         }
 
-        var (at, who, other) = LatestMove(Math.Max(0, stay.Busy), stay.Until, Math.Max(1, HandsFor(build, stay.At, Stay.Aside, stay.Until)));
+        PushOut(build, gap, next.From);
+    }
+
+    /// <summary>It is taken into the yard, or aside, before somebody else has its place.</summary>
+    private void PushOut(int build, int gap, int until)
+    {
+        var stays = _stays[build];
+        var stay = stays[gap];
+        var (at, who, other) = LatestMove(Math.Max(ChangedBefore(build, stay.Until), stay.Busy), stay.Until, Math.Max(1, HandsFor(build, stay.At, Stay.Aside, stay.Until)));
         var leaves = at >= 0 ? at : stay.Until;
         Book(stay, -1);
         stays[gap] = stay with { Until = leaves };
         Book(stays[gap], 1);
-        stays.Insert(gap + 1, new(Yard(leaves, next.From), leaves, leaves, next.From, -1) { Moved = at, Mover = who, SecondMover = other });
+        stays.Insert(gap + 1, new(Yard(leaves, until), leaves, leaves, until, -1) { Moved = at, Mover = who, SecondMover = other });
         Book(stays[gap + 1], 1);
     }
 
@@ -678,14 +715,14 @@ internal sealed partial class Decoder
     {
         var stays = _stays[build];
         var (stay, idle) = (stays[at], Math.Max(0, busy));
-        if (_alone || KeepsRest || stay.At < 0 || Array.IndexOf(_vehicles!.Yards, stay.At) >= 0 || until - idle < VehicleModel.LongIdle || !ShellAt(build, idle).Rolls || HandsFor(build, stay.At, Stay.Aside, idle) is not (> 0 and var hands))
+        if (_alone || KeepsRest || stay.At < 0 || Array.IndexOf(_vehicles!.Yards, stay.At) >= 0 || until - idle < VehicleModel.LongIdle || !ShellAt(build, idle).Rolls || HandsFor(build, stay.At, Stay.Aside, idle) == 0)
         {
             return;
         }
 
-        var (leaves, mover, second) = EarliestMove(idle, hands);
+        var (leaves, mover, second) = EarliestMove(build, stay.At, idle);
         var handsBack = back >= 0 ? HandsFor(build, Stay.Aside, stay.At, until) : 1;
-        var (comes, again, too) = back >= 0 && handsBack > 0 ? LatestMove(idle, until, handsBack) : (until, -1, -1);
+        var (comes, again, too) = back >= 0 && handsBack > 0 ? LatestMove(Math.Max(idle, ChangedBefore(build, until)), until, handsBack) : (until, -1, -1);
         if (leaves >= Model.Parked || handsBack == 0 || (back >= 0 && comes < 0) || comes - leaves < VehicleModel.LongIdle / 2 || Yard(leaves, comes) is not (>= 0 and var yard))
         {
             return;
@@ -729,7 +766,8 @@ internal sealed partial class Decoder
             return t;
         }
 
-        var free = Free(place, t, _site.Next < Model.Parked ? _site.Next - t : Math.Max(length, _vehicles.Visit[o]));
+        // In a schedule that is complete it only has to be there for this.
+        var free = Free(place, t, KeepsRest ? length : _site.Next < Model.Parked ? _site.Next - t : Math.Max(length, _vehicles.Visit[o]));
         if (free > t)
         {
             return free;
@@ -741,7 +779,7 @@ internal sealed partial class Decoder
             return hands == 0 ? int.MaxValue : t;
         }
 
-        var since = Math.Max(_site.Lower, FreeSince(place, t));
+        var since = Math.Max(Math.Max(_site.Lower, ChangedBefore(_site.Build, t)), FreeSince(place, t));
         return LatestMove(since, t, hands).At >= 0 ? t : After(EarliestMove(since, hands).At, t);
 
         int After(int moved, int least) => moved >= Model.Parked ? int.MaxValue : Math.Max(moved + _vehicles.MoveMinutes, least + 1);
@@ -843,6 +881,14 @@ internal sealed partial class Decoder
         }
 
         return (Model.Parked, -1, -1);
+    }
+
+    /// <summary>The first time from an instant on at which a vehicle can be taken aside, as the shell stands then.</summary>
+    private (int At, int Who, int Second) EarliestMove(int build, int place, int from)
+    {
+        var hands = HandsFor(build, place, Stay.Aside, from);
+        var move = EarliestMove(from, hands);
+        return move.At < Model.Parked && HandsFor(build, place, Stay.Aside, move.At) is var then && then > hands ? EarliestMove(from, then) : move;
     }
 
     /// <summary>Two people who both have time for a move at an instant.</summary>
