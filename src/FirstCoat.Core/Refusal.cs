@@ -26,13 +26,27 @@ public sealed class Refusal(string field, string why) : Exception(why)
     public static string Text(string? value, string field, int most = 200)
     {
         var text = (value ?? "").Trim();
-        When(text.Length == 0, field, $"Please give the {Words(field)}.");
+        When(text.Length == 0, field, Asks(field));
         When(text.Length > most, field, $"The {Words(field)} may have at most {most} characters.");
         return text;
     }
 
     /// <summary>The refusal for something that is not there.</summary>
     public static Refusal Missing(string what) => new("id", $"There is no such {what}.") { NotFound = true };
+
+    /// <summary>Asks for what is missing, as one would across a counter.</summary>
+    private static string Asks(string field) => field switch
+    {
+        "leftAt" => "Say where exactly the work is left.",
+        "firstMove" => "Say what the first move is when it goes on.",
+        "reason" => "Say why.",
+        "method" => "Say how it will be dealt with.",
+        "answer" => "Say what the answer is.",
+        "what" or "title" => "Say what it is.",
+        "text" or "note" => "Write something here.",
+        "shopName" => "Please give the name of the shop.",
+        _ => $"Please give the {Words(field)}.",
+    };
 
     private static string Words(string field) =>
         string.Concat(field.Select(c => char.IsUpper(c) ? " " + char.ToLowerInvariant(c) : c.ToString()));

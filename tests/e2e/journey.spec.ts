@@ -47,7 +47,7 @@ test("the manager sets up the shop: tax, people with rates, stations, a supplier
 
   await section("People").getByRole("button", { name: "Add a person" }).click();
   await desk.getByLabel("Name", { exact: true }).fill("Tove Lind");
-  for (const trade of ["mechanic", "trim", "paint", "hand"]) await desk.getByLabel(trade, { exact: true }).check();
+  for (const trade of ["mechanic", "trim", "paint", "helper"]) await desk.getByLabel(trade, { exact: true }).check();
   await desk.getByRole("button", { name: "Save" }).click();
   await section("People").getByRole("button", { name: "Rate of Tove Lind" }).click();
   await desk.getByLabel("From").fill("2026-01-01");
@@ -85,7 +85,7 @@ test("a build is opened from a template and stands on the floor", async () => {
   await desk.getByLabel("Model").fill("Eight");
   await desk.getByLabel("Year").fill("1951");
   await desk.getByLabel("Template").selectOption("small-work");
-  await desk.getByLabel("Number on its dab").fill("7");
+  await desk.getByLabel("Build number").fill("7");
   await desk.getByLabel("Stands at").selectOption({ label: "Bay one" });
   await desk.getByLabel("Estimate: labour").fill("900");
   await accessible(desk, "open a build");
@@ -175,8 +175,12 @@ test("hours, a part and outside work are entered at the desk and the money adds 
   await desk.getByLabel("Quantity").fill("2");
   await desk.getByLabel("From").selectOption({ label: "Far Shore Plating" });
   await desk.getByRole("button", { name: "Save" }).click();
-  for (const step of ["ordered", "expected", "received"]) {
-    await desk.getByRole("button", { name: "Next step: Distributor cap" }).click();
+  for (const [move, step] of [
+    ["Order", "ordered"],
+    ["Say when", "expected"],
+    ["Receive", "received"],
+  ] as const) {
+    await desk.getByRole("button", { name: `${move}: Distributor cap` }).click();
     await desk.getByLabel("It is").selectOption(step);
     await desk.getByRole("button", { name: "Note it" }).click();
     await expect(desk.getByRole("row", { name: new RegExp(`Distributor cap.*${step}`) })).toBeVisible();
@@ -229,7 +233,7 @@ test("a panel is changed by hand with the keyboard", async () => {
 test("the build is paused with its first move, goes on, and a question holds work on the floor", async () => {
   await desk.getByRole("button", { name: "Pause or close" }).click();
   await desk.getByRole("button", { name: "Do it" }).click();
-  await expect(desk.getByRole("alert").first()).toContainText("left at");
+  await expect(desk.getByRole("alert").first()).toContainText("where exactly the work is left");
   await desk.getByLabel("Where exactly it is left").fill("on stands, wheels off");
   await desk.getByLabel("The first move when it goes on").fill("wheels on");
   await desk.getByRole("button", { name: "Do it" }).click();
@@ -291,7 +295,7 @@ test("floor, clock and builds show what the plan says, with its reasons to the r
   await desk.goto("/builds/7/sequence");
   const last = operations.filter((o: { starts: string | null; doneAt: string | null; reason: { kind: string } | null }) => o.starts && !o.doneAt && o.reason && o.reason.kind !== "nothing").at(-1);
   const why = await (await desk.request.get(`/api/operations/${last.id}/why`)).json();
-  await desk.getByRole("button", { name: `To the root: ${last.name}` }).click();
+  await desk.getByRole("button", { name: `Show why: ${last.name}` }).click();
   const sheet = desk.getByRole("dialog");
   expect(why.roots.length).toBeGreaterThan(0);
   await expect(sheet.getByRole("list", { name: "What holds it" }).getByRole("listitem")).toHaveText(why.roots);
@@ -433,13 +437,13 @@ test("what the technician finds on the phone is judged, agreed to and becomes wo
   await repair.getByLabel("Can be done").check();
   await repair.getByLabel("Hours").fill("10");
   await repair.getByLabel("Trade").selectOption("mechanic");
-  await repair.getByLabel("Hidden, %").fill("15");
+  await repair.getByLabel("Allowance for hidden damage, %").fill("15");
   const replace = desk.getByRole("group", { name: "Replace" });
   await replace.getByLabel("Can be done").check();
   await replace.getByLabel("Hours").fill("4");
   await replace.getByLabel("Trade").selectOption("mechanic");
   await replace.getByLabel("Part", { exact: true }).fill("250");
-  await desk.getByRole("button", { name: "Reckon" }).click();
+  await desk.getByRole("button", { name: "Compare" }).click();
   // 10 h at the mechanic's 60.00 and 15 %: 690.00; 4 h and the part: 490.00; (490 / 1.15) / 60 = 7.1 h.
   await expect(finding.getByRole("img", { name: /Repair: £690\.00; Replace: £490\.00, cheapest/ })).toBeVisible();
   await expect(finding.getByText("Repair wins below 7.1 h: at 10 h it is £200.00 dearer than to replace.")).toBeVisible();
@@ -452,7 +456,7 @@ test("what the technician finds on the phone is judged, agreed to and becomes wo
   const shown = desk.getByRole("dialog");
   await expect(shown.getByText(/R sill: replace, finding 1: 4 h mechanic/)).toBeVisible();
   await expect(shown.getByText("labour +£240.00, parts +£250.00")).toBeVisible();
-  await shown.getByRole("button", { name: "Make it so" }).click();
+  await shown.getByRole("button", { name: "Create the work" }).click();
   await expect(finding.getByRole("button", { name: "Change the work" })).toBeVisible();
   await desk.getByRole("link", { name: "Sequence" }).click();
   await expect(desk.getByRole("row", { name: /^R sill: replace, finding 1/ })).toBeVisible();

@@ -62,7 +62,7 @@ test("a vehicle arrives: what was promised, what came, what is asked for", async
   await desk.getByLabel("Model").fill("Courser");
   await desk.getByLabel("Year").fill("1966");
   await desk.getByLabel("Template").selectOption("paint-then-assemble");
-  await desk.getByLabel("Number on its dab").fill("8");
+  await desk.getByLabel("Build number").fill("8");
   await desk.getByRole("button", { name: "Open the build" }).click();
   await expect(desk).toHaveURL(/builds\/8$/);
   id = (await (await desk.request.get("/api/builds")).json()).find((b: { number: number }) => b.number === 8).id;
@@ -162,7 +162,7 @@ test("a door comes apart into six bags on the phone; one is lost and found; labe
   await accessible(phone, "teardown on the phone");
   for (let i = 1; i <= 6; i++) {
     await phone.getByRole("button", { name: "Doing", exact: true }).click();
-    await phone.getByRole("button", { name: "It is off" }).click();
+    await phone.getByRole("button", { name: "Removed", exact: true }).click();
     const sheet = phone.getByRole("dialog");
     await sheet.getByLabel("Tray, such as C3-7").fill(`d2-${i}`);
     await sheet.getByLabel("There is no photo").check();
@@ -249,7 +249,7 @@ test("the way back is the reverse, warns of what must be bought, and ends with e
   const first = desk.getByRole("region", { name: "Back together" }).getByRole("listitem").first();
   await expect(first).toContainText("Regulator");
   for (let i = 1; i <= 6; i++) {
-    await desk.getByRole("button", { name: /^It is on: / }).first().click();
+    await desk.getByRole("button", { name: /^Fitted: / }).first().click();
     await expect(desk.getByText(`${i} of 6 are back.`, { exact: false })).toBeVisible();
   }
   await desk.goto("/builds/8/bags");

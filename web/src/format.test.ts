@@ -12,6 +12,7 @@ import {
   lengthKept,
   lengthShown,
   lengthUnit,
+  logged,
   money,
   percent,
   scaleMark,
@@ -19,6 +20,8 @@ import {
   takeShopWays,
   timeOf,
   today,
+  tradeName,
+  wait,
   words,
 } from "./format";
 
@@ -124,9 +127,10 @@ it("counts days on over the ends of months and years", () => {
 });
 
 it("speaks a share of futures, and never of certainty that is none", () => {
-  expect([0, 0.01, 0.33, 0.75, 0.97, 1].map(inTen)).toEqual([
+  expect([0, 0.01, 0.1, 0.33, 0.75, 0.97, 1].map(inTen)).toEqual([
     "hardly ever",
     "hardly ever",
+    "once in ten",
     "3 times in 10",
     "8 times in 10",
     "nearly always",
@@ -138,4 +142,10 @@ describe("a count with its word", () => {
   it("has one of a thing and many things", () => {
     expect([0, 1, 2].map((n) => counted(n, "bag"))).toEqual(["0 bags", "1 bag", "2 bags"]);
   });
+});
+
+it("says waits and logged time in the unit that people would", () => {
+  expect([60 * 12, 1440 * 3, 1440 * 10, 1440 * 14, 1008 * 60].map(wait)).toEqual(["12 h", "3 days", "10 days", "2 weeks", "6 weeks"]);
+  expect([0, 2, 60, 125].map(logged)).toEqual(["0 min", "2 min", "1:00 h", "2:05 h"]);
+  expect(tradeName("hand")).toBe("helper");
 });

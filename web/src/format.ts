@@ -73,6 +73,16 @@ export function hours(minutes: number): string {
     : Math.round(h).toString().replace("-", "−");
 }
 
+/** Time that was logged, as it is spoken: minutes under an hour. */
+export const logged = (minutes: number) => (Math.abs(minutes) < 60 ? `${minutes} min` : `${hm(minutes)} h`);
+
+/** A wait on the clock, in the largest unit that says it whole: "6 weeks", "10 days", "12 h". */
+export function wait(minutes: number): string {
+  const inDays = minutes / 1440;
+  if (inDays < 2 || inDays % 1 !== 0) return `${hours(minutes)} h`;
+  return inDays % 7 === 0 && inDays > 7 ? `${inDays / 7} weeks` : `${inDays} days`;
+}
+
 export const money = (amount: number) =>
   new Intl.NumberFormat("en-GB", { style: "currency", currency, currencyDisplay: "narrowSymbol", minimumFractionDigits: 2 })
     .format(amount)
@@ -161,6 +171,9 @@ export const linesOf = (text: string) =>
 /** An enum value in plain words: "separateChassis" as "separate chassis". */
 export const words = (value: string) => value.replace(/([A-Z])/g, " $1").toLowerCase();
 
+/** A trade as people of the shop say it. */
+export const tradeName = (trade: Schemas["Trade"]) => (trade === "hand" ? "helper" : trade);
+
 export const TRADES: Schemas["Trade"][] = ["strip", "metal", "body", "paint", "mechanic", "electric", "trim", "wood", "hand"];
 export const STATIONS: Schemas["StationKind"][] = [
   "bay",
@@ -213,6 +226,7 @@ export const HINTS: Schemas["HistoryHint"][] = [
 export function inTen(share: number): string {
   const tenths = Math.round(share * 10);
   if (tenths === 0) return "hardly ever";
+  if (tenths === 1) return "once in ten";
   return tenths === 10 ? "nearly always" : `${tenths} times in 10`;
 }
 

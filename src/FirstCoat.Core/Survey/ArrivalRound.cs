@@ -33,7 +33,7 @@ public static class ArrivalRound
             Close("engine", "engine", 0, length * .16),
             Close("dash", "dash and odometer", half * .35, length * .36),
             Close("cabin", "cabin", -half * .3, length * .52),
-            Close("plate", "number plate of the maker", half * .55, length * .27),
+            Close("plate", "maker's plate", half * .55, length * .27),
         ];
     }
 }

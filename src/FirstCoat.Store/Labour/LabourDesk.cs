@@ -219,7 +219,7 @@ public sealed class LabourDesk(ShopDb db, ShopClock clock, CurrentActor current,
         Plausible(hours.Start, "start");
         Plausible(hours.Stop, "stop");
         var (start, stop) = (TimeEntry.WholeMinute(hours.Start), TimeEntry.WholeMinute(hours.Stop));
-        Refusal.When(stop <= start, "stop", "The stop lies after the start.");
+        Refusal.When(stop <= start, "stop", "The end must be later than the start.");
         Refusal.When(start > Clock.Now, "start", "Hours are entered when they have been worked.");
         Refusal.When(stop > Clock.Now, "stop", "Hours are entered when they have been worked: this ends later than now.");
         Refusal.When(hours.Note.Length > 300, "note", "At most 300 characters.");

@@ -119,10 +119,10 @@ export function ArrivalSheet({ arrival: a, onClose }: { arrival: Schemas["Arriva
       </ListField>
       <AreaField className="col-span-2" label="Came unasked, a line each" rows={2} value={f.cameUnasked} onChange={set("cameUnasked")} />
       <ListField
-        legend="Stand-ins from other cars"
+        legend="Borrowed from other cars"
         rows={f.standIns}
         onChange={set("standIns")}
-        add="Another stand-in"
+        add="Another borrowed part"
         next={() => ({ id: newId(), what: "", whose: "", returnBy: addDays(today(), 28), returnedOn: null })}
       >
         {(s, change) => (
@@ -133,12 +133,12 @@ export function ArrivalSheet({ arrival: a, onClose }: { arrival: Schemas["Arriva
           </>
         )}
       </ListField>
-      <NumberField label="Running number" name="serial" value={f.serial} onChange={set("serial")} problem={save.error} />
+      <NumberField label="Serial number" name="serial" value={f.serial} onChange={set("serial")} problem={save.error} />
       <ListField
-        legend="Breaks of the number"
+        legend="Changes at number"
         rows={f.breaks}
         onChange={set("breaks")}
-        add="Another break"
+        add="Another change"
         next={() => ({ at: f.serial ?? 0, before: "", from: "" })}
       >
         {(b, change) => (

@@ -49,7 +49,7 @@ export function BuildActions() {
             Agreement
           </button>
           <button type="button" className="btn" onClick={() => setOpen("terms")}>
-            Pace
+            Spending limit
           </button>
         </>
       )}

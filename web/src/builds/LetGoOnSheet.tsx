@@ -28,7 +28,7 @@ export function LetGoOnSheet({ decision: d, onClose }: { decision: Schemas["Deci
     <FormSheet
       title="Let work go on without the answer"
       note={`${d.question}. Hours on a change that is declined are not billed.`}
-      action="Let it go on"
+      action="Release"
       onClose={onClose}
       onSubmit={() => send.mutate(undefined)}
       problem={send.error}

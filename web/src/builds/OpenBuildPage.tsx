@@ -153,13 +153,13 @@ export function OpenBuildPage() {
             problem={p}
           />
           <NumberField
-            label="Size of the job (1 is a full one)"
+            label="Scale (1 = full restoration)"
             name="scale"
             value={f.scale}
             onChange={(v) => set("scale")(v ?? 1)}
             problem={p}
           />
-          <NumberField label="Number on its dab" name="number" value={f.number} onChange={set("number")} problem={p} />
+          <NumberField label="Build number" name="number" value={f.number} onChange={set("number")} problem={p} />
           <NumberField label="Place in the queue" name="priority" value={f.priority} onChange={set("priority")} problem={p} />
           <ChoiceField
             label="Stands at"

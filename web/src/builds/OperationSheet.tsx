@@ -2,7 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, ask, newId, type Schemas } from "../api/client";
 import { bodyQuery, shopQuery } from "../api/queries";
-import { COAT_ORDER, coatName, HELD_ORDER, heldName, STAGE_ORDER, STATIONS, stageName, TRADES, words } from "../format";
+import { COAT_ORDER, coatName, HELD_ORDER, heldName, STAGE_ORDER, STATIONS, stageName, TRADES, tradeName, words } from "../format";
 import { CheckField, ChoiceField, choices, NumberField, TextField } from "../ui/Field";
 import { FormSheet } from "../ui/FormSheet";
 import { useForm } from "../ui/useForm";
@@ -162,7 +162,7 @@ export function OperationSheet({
         options={[
           ["work", "work"],
           ["gate", "gate: a check to sign"],
-          ["cure", "cure: a wait on the clock"],
+          ["cure", "cure: a wait"],
           ["outside", "outside work"],
         ]}
       />
@@ -174,7 +174,7 @@ export function OperationSheet({
             problem={error}
             value={form.trade ?? ""}
             onChange={(v) => set("trade")((v || null) as Schemas["Trade"] | null)}
-            options={none(TRADES)}
+            options={none(TRADES, tradeName)}
           />
           <NumberField
             label={form.terms.with.length > 0 ? "Hours of all hands together" : "Hours"}
@@ -241,7 +241,7 @@ export function OperationSheet({
       )}
       {(form.kind === "cure" || form.kind === "outside") && (
         <NumberField
-          label={form.kind === "cure" ? "Hours on the clock" : "Days at the supplier"}
+          label={form.kind === "cure" ? "Hours it takes" : "Days at the supplier"}
           name="clockMinutes"
           problem={error}
           value={form.clockMinutes / (form.kind === "cure" ? 60 : 1440)}

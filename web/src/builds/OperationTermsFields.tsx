@@ -1,6 +1,6 @@
 import type { ReactNode } from "react";
 import type { Schemas } from "../api/client";
-import { BODY_USES, STATIONS, SUPPORTS, supportName, TRADES, WORK_KINDS, words } from "../format";
+import { BODY_USES, STATIONS, SUPPORTS, supportName, TRADES, tradeName, WORK_KINDS, words } from "../format";
 import { ChecksField } from "../ui/ChecksField";
 import { CheckField, ChoiceField, choices, LengthField, NumberField, TextField } from "../ui/Field";
 import { ListField } from "../ui/ListField";
@@ -143,7 +143,7 @@ function SpreadAndCrew({ kind, terms: t, onChange, unit, people, problem }: Prop
                   name="with"
                   value={w.trade}
                   onChange={(v) => change({ trade: v })}
-                  options={TRADES.map((x) => [x, x] as const)}
+                  options={TRADES.map((x) => [x, tradeName(x)] as const)}
                   problem={problem}
                 />
                 <NumberField className="w-24" label="How many" value={w.count} onChange={(v) => change({ count: v ?? 1 })} />
@@ -166,7 +166,7 @@ function Supplier({ terms: t, onChange, suppliers, problem }: Props) {
         name="supplierId"
         value={t.supplierId ?? ""}
         onChange={(v) => onChange({ supplierId: v || null })}
-        options={choices(suppliers, "nobody named: days on the clock")}
+        options={choices(suppliers, "nobody named: calendar days")}
         problem={problem}
       />
       <TextField
@@ -361,7 +361,7 @@ export function LinksField({
                 label="Trade"
                 value={a.lapse.trade}
                 onChange={(v) => a.lapse && change(a, { lapse: { ...a.lapse, trade: v } })}
-                options={TRADES.map((x) => [x, x] as const)}
+                options={TRADES.map((x) => [x, tradeName(x)] as const)}
               />
             </div>
           )}

@@ -63,8 +63,13 @@ export function PartsTab() {
                         {stateText(p)}
                       </td>
                       <td className="whitespace-nowrap text-right">
-                        <button type="button" className="btn" aria-label={`Next step: ${p.name}`} onClick={() => setMoving(p)}>
-                          Step
+                        <button
+                          type="button"
+                          className="btn"
+                          aria-label={`${moveName(p, may.desk)}: ${p.name}`}
+                          onClick={() => setMoving(p)}
+                        >
+                          {moveName(p, may.desk)}
                         </button>{" "}
                         {may.desk && (
                           <button type="button" className="btn" aria-label={`Edit: ${p.name}`} onClick={() => setEditing(p)}>
@@ -119,6 +124,23 @@ export function PartsTab() {
     </div>
   );
 }
+
+/** The state it goes to next; on the floor a part is received and fitted, nothing else. */
+function nextOf(p: Part, desk: boolean): Schemas["PartState"] {
+  const next = STEPS[Math.min(STEPS.length - 1, STEPS.indexOf(p.state) + 1)] ?? "fitted";
+  return desk || next === "fitted" ? next : "received";
+}
+
+const MOVES: Record<Schemas["PartState"], string> = {
+  needed: "Need",
+  ordered: "Order",
+  expected: "Say when",
+  received: "Receive",
+  fitted: "Fit",
+};
+
+/** What is done with a part next; one that is fitted can only be put right. */
+const moveName = (p: Part, desk: boolean) => (p.state === "fitted" ? "Change" : MOVES[nextOf(p, desk)]);
 
 function stateText(p: Part): string {
   switch (p.state) {
@@ -225,7 +247,7 @@ function PartSheet({ buildId, part, onClose }: { buildId: string; part: Part | n
 
 function StepSheet({ part, onClose }: { part: Part; onClose: () => void }) {
   const may = useMay();
-  const next = STEPS[Math.min(STEPS.length - 1, STEPS.indexOf(part.state) + 1)] ?? "fitted";
+  const next = nextOf(part, may.desk);
   const [to, setTo] = useState<Schemas["PartState"]>(next);
   const [on, setOn] = useState(today());
   const send = useSend(

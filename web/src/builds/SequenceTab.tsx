@@ -3,7 +3,7 @@ import { useContext, useState } from "react";
 import { toast } from "sonner";
 import { api, ask, Problem, type Schemas } from "../api/client";
 import { Ended, operationsQuery, shopQuery, useMay, useUser } from "../api/queries";
-import { coatName, dateOf, day, heldName, hm, hours, stageName, timeOf, words } from "../format";
+import { coatName, dateOf, day, heldName, hm, hours, stageName, timeOf, tradeName, wait, words } from "../format";
 import { layerColour } from "../pictures/Strata";
 import { TextField } from "../ui/Field";
 import { Sheet } from "../ui/Sheet";
@@ -105,14 +105,14 @@ export function SequenceTab() {
                           </span>
                         </td>
                         <td>
-                          {o.kind === "work" ? (o.trade ?? "") : words(o.kind)}
+                          {o.kind === "work" ? (o.trade ? tradeName(o.trade) : "") : words(o.kind)}
                           {o.station && <span className="block text-ink2">{o.station}</span>}
                         </td>
                         <td className="num">
                           {o.kind === "work"
                             ? `${hm(o.spentMinutes)} / ${hours(o.budgetMinutes)}`
                             : o.clockMinutes > 0
-                              ? `${hours(o.clockMinutes)} h on the clock`
+                              ? wait(o.clockMinutes)
                               : ""}
                         </td>
                         <td>
@@ -146,10 +146,10 @@ export function SequenceTab() {
                               <button
                                 type="button"
                                 className="btn btn-quiet !px-0"
-                                aria-label={`To the root: ${o.name}`}
+                                aria-label={`Show why: ${o.name}`}
                                 onClick={() => setAsked(o)}
                               >
-                                to the root
+                                Show why
                               </button>
                             </span>
                           )}

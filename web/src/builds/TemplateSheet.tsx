@@ -51,7 +51,7 @@ function Form({ build, onClose }: { build: Schemas["BuildView"]; onClose: () => 
         problem={look.error}
       />
       <NumberField
-        label="Size of the job (1 is a full one)"
+        label="Scale (1 = full restoration)"
         name="scale"
         value={f.scale}
         onChange={(v) => set("scale")(v ?? 1)}

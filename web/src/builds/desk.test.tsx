@@ -98,7 +98,7 @@ describe("parts", () => {
     as("technician", <PartsTab />);
     expect(screen.queryByText("Unit cost")).toBeNull();
     expect(screen.queryByRole("button", { name: /Edit/ })).toBeNull();
-    press("Next step: Door seal");
+    press("Receive: Door seal");
     expect(choicesOf("It is")).toEqual(["received", "fitted"]);
   });
 
@@ -106,7 +106,7 @@ describe("parts", () => {
     const sent = server();
     listed([part()]);
     draw(<PartsTab />);
-    press("Next step: Door seal");
+    press("Say when: Door seal");
     expect((screen.getByLabelText("It is") as HTMLSelectElement).value).toBe("expected");
     type("Here on", "2026-10-20");
     press("Note it");

@@ -61,7 +61,7 @@ describe("a build that has ended", () => {
     expect(sheet.getByText(/this is kept to be read/)).toBeTruthy();
     expect(sheet.getByRole("button", { name: "Save" })).toHaveProperty("disabled", true);
     press("Close");
-    press("Next step: Door seal");
+    press("Say when: Door seal");
     press("Note it");
     await waitFor(() => expect(sent[0]?.url).toBe("/api/parts/p1/move"));
   });

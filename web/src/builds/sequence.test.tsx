@@ -187,7 +187,7 @@ describe("the sequence", () => {
       ],
     });
     draw(<SequenceTab />);
-    press("To the root: Block the left side");
+    press("Show why: Block the left side");
     const rows = screen.getAllByRole("listitem");
     expect(rows.map((r) => r.textContent)).toEqual([
       "grille, here Mon 12 Oct",
@@ -276,7 +276,7 @@ describe("the sequence", () => {
     type("Name", "Filler cures");
     type("Kind", "cure");
     expect(screen.queryByLabelText("Trade")).toBeNull();
-    type("Hours on the clock", "16");
+    type("Hours it takes", "16");
     press("Save");
     await waitFor(() => expect(sent).toHaveLength(1));
     expect(bodyOf(sent)).toMatchObject({

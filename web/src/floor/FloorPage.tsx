@@ -2,7 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useNavigate } from "@tanstack/react-router";
 import { api, ask, newId, type Schemas } from "../api/client";
 import { floorQuery, shopQuery, useMay } from "../api/queries";
-import { dateOf, day, days, hm, money, timeOf, today, weekday } from "../format";
+import { dateOf, day, days, logged, money, timeOf, today, weekday } from "../format";
 import { FloorPlan } from "../pictures/FloorPlan";
 import { Dab } from "../ui/Dab";
 import { Shown } from "../ui/States";
@@ -24,7 +24,7 @@ export function FloorPage() {
                 <div className="flex items-baseline gap-[18px] h-[46px] pt-3">
                   <h1>Floor</h1>
                   <p className="text-ink2">
-                    <b className="text-ink">{fl.onTheClock}</b> on the clock, <b className="text-ink">{hm(fl.todayMinutes)}</b> h logged
+                    <b className="text-ink">{fl.onTheClock}</b> on the clock, <b className="text-ink">{logged(fl.todayMinutes)}</b> logged
                     today. Under a share: the day it is done by, 8 times in 10, as reckoned {reckoned(fl.futuresAt)}.
                     {fl.nextFreight && ` Next freight ${freight(fl.nextFreight, fl.onFreight)}.`}
                   </p>
@@ -66,7 +66,11 @@ function Decisions({ floor }: { floor: Schemas["FloorView"] }) {
   return (
     <section className="pt-3 pl-4 pr-5" aria-label="Decisions">
       <h1>
-        {days(floor.daysWaiting)} {floor.daysWaiting === 1 ? "day waits" : "days wait"} on you
+        {floor.decisions.length === 0 && "No decisions waiting"}
+        {floor.decisions.length > 0 && floor.daysWaiting === 0 && "No delay waits on you"}
+        {floor.decisions.length > 0 &&
+          floor.daysWaiting !== 0 &&
+          `${days(floor.daysWaiting)} ${floor.daysWaiting === 1 ? "day waits" : "days wait"} on you`}
       </h1>
       <p className="text-ink2 mt-[3px] mb-[9px]">Delay of planned ends if each is left open until it is due. Worst first.</p>
       <ol className="decisions list-none">
@@ -129,8 +133,11 @@ function Contentions({ rows }: { rows: Schemas["ContentionView"][] }) {
               {c.operation} waits: {c.over}.
             </span>
             <span className="text-ink2">
-              With {c.secondNumber} first it is done {apart(c.secondGains)} {c.secondGains >= 0 ? "sooner" : "later"}, {c.firstNumber}{" "}
-              {apart(c.firstLoses)} {c.firstLoses >= 0 ? "later" : "sooner"}.
+              With {c.secondNumber} first it is done {apart(c.secondGains)} {c.secondGains >= 0 ? "sooner" : "later"},{" "}
+              {c.firstLoses === 0
+                ? `and build ${c.firstNumber} is not delayed`
+                : `${c.firstNumber} ${apart(c.firstLoses)} ${c.firstLoses > 0 ? "later" : "sooner"}`}
+              .
             </span>
             {may.manager && (
               <span className="flex gap-2 mt-1">

@@ -23,7 +23,7 @@ export function AnswerBox({ token, paper }: { token: string; paper: Schemas["Pri
       <h2>Your answer</h2>
       {page.choices.length > 0 && (
         <fieldset className="mb-2">
-          <legend className="text-ink2">With it, as you like</legend>
+          <legend className="text-ink2">Options</legend>
           {page.choices.map((c) => (
             <CheckField
               key={c.letter}

@@ -33,7 +33,7 @@ export function PaperEditor({ paper }: { paper: Paper }) {
     { says: "Saved", quiet: true },
   );
   const send = useSend(() => ask(api.POST("/api/papers/{id}/send", { ...path, body: { version: null } })), {
-    says: "Sent: it stands still now",
+    says: "Sent. It can no longer be changed.",
     quiet: true,
   });
   const error = save.error ?? send.error;

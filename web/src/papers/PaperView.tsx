@@ -1,6 +1,6 @@
 import type { ReactNode } from "react";
 import type { Schemas } from "../api/client";
-import { hours, longDay, money, stageName, words } from "../format";
+import { hours, longDay, money, stageName, tradeName, words } from "../format";
 import { PagePicture } from "../reports/PagePicture";
 import { Spray } from "./Spray";
 
@@ -116,7 +116,7 @@ function EstimateTable({ page, figures }: { page: Page; figures: Schemas["PaperF
       ...r,
       stage: r.stage as Schemas["Stage"] | null,
       rests: restsOn(r),
-      formula: r.cells.map((c) => `${c.hours} h ${c.trade} at ${money(c.rate)}`).join(", "),
+      formula: r.cells.map((c) => `${c.hours} h ${tradeName(c.trade)} at ${money(c.rate)}`).join(", "),
     })),
     ...figures.goods.map((g, i) => ({
       key: `goods${i}`,
@@ -195,7 +195,7 @@ function EstimateTable({ page, figures }: { page: Page; figures: Schemas["PaperF
 }
 
 const restsOn = (r: Schemas["EstimateRow"]) =>
-  r.middle == null ? "no job yet" : `${r.jobs.length} ${r.jobs.length === 1 ? "job" : "jobs"}, ${r.middle.toFixed(2)}`;
+  r.middle == null ? "our rule of thumb" : `${r.jobs.length} ${r.jobs.length === 1 ? "job" : "jobs"}, ${r.middle.toFixed(2)}`;
 
 function ChangeTable({ page }: { page: Page }) {
   return (

@@ -33,7 +33,7 @@ export function PapersTab() {
           <div className="grid grid-cols-1 min-[900px]:grid-cols-[420px_minmax(0,1fr)]">
             <section className="px-5 pt-3 pb-10" aria-label="Papers">
               <div className="flex items-baseline gap-3">
-                <h1 className="flex-1">Agreed with the client</h1>
+                <h1 className="flex-1">Estimates and changes</h1>
                 {view.acceptedAt ? (
                   <button type="button" className="btn" onClick={() => setAsking(true)}>
                     New change order

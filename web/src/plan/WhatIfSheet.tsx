@@ -258,7 +258,7 @@ function BuildFields({
         options={templates.map((t) => [t.key, t.name] as const)}
       />
       <NumberField
-        label="Size of the job (1 is a full one)"
+        label="Scale (1 = full restoration)"
         name="scale"
         value={b.scale}
         onChange={(v) => onChange({ scale: v ?? 1 })}

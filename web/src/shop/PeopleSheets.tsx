@@ -1,6 +1,6 @@
 import { useState } from "react";
 import { api, ask, newId, type Schemas } from "../api/client";
-import { day, money, TRADES, today } from "../format";
+import { day, money, TRADES, today, tradeName } from "../format";
 import { CheckField, NumberField, TextField } from "../ui/Field";
 import { FormSheet } from "../ui/FormSheet";
 import { ListField } from "../ui/ListField";
@@ -31,7 +31,7 @@ export function PersonSheet({ person, onClose }: { person: Schemas["PersonView"]
           {TRADES.map((t) => (
             <CheckField
               key={t}
-              label={t}
+              label={tradeName(t)}
               value={f.trades.includes(t)}
               onChange={(on) => set("trades")(on ? [...f.trades, t] : f.trades.filter((x) => x !== t))}
             />

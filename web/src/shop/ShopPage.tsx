@@ -3,7 +3,7 @@ import { useState } from "react";
 import { Accounts } from "../access/Accounts";
 import { api, ask, type Schemas } from "../api/client";
 import { shopQuery } from "../api/queries";
-import { day, money, size, supportName, today, WEEKDAYS, words } from "../format";
+import { day, money, size, supportName, today, tradeName, WEEKDAYS, words } from "../format";
 import { Section } from "../ui/Section";
 import { Empty, Shown } from "../ui/States";
 import { newest } from "../ui/useForm";
@@ -169,7 +169,7 @@ function People({ shop, edit }: Part) {
                 <td className="font-[640]">
                   {p.name}
                   {!p.active && <span className="text-ink2"> (gone)</span>}
-                  <span className="block text-ink2 font-[450]">{p.trades.join(", ") || "no trade"}</span>
+                  <span className="block text-ink2 font-[450]">{p.trades.map(tradeName).join(", ") || "no trade"}</span>
                 </td>
                 <td className="num">
                   {rate ? (
@@ -287,7 +287,7 @@ function Suppliers({ shop, edit }: Part) {
 function PlanRules({ shop: { plan }, edit }: Part) {
   const rows: [string, string][] = [
     ["Shared things", (plan.things ?? []).map((t) => `${t.count} ${t.name}`).join(", ") || "none"],
-    ["Not in one air, or at once", (plan.air ?? []).map((a) => `${words(a.one)} and ${words(a.other)}`).join(", ") || "no rule"],
+    ["Never together", (plan.air ?? []).map((a) => `${words(a.one)} and ${words(a.other)}`).join(", ") || "no rule"],
     ["Closes beside it", (plan.crowds ?? []).map((c) => `${words(c.work)}: ${c.count} ${c.closes}`).join(", ") || "nothing"],
     [
       "Rolls",

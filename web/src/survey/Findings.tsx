@@ -3,7 +3,21 @@ import { useState } from "react";
 import { api, ask, type Schemas } from "../api/client";
 import { surveyQuery, useMay } from "../api/queries";
 import { useThisBuild } from "../builds/useBuild";
-import { dateOf, day, hours, lengthShown, lengthUnit, money, probeName, TRADES, timeOf, today, VERDICTS, words } from "../format";
+import {
+  dateOf,
+  day,
+  hours,
+  lengthShown,
+  lengthUnit,
+  money,
+  probeName,
+  TRADES,
+  timeOf,
+  today,
+  tradeName,
+  VERDICTS,
+  words,
+} from "../format";
 import { CheckField, ChoiceField, NumberField, ProblemNote, TextField } from "../ui/Field";
 import { FormSheet } from "../ui/FormSheet";
 import { Sheet } from "../ui/Sheet";
@@ -67,7 +81,7 @@ export function OpenFinding({ finding: f, all }: { finding: Finding; all: Findin
               <b className="w-[90px]">{verdictName(w.verdict)}</b>
               <span>
                 {w.barred ??
-                  (w.verdict === "leave" ? "" : `${w.hours} h ${w.trade}${w.leadDays > 0 ? `, ${w.leadDays} days to come` : ""}`)}
+                  (w.verdict === "leave" ? "" : `${w.hours} h ${tradeName(w.trade)}${w.leadDays > 0 ? `, ${w.leadDays} days lead` : ""}`)}
               </span>
             </li>
           ))}
@@ -200,13 +214,13 @@ function JudgeSheet({ finding, onClose }: { finding: Finding; onClose: () => voi
           },
         }),
       ),
-    { says: "Reckoned", onDone: onClose, quiet: true },
+    { says: "Compared", onDone: onClose, quiet: true },
   );
   return (
     <FormSheet
       title={`What each way takes: ${finding.placeName}`}
-      note="Leaving it is always among the ways, and barred where it carries or would show."
-      action="Reckon"
+      note="Leaving it is always among the ways, and barred where it is load-bearing or would show."
+      action="Compare"
       onClose={onClose}
       onSubmit={() => save.mutate(undefined)}
       problem={save.error}
@@ -230,9 +244,9 @@ function JudgeSheet({ finding, onClose }: { finding: Finding; onClose: () => voi
                   label="Trade"
                   value={o.trade}
                   onChange={(trade) => set(v)({ ...o, trade })}
-                  options={TRADES.map((t) => [t, t] as const)}
+                  options={TRADES.map((t) => [t, tradeName(t)] as const)}
                 />
-                {number("Hidden, %", "riskPercent")}
+                {number("Allowance for hidden damage, %", "riskPercent")}
                 {number("Sheet, a square metre (0: the shop's price for its thickness)", "sheetM2Price")}
                 {number("Other material", "material")}
                 {v === "replace" && (
@@ -240,7 +254,7 @@ function JudgeSheet({ finding, onClose }: { finding: Finding; onClose: () => voi
                     <span />
                     {number("Part", "part")}
                     {number("Freight", "freight")}
-                    {number("Days to come", "leadDays")}
+                    {number("Lead time, days", "leadDays")}
                     <CheckField label="Not sold new" value={o.notSold} onChange={(notSold) => set(v)({ ...o, notSold })} />
                   </>
                 )}
@@ -276,7 +290,9 @@ function WorkSheet({ finding, onClose }: { finding: Finding; onClose: () => void
             <tbody>
               <tr>
                 <td className="text-ink2 w-[110px]">Operation</td>
-                <td>{w.operation ? `${w.operation.name}: ${hours(w.operation.budgetMinutes)} h ${w.operation.trade}` : "none"}</td>
+                <td>
+                  {w.operation ? `${w.operation.name}: ${hours(w.operation.budgetMinutes)} h ${tradeName(w.operation.trade)}` : "none"}
+                </td>
               </tr>
               {w.replaces && (
                 <tr>
@@ -336,7 +352,7 @@ function WorkSheet({ finding, onClose }: { finding: Finding; onClose: () => void
       <ProblemNote problem={work.error ?? apply.error} />
       {may.manager && (
         <button type="button" className="btn btn-ink mt-3" disabled={!w || apply.isPending} onClick={() => apply.mutate(undefined)}>
-          Make it so
+          Create the work
         </button>
       )}
     </Sheet>

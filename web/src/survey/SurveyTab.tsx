@@ -221,7 +221,7 @@ function Head({ survey, onTell }: { survey: Schemas["SurveyBody"]; onTell: () =>
       <p className="col-span-3 mt-2 mb-2 pb-3 border-b border-p3 text-ink2 flex gap-2 items-center">
         <span className="flex-1">
           {survey.history.length > 0
-            ? `Its life: ${survey.history.map((h) => words(h)).join(", ")}.`
+            ? `History: ${survey.history.map((h) => words(h)).join(", ")}.`
             : "Nothing is known of its life that points anywhere."}
         </span>
         {may.desk && (
@@ -231,7 +231,7 @@ function Head({ survey, onTell }: { survey: Schemas["SurveyBody"]; onTell: () =>
         )}
         {may.desk && (
           <button type="button" className="btn" onClick={onTell}>
-            Its life
+            History
           </button>
         )}
       </p>

@@ -102,7 +102,7 @@ function Bar({ way: w, y, px, id, best }: { way: Way; y: number; px: number; id:
         {NAMES[w.verdict]}
       </text>
       <text x="78" y={y + 14} fontSize="12" fill={INK2}>
-        {w.leadDays > 0 ? `${w.leadDays} days to come` : "no wait"}
+        {w.leadDays > 0 ? `${w.leadDays} days lead` : "no wait"}
         {w.riskPercent > 0 ? `, ${w.riskPercent} % hidden` : ""}
       </text>
       <text x={WIDTH} y={y + 14} fontSize="14" fontWeight={best ? 720 : 600} fill={INK} textAnchor="end">

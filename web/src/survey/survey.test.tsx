@@ -180,7 +180,7 @@ describe("the survey", () => {
     expect(screen.getByRole("button", { name: "doorL, not looked at" })).toBeTruthy();
     expect(screen.getByRole("button", { name: "L front floor, not looked at" })).toBeTruthy();
     expect(screen.getByText("places looked at").parentElement?.textContent).toBe("2 of 4 places looked at");
-    expect(screen.getByText("Its life: crashed right.")).toBeTruthy();
+    expect(screen.getByText("History: crashed right.")).toBeTruthy();
   });
 
   it("notes what the punch says where the map is tapped, and what was looked at", async () => {
@@ -273,7 +273,7 @@ describe("the survey", () => {
     expect(screen.getByText("R sill: replace, finding 1: 6 h metal")).toBeTruthy();
     expect(screen.getByText("labour +£348.00, parts +£335.00")).toBeTruthy();
     expect(screen.getByText(/has been begun and stays/)).toBeTruthy();
-    press("Make it so");
+    press("Create the work");
     await waitFor(() => expect(sent[1]?.url).toBe("/api/findings/f1/apply"));
   });
 
@@ -284,7 +284,7 @@ describe("the survey", () => {
     const replace = screen.getByRole("group", { name: "Replace" });
     fireEvent.change(within(replace).getByLabelText("Hours"), { target: { value: "7.5" } });
     expect((within(replace).getByLabelText("Part") as HTMLInputElement).value).toBe("268");
-    press("Reckon");
+    press("Compare");
     await waitFor(() => expect(sent).toHaveLength(1));
     const { options, version } = bodyOf<{ options: Schemas["FindingOption"][]; version: number }>(sent);
     expect(version).toBe(5);
@@ -297,7 +297,7 @@ describe("the survey", () => {
   it("shows a technician hours and days, not money, and lets him choose", () => {
     signIn("technician", { personId: "bram", now: "2026-10-13T09:42:00Z" });
     draw(<SurveyTab />);
-    expect(screen.getByText("6 h metal, 4 days to come")).toBeTruthy();
+    expect(screen.getByText("6 h metal, 4 days lead")).toBeTruthy();
     expect(screen.queryByText(/£/)).toBeNull();
     expect(screen.queryByRole("button", { name: "Agree" })).toBeNull();
     expect(screen.getByRole("button", { name: "Repair" })).toBeTruthy();
@@ -314,7 +314,7 @@ describe("the survey", () => {
   it("tells a vehicle's life", async () => {
     const sent = server();
     draw(<SurveyTab />);
-    press("Its life");
+    press("History");
     fireEvent.click(screen.getByLabelText("salt air"));
     press("Save");
     await waitFor(() => expect(bodyOf(sent)).toEqual({ history: ["crashedRight", "saltAir"] }));

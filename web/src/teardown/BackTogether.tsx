@@ -132,9 +132,9 @@ function Steps({ list, assembly }: { list: Back; assembly: Schemas["AssemblyRow"
                 className="btn"
                 disabled={put.isPending}
                 onClick={() => put.mutate({ key: s.key, back: !s.back })}
-                aria-label={`${s.back ? "Off again" : "It is on"}: ${s.name}`}
+                aria-label={`${s.back ? "Removed again" : "Fitted"}: ${s.name}`}
               >
-                {s.back ? "Off again" : "It is on"}
+                {s.back ? "Removed again" : "Fitted"}
               </button>
             </li>
           );

@@ -70,7 +70,7 @@ export function StepCard({
           {button("doing", "Doing")}
           {button("findingOut", "Finding out how")}
           <button type="button" className="btn btn-ink" onClick={() => setClosing(true)}>
-            It is off
+            Removed
           </button>
         </div>
       )}

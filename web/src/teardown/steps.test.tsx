@@ -115,7 +115,7 @@ describe("taking apart", () => {
   it("closes a step into a bag with the other side's count, and asks when it differs", async () => {
     const sent = server(problem("fasteners", "282 L on the other side holds 8, this 7. Look once more, or say that it is so."));
     show([door()]);
-    press("It is off");
+    press("Removed");
     const sheet = within(screen.getByRole("dialog"));
     expect(sheet.getByText("The other side is 282 L, with 8 fasteners.")).toBeTruthy();
     type("Tray, such as C3-7", "D3-6");
@@ -141,7 +141,7 @@ describe("taking apart", () => {
     const sent = server();
     show([door([rail, { ...doorCard, doingSeconds: 300 }])]);
     fireEvent.click(screen.getByRole("button", { name: /^2 Door card/ }));
-    press("It is off");
+    press("Removed");
     expect(screen.queryByLabelText("Minutes doing")).toBeNull();
     type("Before garnish rail, because", "no rail was fitted");
     press("In the bag");
@@ -242,7 +242,7 @@ describe("back together", () => {
     expect(screen.getByText("front clips are longer")).toBeTruthy();
     expect(within(screen.getByRole("region", { name: "To buy" })).getAllByText("£7.80")).toHaveLength(2);
     expect(screen.getByText("D3-5: 283 R")).toBeTruthy();
-    press("It is on: Door card");
+    press("Fitted: Door card");
     await waitFor(() => expect(sent[0]).toMatchObject({ url: "/api/assemblies/a1/steps/card/back", body: { back: true } }));
   });
   it("writes minutes as hours", () => expect([clockOf(177), clockOf(59.6), clockOf(0)]).toEqual(["2:57", "1:00", "0:00"]));
