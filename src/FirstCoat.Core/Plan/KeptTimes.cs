@@ -31,12 +31,13 @@ public sealed record KeptTime(string Person, string Build, long From, long To, l
     }
 
     /// <summary>How many times that were kept before an instant went by without work of their person on their build.</summary>
+    /// <param name="since">The first day on which they were kept.</param>
     /// <param name="worked">When somebody worked on a build.</param>
-    public static int Missed(PlanProblem problem, PlanPerson person, PlanSlot slot, int weeks, IEnumerable<Span> worked)
+    public static int Missed(PlanProblem problem, PlanPerson person, PlanSlot slot, int weeks, LocalDate since, IEnumerable<Span> worked)
     {
         var last = problem.Calendar.Local(problem.Now).Date;
         var spans = worked.ToList();
-        return Enumerable.Range(1, weeks * 7).Select(back => last.PlusDays(-back)).Where(d => d.DayOfWeek == slot.Day && !problem.Calendar.Closed.Contains(d))
+        return Enumerable.Range(1, weeks * 7).Select(back => last.PlusDays(-back)).Where(d => d >= since && d.DayOfWeek == slot.Day && !problem.Calendar.Closed.Contains(d))
             .Select(d => new Span(problem.Calendar.Minute(d.AtMidnight().PlusMinutes(slot.From)), problem.Calendar.Minute(d.AtMidnight().PlusMinutes(slot.To))))
             .Count(s => !person.Absent.Covers(s.Start) && spans.Sum(w => Math.Max(0, Math.Min(w.End, s.End) - Math.Max(w.Start, s.Start))) < Least);
     }

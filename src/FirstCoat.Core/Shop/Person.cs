@@ -45,7 +45,11 @@ public sealed record Absence(LocalDateTime From, LocalDateTime To, string Reason
 public sealed record PersonHours(LocalDate From, List<DayShift> Week);
 
 /// <summary>A time of the week that belongs to one build.</summary>
-public sealed record KeptSlot(IsoDayOfWeek Day, LocalTime From, LocalTime To, Guid BuildId);
+public sealed record KeptSlot(IsoDayOfWeek Day, LocalTime From, LocalTime To, Guid BuildId)
+{
+    /// <summary>The day on which it was agreed: none of its times before that was missed. Null: nobody noted it.</summary>
+    public LocalDate? Since { get; init; }
+}
 
 /// <summary>How somebody works, for the plan; the defaults are the shop's hours and a likely pace.</summary>
 public sealed record PersonTerms
@@ -59,6 +63,10 @@ public sealed record PersonTerms
     public List<WorkKind> NotGiven { get; init; } = [];
 
     public List<KeptSlot> Slots { get; init; } = [];
+
+    /// <summary>The same terms with the day on each kept time that is new; those that were kept before stay as they were agreed.</summary>
+    public PersonTerms Agreed(PersonTerms before, LocalDate today) =>
+        this with { Slots = [.. Slots.Select(s => s with { Since = before.Slots.Find(b => b with { Since = null } == s with { Since = null }) is { } kept ? kept.Since : today })] };
 
     /// <exception cref="Refusal">Names what cannot be.</exception>
     public void Check()

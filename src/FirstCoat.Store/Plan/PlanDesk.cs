@@ -454,6 +454,7 @@ public sealed class PlanDesk(ShopDb db, ShopClock clock, CurrentActor current, I
         }
 
         var (problem, key) = (facts.Problem(), buildId.ToString());
+        var opened = facts.Builds.Single(b => b.Id == buildId).OpenedOn;
         var ahead = (await Look(cancel)).KeptAhead.Value.Where(k => k.Build == key).ToList();
         var since = Clock.Now - Duration.FromDays(7 * (WeeksBack + 1));
         var worked = (await Db.TimeEntries.AsNoTracking().Where(e => e.BuildId == buildId && e.ReplacedBy == null && !e.Void && e.Start > since).ToListAsync(cancel)).ToLookup(e => e.PersonId, e => new Span(e.Start.ToUnixTimeSeconds() / 60, (e.Stop ?? Clock.Now).ToUnixTimeSeconds() / 60));
@@ -463,7 +464,7 @@ public sealed class PlanDesk(ShopDb db, ShopClock clock, CurrentActor current, I
         {
             var (person, from) = (problem.People.Single(x => x.Id == p.Id.ToString()), slot.From.Hour * 60 + slot.From.Minute);
             var unused = ahead.FirstOrDefault(k => k.Person == person.Id && k.Why is not null && facts.Calendar.Local(k.From) is var at && at.DayOfWeek == slot.Day && at.TimeOfDay == slot.From);
-            return new(p.Id, slot, unused?.Why, unused is null ? null : DayOf(facts, unused.From), KeptTime.Missed(problem, person, person.Slots.First(x => x.Build == key && x.Day == slot.Day && x.From == from), WeeksBack, worked[p.Id]));
+            return new(p.Id, slot, unused?.Why, unused is null ? null : DayOf(facts, unused.From), KeptTime.Missed(problem, person, person.Slots.First(x => x.Build == key && x.Day == slot.Day && x.From == from), WeeksBack, slot.Since ?? opened, worked[p.Id]));
         }
     }
 

@@ -77,7 +77,7 @@ public sealed class ShopDesk(ShopDb db, ShopClock clock, CurrentActor current) :
             Refusal.When(await Db.Builds.FindAsync([slot.BuildId], cancel) is null, "slots", "There is no such build.");
         }
 
-        person.Terms = terms;
+        person.Terms = terms.Agreed(person.Terms, await Today(cancel));
         person.Check();
         await Save(cancel);
         return person;

@@ -1,4 +1,5 @@
 using FirstCoat.Core.Plan;
+using FirstCoat.Core.Shop;
 using NodaTime;
 
 namespace FirstCoat.Core.Tests.Plan;
@@ -348,8 +349,19 @@ public sealed class PlannerTests
         KeptTime.Ahead(problem, Plan(problem), 1)[0].Why.ShouldBe("bits: clips, here Mon 9 Mar");
         // Two Thursdays and two Tuesdays ago: one of four was used, in one she was away.
         var before = ada with { Absent = new([new(At(5, 8) - 7 * 1440, At(5, 8) - 6 * 1440)]) };
-        KeptTime.Missed(problem, before, before.Slots[0], 2, [new(At(5, 8) - 14 * 1440, At(5, 8) - 14 * 1440 + 40)]).ShouldBe(0);
-        KeptTime.Missed(problem, ada, ada.Slots[1], 2, []).ShouldBe(2);
+        KeptTime.Missed(problem, before, before.Slots[0], 2, new(2026, 1, 1), [new(At(5, 8) - 14 * 1440, At(5, 8) - 14 * 1440 + 40)]).ShouldBe(0);
+        KeptTime.Missed(problem, ada, ada.Slots[1], 2, new(2026, 1, 1), []).ShouldBe(2);
+        KeptTime.Missed(problem, ada, ada.Slots[1], 2, new(2026, 2, 25), []).ShouldBe(1, "the Tuesday before was not agreed yet");
+    }
+
+    [Fact]
+    public void A_time_that_is_kept_counts_from_the_day_on_which_it_was_agreed()
+    {
+        KeptSlot Slot(int hour, NodaTime.LocalDate? since = null) => new(NodaTime.IsoDayOfWeek.Tuesday, new(hour, 0), new(hour, 30), Guid.Empty) { Since = since };
+        var (first, today) = (new NodaTime.LocalDate(2026, 1, 6), new NodaTime.LocalDate(2026, 3, 5));
+        var before = new PersonTerms { Slots = [Slot(8, first)] };
+        // Whoever sends them does not say since when.
+        new PersonTerms { Slots = [Slot(8, today), Slot(9, first)] }.Agreed(before, today).Slots.Select(s => s.Since).ShouldBe([first, today]);
     }
 
     [Fact]

@@ -395,7 +395,7 @@ internal sealed class Causes
             }
             else if (last >= 0)
             {
-                yield return new(o, Until(new(WaitKind.Person, _model.Build[last] == _model.Build[o] ? $"{NameOf(p)} does {_shop.Operations[last].Name} first" : $"{NameOf(p)} is on {_shop.BuildOf(last).Name}", _shop.IdOf(last)), until), With(l => l.Free.Add(p))) { Rank = 2 };
+                yield return new(o, Until(new(WaitKind.Person, _model.Build[last] == _model.Build[o] ? $"{NameOf(p)} does {_shop.Operations[last].Name} first" : $"{NameOf(p)} is on {_shop.BuildOf(last).Name}", _shop.IdOf(last)), until <= _schedule.Start[o] ? until : Model.Parked), With(l => l.Free.Add(p))) { Rank = 2 };
             }
 
             if (_problem.People[p].Absent.Spans.Any(s => s.Start - _problem.Now < _schedule.Start[o] && s.End > _problem.Now))
