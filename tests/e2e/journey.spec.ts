@@ -525,6 +525,42 @@ test("what comes off is bagged, lost and found, and its printed labels are read 
   rmSync(folder, { recursive: true });
 });
 
+const OF_A_BUILD = ["", "/arrival", "/survey", "/sequence", "/forecast", "/teardown", "/bags", "/hours", "/parts", "/outside", "/photos", "/estimate", "/money", "/client"];
+
+for (const [width, height] of [
+  [390, 844],
+  [1280, 800],
+] as const) {
+  test(`no page is wider than a screen of ${width}`, async () => {
+    await desk.setViewportSize({ width, height });
+    for (const path of ["/", "/builds", "/what-if", "/shop", "/clock", "/builds/new", "/find/7", ...OF_A_BUILD.map((p) => `/builds/7${p}`)]) {
+      await desk.goto(path);
+      await desk.waitForLoadState("networkidle");
+      const [wide, low] = await desk.evaluate(() => [
+        document.documentElement.scrollWidth,
+        [...document.querySelectorAll("main .btn, main select, main textarea, .subplaces .btn")]
+          .filter((e) => e.getBoundingClientRect().width > 0 && e.getBoundingClientRect().height < 44)
+          .map((e) => e.textContent),
+      ]);
+      expect(wide, path).toBeLessThanOrEqual(width);
+      if (width < 600) expect(low, `${path}: controls for a thumb`).toEqual([]);
+    }
+  });
+}
+
+test("the pages of a build are reached on a phone, and a table names its cells", async () => {
+  await desk.setViewportSize({ width: 390, height: 844 });
+  await desk.goto("/builds/7/hours");
+  await expect(desk.getByRole("link", { name: "Parts" })).toBeHidden();
+  await desk.getByRole("button", { name: /other pages of this build/ }).click();
+  await desk.getByRole("link", { name: "Parts" }).click();
+  await expect(desk).toHaveURL(/parts/);
+  await expect(desk.getByRole("link", { name: "Parts" })).toBeHidden();
+  await expect(desk.locator("table.rows td[data-name='Is']").first().or(desk.locator("table.rows td[data-name]").nth(1))).toBeVisible();
+  await accessible(desk, "parts on a phone");
+  await desk.setViewportSize({ width: 1280, height: 800 });
+});
+
 test("a technician does not reach the manager's pages or figures", async () => {
   await phone.goto("/builds/7");
   await expect(phone.getByRole("link", { name: "Money" })).toHaveCount(0);

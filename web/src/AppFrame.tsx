@@ -7,6 +7,7 @@ import { api, ask } from "./api/client";
 import { listen } from "./api/live";
 import { buildsQuery, queries, sessionQuery, useMay, useUser } from "./api/queries";
 import { serverNow, takeShopWays, timeOf, today, weekday } from "./format";
+import { useCellNames } from "./ui/cellNames";
 import { Dab } from "./ui/Dab";
 import { PlaceLink } from "./ui/PlaceLink";
 
@@ -14,6 +15,7 @@ import { PlaceLink } from "./ui/PlaceLink";
 export function AppFrame() {
   const session = useQuery(sessionQuery).data;
   takeShopWays(session?.shop ?? null, session?.now);
+  useCellNames();
   useEffect(() => {
     let stop: (() => void) | undefined;
     let gone = false;

@@ -1,4 +1,5 @@
 import { Outlet, useLocation } from "@tanstack/react-router";
+import { useEffect, useState } from "react";
 import { Ended, useMay } from "../api/queries";
 import { Dab } from "../ui/Dab";
 import { PlaceLink } from "../ui/PlaceLink";
@@ -26,18 +27,27 @@ export function BuildFrame() {
   const card = useCard();
   const { pathname } = useLocation();
   const may = useMay();
+  const [open, setOpen] = useState(false);
+  // biome-ignore lint/correctness/useExhaustiveDependencies: another page was chosen
+  useEffect(() => setOpen(false), [pathname]);
   if (card === undefined) return <p className="p-5 text-ink2">Loading…</p>;
   if (card === null) return <p className="p-5">There is no build with this number.</p>;
   const base = `/builds/${card.number}`;
+  const tabs = TABS.filter((t) => t[2] === "all" || may.desk);
+  const here = tabs.find(([path]) => pathname.replace(/\/$/, "") === base + path)?.[1];
   const ended = card.status === "closed" || card.status === "withdrawn";
   return (
     <Ended.Provider value={ended}>
-      <nav className="subplaces" aria-label={`Build ${card.number}`}>
-        <span className="flex items-center gap-2 mr-2">
+      <nav className={`subplaces ${open ? "subplaces-open" : ""}`} aria-label={`Build ${card.number}`}>
+        <span className="of">
           <Dab number={card.number} colour={card.colourHex} />
           <b className="font-[680] text-[14px]">{card.title}</b>
         </span>
-        {TABS.filter((t) => t[2] === "all" || may.desk).map(([path, name]) => {
+        <button type="button" className="btn pages" aria-expanded={open} onClick={() => setOpen(!open)}>
+          {here ?? "Pages"} <span aria-hidden="true">{open ? "▴" : "▾"}</span>
+          <span className="sr-only">, other pages of this build</span>
+        </button>
+        {tabs.map(([path, name]) => {
           const to = base + path;
           return (
             <PlaceLink key={path} to={to} aria-current={pathname.replace(/\/$/, "") === to ? "page" : undefined}>

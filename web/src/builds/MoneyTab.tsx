@@ -27,7 +27,7 @@ export function MoneyTab() {
       <h1 className="mb-2">Money</h1>
       <Shown of={sums}>
         {(m) => (
-          <div className="grid grid-cols-[minmax(0,1fr)_380px] gap-8">
+          <div className="grid grid-cols-[minmax(0,1fr)_380px] max-[900px]:grid-cols-1 gap-8">
             <section aria-label="Against the estimate">
               <table className="rows">
                 <thead>

@@ -1,4 +1,4 @@
-import { cleanup, screen, waitFor, within } from "@testing-library/react";
+import { cleanup, fireEvent, screen, waitFor, within } from "@testing-library/react";
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 import type { Schemas } from "../api/client";
 import { buildsQuery, cardQuery, hoursQuery, operationsQuery, partsQuery, queries, shopQuery } from "../api/queries";
@@ -44,7 +44,19 @@ describe("a build that has ended", () => {
     ended("closed", () => <BuildActions />);
     expect(screen.getByRole("status").textContent).toContain("Handed over. It is kept to be read");
     expect(within(screen.getByRole("navigation")).getByText("Sedge Tourer")).toBeTruthy();
-    expect(screen.queryByRole("button")).toBeNull();
+    // Nothing but the way to its other pages, which a phone shows.
+    expect(screen.getAllByRole("button").map((b) => b.textContent)).toEqual([expect.stringContaining("other pages of this build")]);
+  });
+
+  it("opens its pages on a phone with one button, and says which one is open", () => {
+    ended("closed", () => null);
+    const nav = screen.getByRole("navigation");
+    expect(nav.className).not.toContain("subplaces-open");
+    const pages = screen.getByRole("button", { name: /other pages/ });
+    expect(pages.getAttribute("aria-expanded")).toBe("false");
+    fireEvent.click(pages);
+    expect(pages.getAttribute("aria-expanded")).toBe("true");
+    expect(nav.className).toContain("subplaces-open");
   });
 
   it("shows what the desk does with a build that has not ended", () => {

@@ -21,7 +21,7 @@ export function FloorPage() {
           {(fl) => (
             <div className="floor">
               <section className="pl-5" aria-label="Floor">
-                <div className="flex items-baseline gap-[18px] h-[46px] pt-3">
+                <div className="flex items-baseline gap-[18px] min-h-[46px] pt-3">
                   <h1>Floor</h1>
                   <p className="text-ink2">
                     <b className="text-ink">{fl.onTheClock}</b> on the clock, <b className="text-ink">{logged(fl.todayMinutes)}</b> logged

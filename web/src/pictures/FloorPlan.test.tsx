@@ -5,7 +5,7 @@ import type { Schemas } from "../api/client";
 import { queries, styleQuery } from "../api/queries";
 import { card, dimensions, station } from "../testing";
 import { CarAbove, folded } from "./CarAbove";
-import { FloorPlan } from "./FloorPlan";
+import { FloorPlan, parked } from "./FloorPlan";
 import { movesOf } from "./moves";
 import { labelType, PanelMap } from "./PanelMap";
 
@@ -40,6 +40,25 @@ const state = (key: string, change: Partial<Schemas["PanelState"]> = {}): Schema
   newMetal: false,
   temporaryMetal: [],
   ...change,
+});
+
+const car = { lengthMm: 5000, widthMm: 1800 };
+
+describe("a vehicle in its place", () => {
+  it("lies across where it fits, to scale", () => {
+    const p = parked(car, 0.34, { w: 220, d: 80 });
+    expect(p).toMatchObject({ upright: false, cm: 0.34 });
+    expect(p.wide).toBeCloseTo(61.2);
+  });
+
+  it("stands along a place that is deeper than wide, and never over its neighbour", () => {
+    const narrow = parked(car, 0.34, { w: 105, d: 190 });
+    expect(narrow.upright).toBe(true);
+    expect(narrow.wide).toBeLessThanOrEqual(105);
+    const tiny = parked(car, 0.34, { w: 80, d: 70 });
+    expect(Math.max(tiny.upright ? tiny.wide : tiny.long)).toBeLessThanOrEqual(80);
+    expect(tiny.cm).toBeLessThan(0.34);
+  });
 });
 
 const settings = { planWidthMm: 25000, planDepthMm: 20000 } as Schemas["SettingsBody"];

@@ -218,6 +218,20 @@ function StationSpot({ station, px, builds, bodyOf, asked, onOpen, away, moves }
   );
 }
 
+/**
+ * How a vehicle is drawn in its place: to scale, across the picture or, where the place is deeper than wide, along it; smaller where it
+ * would lie over its neighbour.
+ * @param cm Pixels a centimetre.
+ * @param room What the place has for it, in pixels.
+ */
+export function parked(size: { lengthMm: number; widthMm: number }, cm: number, room: { w: number; d: number }) {
+  const [long, wide] = [(size.lengthMm / 10) * cm * PLAN_LENGTH, (size.widthMm / 10) * cm];
+  const fits = (upright: boolean) => Math.min(1, room.w / (upright ? wide : long), room.d / (upright ? long : wide));
+  const upright = fits(true) > fits(false);
+  const scale = Math.max(0.2, fits(upright));
+  return { cm: cm * scale, upright, long: long * scale, wide: wide * scale };
+}
+
 /** One vehicle in its place, with its words under it and its strata beside it. */
 function Standing({
   build,
@@ -245,13 +259,12 @@ function Standing({
   small?: boolean;
 }) {
   const by = useQuery(chancesQuery).data?.find((c) => c.id === build.id && !c.partly)?.p80;
-  const cm = px(10);
-  const long = (build.dimensions.lengthMm / 10) * cm * PLAN_LENGTH;
-  const wide = (build.dimensions.widthMm / 10) * cm;
-  const strata = w >= NO_STRATA && !small;
-  const cx = x + Math.max(long / 2 + 10, (w - (strata ? 52 : 0)) / 2);
   const textTop = y + d - 51;
-  const cy = Math.max(y + wide / 2 + 2, (y + textTop - 12) / 2 + 2);
+  const strata = w >= NO_STRATA && !small;
+  const room = { w: w - (strata ? 52 : 0) - 14, d: textTop - y - 8 };
+  const { cm, upright, long, wide } = parked(build.dimensions, px(10), room);
+  const cx = x + Math.max((upright ? wide : long) / 2 + 10, (w - (strata ? 52 : 0)) / 2);
+  const cy = Math.max(y + (upright ? long : wide) / 2 + 2, (y + textTop - 12) / 2 + 2);
   const waits = asked
     ? `waits for ${asked.for === "client" ? "the client" : "you"}: ${asked.question.split(/[:?,]/)[0]?.toLowerCase()}`
     : null;
@@ -290,13 +303,20 @@ function Standing({
         onOpen(build);
       }}
     >
-      {cures && <Mist cx={cx} cy={cy} rx={long / 2 + 10} ry={wide / 2 + 10} colour={build.colourHex} />}
-      <g transform={`translate(${f(cx)},${f(cy)}) scale(${cm.toFixed(4)})`}>
+      {cures && (
+        <Mist cx={cx} cy={cy} rx={(upright ? wide : long) / 2 + 10} ry={(upright ? long : wide) / 2 + 10} colour={build.colourHex} />
+      )}
+      <g transform={`translate(${f(cx)},${f(cy)}) scale(${cm.toFixed(4)})${upright ? " rotate(90)" : ""}`}>
         {body && <CarAbove body={body} coats={build.coats} paint={build.colourHex} />}
       </g>
       {build.onIt.map((o, i) => {
         const side = o.panels.some((p) => p.endsWith("L")) ? -1 : o.panels.some((p) => p.endsWith("R")) ? 1 : i % 2 ? -1 : 1;
-        return <PersonAbove key={o.personId} x={cx + long * (0.12 - 0.22 * i)} y={cy + side * (wide / 2 + 7)} turn={side > 0 ? -90 : 90} />;
+        const [along, across] = [long * (0.12 - 0.22 * i), side * (wide / 2 + 7)];
+        return upright ? (
+          <PersonAbove key={o.personId} x={cx - across} y={cy + along} turn={side > 0 ? 0 : 180} />
+        ) : (
+          <PersonAbove key={o.personId} x={cx + along} y={cy + across} turn={side > 0 ? -90 : 90} />
+        );
       })}
       {strata && (
         <>

@@ -25,7 +25,7 @@ export function ForecastTab() {
             <div className="mt-3">
               <PlanNotes buildId={card.id} />
             </div>
-            <div className="grid grid-cols-[1fr_300px] gap-x-10 items-start">
+            <div className="grid grid-cols-[1fr_300px] max-[900px]:grid-cols-1 gap-x-10 items-start">
               <Nights nights={v.nights.slice(-NIGHTS)} promised={card.promised} paint={card.colourHex} />
               <Carriers carriers={v.carriers} />
             </div>

@@ -34,7 +34,7 @@ export function Span(p: { scale: Scale; of: Chance; was?: Chance | null; promise
   const late = promised !== null && of.p80 > promised;
   const over = promised !== null && late ? Math.max(mark, x(s, promised)) : end;
   return (
-    <svg width={s.width} height="26" role="img" aria-label={p.words} className="block">
+    <svg width={s.width} height="26" viewBox={`0 0 ${s.width} 26`} role="img" aria-label={p.words} className="block">
       {monthsOf(s).map((m) => (
         <path key={m.name} d={`M${f(m.x)},0V26`} stroke={P3} />
       ))}
@@ -60,7 +60,7 @@ export function Span(p: { scale: Scale; of: Chance; was?: Chance | null; promise
 /** The months over a column of spans. */
 export function Months({ scale }: { scale: Scale }) {
   return (
-    <svg width={scale.width} height="14" aria-hidden="true" className="block">
+    <svg width={scale.width} height="14" viewBox={`0 0 ${scale.width} 14`} aria-hidden="true" className="block">
       {monthsOf(scale).map((m) => (
         <text key={m.name} x={f(m.x + 2)} y="11" fontSize="11" fill={INK}>
           {m.name}

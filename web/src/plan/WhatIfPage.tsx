@@ -115,7 +115,7 @@ function Beside({ sandbox, onEdit }: { sandbox: Sandbox; onEdit: () => void }) {
         {(b) => (
           <>
             <Moves beside={b} />
-            <div className="grid grid-cols-[360px_1fr] gap-x-10 items-start mt-5">
+            <div className="grid grid-cols-[360px_1fr] max-[900px]:grid-cols-1 gap-x-10 items-start mt-5">
               <Cost beside={b} />
               <Use beside={b} />
             </div>
@@ -246,7 +246,7 @@ function Use({ beside: b }: { beside: Schemas["PlansBeside"] }) {
   return (
     <section aria-label="Use">
       <h2 className="border-t border-ink pt-2">Use of the next {b.weeks} weeks</h2>
-      <ul className="columns-2 gap-x-8">
+      <ul className="columns-2 max-[640px]:columns-1 gap-x-8">
         {used.map((u) => (
           <li key={u.id} className="grid grid-cols-[90px_1fr_96px] gap-x-2 items-center py-[3px] break-inside-avoid">
             <span>{u.isPerson ? u.name : words(u.name)}</span>

@@ -71,7 +71,7 @@ function Both({ body: b }: { body: Compared }) {
   return (
     <>
       <section className="bg-guide text-chalk px-5 py-3" aria-label="Zone by zone">
-        <div className="grid grid-cols-[minmax(0,1fr)_170px_minmax(0,1fr)] gap-x-3 max-w-[980px] mx-auto items-center">
+        <div className="grid grid-cols-[minmax(0,1fr)_170px_minmax(0,1fr)] max-[640px]:grid-cols-[minmax(0,1fr)_96px_minmax(0,1fr)] gap-x-3 max-w-[980px] mx-auto items-center">
           <h1 className="text-right">{card.number}, as it came</h1>
           <span className="text-center text-chalk2 text-[12.5px]">cheaper side wins the rung</span>
           <h1>{b.name}</h1>
@@ -136,7 +136,9 @@ function Bar({ cost, most, wins, right = false }: { cost: Schemas["ZoneCost"]; m
   let at = 0;
   const says = total === null || total === undefined ? cost.how : total === 0 ? cost.how : `${money(total)} ${cost.how}`;
   return (
-    <span className={`flex gap-2 items-center ${right ? "" : "flex-row-reverse"} ${wins ? "" : "text-chalk2"}`}>
+    <span
+      className={`flex gap-2 items-center max-[640px]:flex-col max-[640px]:gap-0 ${right ? "max-[640px]:items-start" : "flex-row-reverse max-[640px]:items-end"} ${wins ? "" : "text-chalk2"}`}
+    >
       <svg width={LONG} height="16" aria-hidden="true" style={{ transform: right ? undefined : "scaleX(-1)" }} className="flex-none">
         <defs>
           <pattern id="ruled" width="4" height="4" patternUnits="userSpaceOnUse">
@@ -186,9 +188,9 @@ function Years({ body: b }: { body: Compared }) {
       </h2>
       <ul>
         {b.fits.map((f) => (
-          <li key={f.part} className="grid grid-cols-[120px_290px_minmax(0,1fr)] gap-2 items-center">
-            <span className="text-right">{f.part}</span>
-            <svg width="284" height="16" aria-hidden="true">
+          <li key={f.part} className="grid grid-cols-[120px_290px_minmax(0,1fr)] max-[640px]:grid-cols-1 gap-2 items-center">
+            <span className="min-[641px]:text-right">{f.part}</span>
+            <svg width="284" height="16" viewBox="0 0 284 16" aria-hidden="true">
               {[b.ownYear, b.year].map(
                 (y) => y && <rect key={y} x={x(y)} width={x(y + 1) - x(y)} height="16" fill={P3} fillOpacity=".5" />,
               )}
