@@ -29,6 +29,45 @@ public sealed class BodyTests
             iter: 200, threads: 1, seed: "0N0XIzNsQ0O2");
     }
 
+    [Fact]
+    public void Vehicles_of_all_sizes_and_proportions_tile()
+    {
+        var share = Gen.Double[0, 1];
+        Gen.Select(Gen.Enum<BodyStyleKey>(), Gen.Int[BodyDimensions.Shortest, BodyDimensions.Longest], share, share).Sample(
+            (style, length, width, wheelbase) =>
+            {
+                var (widest, longest) = (style == BodyStyleKey.Saloon ? .495 : .555, style == BodyStyleKey.Roadster ? .635 : .715);
+                var body = Body.Unfold(style, new(length, (int)(length * (.24 + (width * (widest - .24)))), (int)(length * (.47 + (wheelbase * (longest - .47))))));
+                ShouldTile(body, 1.5);
+                (body.MaxY - body.MinY).ShouldBe(length / 10.0, length / 10.0 * .06, "it is as long as was said");
+            },
+            iter: 200, threads: 2);
+    }
+
+    [Theory]
+    [InlineData(BodyStyleKey.Coupe, 3900, 1560, 2400)]
+    [InlineData(BodyStyleKey.Van, 5600, 1990, 3300)]
+    [InlineData(BodyStyleKey.Saloon, 2980, 1320, 1840)]
+    [InlineData(BodyStyleKey.Estate, 3300, 1410, 2040)]
+    [InlineData(BodyStyleKey.Roadster, 3480, 1390, 2030)]
+    [InlineData(BodyStyleKey.Pickup, 6900, 2100, 4400)]
+    public void Real_sizes_are_drawn_with_labels_inside_and_their_arches_round(BodyStyleKey style, int length, int width, int wheelbase)
+    {
+        var body = Body.Unfold(style, new(length, width, wheelbase));
+        ShouldTile(body, .5);
+        (body.Arches[1].Centre.Y - body.Arches[0].Centre.Y).ShouldBe(wheelbase / 10.0, wheelbase / 10.0 * .005);
+        LabelsLieInside(body);
+        body.Panels.Where(p => p.Side == PanelSide.Left).ToList().ForEach(p => body.Panels.Single(q => q.Key == p.Key[..^1] + "R").Polygon.Select(q => q.Mirror()).ShouldBe(p.Polygon, p.Name));
+    }
+
+    [Theory]
+    [InlineData(2599, 1400, 1500, "lengthMm")]
+    [InlineData(7001, 2000, 4000, "lengthMm")]
+    [InlineData(4000, 900, 2400, "widthMm")]
+    [InlineData(4000, 1600, 3100, "wheelbaseMm")]
+    public void What_no_vehicle_measures_is_refused_at_its_field(int length, int width, int wheelbase, string field) =>
+        Should.Throw<Refusal>(() => new BodyDimensions(length, width, wheelbase).Check(BodyStyleKey.Coupe)).Field.ShouldBe(field);
+
     [Theory, MemberData(nameof(Styles))]
     public void The_left_side_is_the_right_one_mirrored(BodyStyleKey style)
     {
@@ -57,9 +96,11 @@ public sealed class BodyTests
     }
 
     [Theory, MemberData(nameof(Styles))]
-    public void Labels_lie_inside_their_panels(BodyStyleKey style)
+    public void Labels_lie_inside_their_panels(BodyStyleKey style) => LabelsLieInside(Own(style));
+
+    private static void LabelsLieInside(Body body)
     {
-        foreach (var panel in Own(style).Panels)
+        foreach (var panel in body.Panels)
         {
             foreach (var box in panel.Labels.Where(b => b.Width > 0))
             {
@@ -106,10 +147,6 @@ public sealed class BodyTests
         body.ShutLines.ShouldNotBeEmpty();
         body.Openings.ShouldNotBeEmpty();
     }
-
-    [Fact]
-    public void Dimensions_that_a_style_cannot_take_are_refused_with_their_range() =>
-        Should.Throw<Refusal>(() => Body.Unfold(BodyStyleKey.Van, new(9000, 1800, 3000))).Field.ShouldBe("lengthMm");
 
     private static double Square(double v) => v * v;
 

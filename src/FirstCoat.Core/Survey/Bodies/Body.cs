@@ -12,21 +12,44 @@ public sealed record BodyDimensions(int LengthMm, int WidthMm, int WheelbaseMm)
     /// <summary>What the style measures when nothing else is said.</summary>
     public static BodyDimensions Of(BodyStyleKey style) => BodySpec.Styles[style].Stated;
 
-    /// <summary>Refuses dimensions that the style's panels cannot be stretched to.</summary>
+    /// <summary>The shortest and the longest vehicle that can be drawn, in millimetres.</summary>
+    public const int Shortest = 2600, Longest = 7000;
+
+    /// <summary>Shares of the style's own size within which each of its parts is stretched for itself.</summary>
+    private const double Least = .88, Most = 1.15;
+
+    /// <summary>Refuses dimensions that no vehicle has.</summary>
+    /// <remarks>Rule of thumb: a vehicle is a quarter to three fifths as wide as long, and its wheelbase is about half to three quarters of its length.</remarks>
     public void Check(BodyStyleKey style)
     {
         Refusal.When(!Enum.IsDefined(style), "style", "That body style is not known.");
-        var own = Of(style);
-        Near(LengthMm, own.LengthMm, "lengthMm", "length");
-        Near(WidthMm, own.WidthMm, "widthMm", "width");
-        Near(WheelbaseMm, own.WheelbaseMm, "wheelbaseMm", "wheelbase");
-        Near(LengthMm - WheelbaseMm, own.LengthMm - own.WheelbaseMm, "wheelbaseMm", "length beyond the wheelbase");
+        Between(LengthMm, Shortest, Longest, "lengthMm", "The length");
+        // A saloon's wings and a roadster's tail take up what is left beside them.
+        Between(WidthMm, Share(.23), Share(style == BodyStyleKey.Saloon ? .50 : .56), "widthMm", "The width of a vehicle of this length");
+        Between(WheelbaseMm, Share(.46), Share(style == BodyStyleKey.Roadster ? .64 : .72), "wheelbaseMm", "The wheelbase of a vehicle of this length");
     }
 
-    private static void Near(int value, int own, string field, string word)
+    private int Share(double share) => (int)Math.Round(LengthMm * share);
+
+    private static void Between(int value, int low, int high, string field, string what) =>
+        Refusal.When(value < low || value > high, field, $"{what} lies between {low:N0} and {high:N0} mm.");
+
+    internal BodyDimensions Times(double by) => by == 1 ? this : new((int)Math.Round(LengthMm * by), (int)Math.Round(WidthMm * by), (int)Math.Round(WheelbaseMm * by));
+
+    /// <summary>Whether the style's own panels can be stretched to it.</summary>
+    internal bool IsNear(BodyStyleKey style) => Ratios(style).All(r => r is >= Least and <= Most);
+
+    /// <summary>By how much the style's own size is multiplied first: the middle of what its parts ask for.</summary>
+    internal double ScaleOf(BodyStyleKey style)
     {
-        var (low, high) = ((int)Math.Ceiling(own * .88), (int)Math.Floor(own * 1.15));
-        Refusal.When(value < low || value > high, field, $"For this style the {word} lies between {low:N0} and {high:N0} mm.");
+        var ratios = Ratios(style);
+        return Math.Sqrt(ratios.Min() * ratios.Max());
+    }
+
+    private double[] Ratios(BodyStyleKey style)
+    {
+        var own = Of(style);
+        return [(double)LengthMm / own.LengthMm, (double)WidthMm / own.WidthMm, (double)WheelbaseMm / own.WheelbaseMm, (double)(LengthMm - WheelbaseMm) / (own.LengthMm - own.WheelbaseMm)];
     }
 }
 
@@ -98,13 +121,40 @@ public sealed class Body
             return known;
         }
 
-        var body = new BodyBuilder(style, BodySpec.Styles[style].Fit(dimensions)).Build(dimensions);
+        var body = Make(style, dimensions);
         if (Unfolded.Count < MostUnfolded)
         {
             Unfolded[(style, dimensions)] = body;
         }
 
         return body;
+    }
+
+    /// <summary>
+    /// Near the style's own size its parts are stretched each for itself; a vehicle of another size is drawn as one of about that
+    /// size, with its proportions, and the whole is scaled.
+    /// </summary>
+    private static Body Make(BodyStyleKey style, BodyDimensions dimensions)
+    {
+        var by = dimensions.IsNear(style) ? 1 : dimensions.ScaleOf(style);
+        var spec = BodySpec.Styles[style].Fit(dimensions.Times(1 / by));
+        var body = new BodyBuilder(style, spec).Build(dimensions);
+        return by == 1 ? body : body.Scaled(by);
+    }
+
+    private Body Scaled(double by)
+    {
+        Pt At(Pt p) => new(p.X * by, p.Y * by);
+        List<Pt> All(IEnumerable<Pt> points) => [.. points.Select(At)];
+        List<string> Each(IEnumerable<string> paths) => [.. paths.Select(p => Outline.Scaled(p, by))];
+        return new(
+            Style, Dimensions,
+            [.. Panels.Select(p => All(p.Polygon) is var polygon && p.Side == PanelSide.Left
+                ? p with { Path = Outline.Scaled(p.Path, by), Polygon = polygon, Labels = [.. LabelRoom.Of([.. polygon.Select(q => q.Mirror())]).Select(l => l with { X = -l.X })], Zones = p.Zones.ToDictionary(z => z.Key, z => Outline.Scaled(z.Value, by)) }
+                : p with { Path = Outline.Scaled(p.Path, by), Polygon = polygon, Labels = LabelRoom.Of(polygon), Zones = p.Zones.ToDictionary(z => z.Key, z => Outline.Scaled(z.Value, by)) })],
+            Each(Openings), [.. ShutLines.Select(s => s with { Curve = All(s.Curve) })],
+            new(Each(Decor.Dark), Each(Decor.Light), [.. Decor.Lamps.Select(l => l with { X = l.X * by, Y = l.Y * by, R = l.R * by })], All(Decor.Bolts), Each(Decor.Handles), Outline.Scaled(Decor.Grille, by)),
+            [.. Arches.Select(a => (At(a.Centre), a.R * by))]);
     }
 
     /// <summary>The name of a style in words.</summary>

@@ -13,7 +13,8 @@ internal sealed partial class BodyBuilder
         if (spec.RearWing > 0 && spec.Tail == Tail.Boot)
         {
             // The last door is cut round the wing: same centre as the wing.
-            var r = RearR + spec.RearWing + 8;
+            // On a wide body it reaches the belt all the same.
+            var r = Math.Max(RearR + spec.RearWing + 8, (Axle - Belt) / .93);
             _lastDoorLine = Arc(Axle, RearY, r, Math.PI + Math.Acos((Axle - Belt) / r), Math.PI + Math.Acos((Axle - Out) / r));
             _lastDoor = _lastDoorLine[0].Y;
             _doors[^1] = (_doors[^1].From, _lastDoor);

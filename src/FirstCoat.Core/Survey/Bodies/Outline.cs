@@ -44,6 +44,10 @@ public sealed class Outline
         return close ? text.Append('Z').ToString() : text.ToString();
     }
 
+    /// <summary>The same path, so many times as large; paths hold only absolute pairs.</summary>
+    internal static string Scaled(string path, double by) =>
+        System.Text.RegularExpressions.Regex.Replace(path, @"-?\d+(\.\d+)?", m => Number(double.Parse(m.Value, CultureInfo.InvariantCulture) * by));
+
     internal static string Number(double v)
     {
         var s = Math.Round(v, 2).ToString("0.##", CultureInfo.InvariantCulture);
