@@ -105,6 +105,8 @@ test("a link that would close a circle is refused with its operations named", as
   await expect(says).toContainText("Look over, road test");
   await expect(says).toContainText("Wash, hand back");
   await desk.getByRole("button", { name: "Close" }).click();
+  await expect(desk.getByText("What you entered is lost.")).toBeVisible();
+  await desk.getByRole("button", { name: "Leave" }).click();
   await accessible(desk, "sequence");
 });
 

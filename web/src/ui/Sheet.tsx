@@ -1,7 +1,16 @@
 import { Dialog } from "radix-ui";
-import type { ReactNode } from "react";
+import { type FormEvent, type ReactNode, useEffect, useState } from "react";
 
-/** A form beside the picture, never instead of it. */
+/** Whoever opens a form types in it at once. */
+function toFirstField(e: Event) {
+  const first = (e.currentTarget as HTMLElement).querySelector<HTMLElement>("form input, form select, form textarea");
+  if (first) {
+    e.preventDefault();
+    first.focus();
+  }
+}
+
+/** A form beside the picture, never instead of it. What was entered in it is not lost by a slip: closing asks first. */
 export function Sheet({
   open,
   title,
@@ -15,17 +24,45 @@ export function Sheet({
   onClose: () => void;
   children: ReactNode;
 }) {
+  const [entered, setEntered] = useState(false);
+  const [asking, setAsking] = useState(false);
+  useEffect(() => {
+    if (!entered || !open) return;
+    const stay = (e: BeforeUnloadEvent) => e.preventDefault();
+    window.addEventListener("beforeunload", stay);
+    return () => window.removeEventListener("beforeunload", stay);
+  }, [entered, open]);
+  // What stands in a form counts; a search or a switch beside one is done at once.
+  const noteEntry = (e: FormEvent) => setEntered((was) => was || (e.target as HTMLElement).closest("form") !== null);
+  const leave = () => {
+    setEntered(false);
+    setAsking(false);
+    onClose();
+  };
   return (
-    <Dialog.Root open={open} onOpenChange={(o) => !o && onClose()}>
+    <Dialog.Root open={open} onOpenChange={(o) => !o && (entered ? setAsking(!asking) : leave())}>
       <Dialog.Portal>
         <Dialog.Overlay className="sheet-back" />
-        <Dialog.Content className="sheet" aria-describedby={undefined}>
+        <Dialog.Content className="sheet" aria-describedby={undefined} onChange={noteEntry} onOpenAutoFocus={toFirstField}>
           <div className="flex items-start gap-3 mb-3">
             <Dialog.Title className="flex-1 text-[18px] font-[720] flare">{title}</Dialog.Title>
             <Dialog.Close className="btn" aria-label="Close">
               Close
             </Dialog.Close>
           </div>
+          {asking && (
+            <div role="alert" className="border-t-4 border-oxide bg-p0 px-3 py-2 mb-3">
+              <p className="font-[650]">Leave without saving? What you entered is lost.</p>
+              <div className="flex gap-2 mt-2">
+                <button type="button" className="btn btn-ink" onClick={() => setAsking(false)}>
+                  Keep editing
+                </button>
+                <button type="button" className="btn" onClick={leave}>
+                  Leave
+                </button>
+              </div>
+            </div>
+          )}
           {note && <p className="text-ink2 mb-3">{note}</p>}
           {children}
         </Dialog.Content>
