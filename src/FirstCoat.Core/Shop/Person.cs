@@ -17,9 +17,9 @@ public sealed class Person : Entity
     /// <summary>The first name, as the floor and the clock show it.</summary>
     public string ShortName => Name.Split(' ', 2)[0];
 
-    /// <summary>The rate that holds on a day: the last one that began on or before it.</summary>
-    /// <returns>Null when no rate had begun.</returns>
-    public PersonRate? RateOn(LocalDate day) => Rates.Where(r => r.From <= day).MaxBy(r => r.From);
+    /// <summary>The rate that holds on a day: the last one that began on or before it, and before the first one, the first: no hour costs nothing.</summary>
+    /// <returns>Null when nobody gave them a rate.</returns>
+    public PersonRate? RateOn(LocalDate day) => Rates.Where(r => r.From <= day).MaxBy(r => r.From) ?? Rates.MinBy(r => r.From);
 
     /// <summary>Checks the person as a whole.</summary>
     /// <exception cref="Refusal">Names what cannot be.</exception>

@@ -47,7 +47,8 @@ public sealed class ShopRulesTests
     public void The_rate_of_a_day_is_the_last_that_began_on_or_before_it()
     {
         var person = new Person { Id = Guid.CreateVersion7(), Name = "Wil Aske", Rates = [new(new(2026, 1, 1), 20, 50), new(new(2026, 3, 1), 22, 55)] };
-        person.RateOn(new(2025, 12, 31)).ShouldBeNull();
+        person.RateOn(new(2025, 12, 31))!.Billing.ShouldBe(50, "before the first rate, the first");
+        new Person { Id = Guid.CreateVersion7(), Name = "Nobody" }.RateOn(new(2026, 1, 1)).ShouldBeNull();
         person.RateOn(new(2026, 2, 28))!.Billing.ShouldBe(50);
         person.RateOn(new(2026, 3, 1))!.Billing.ShouldBe(55);
         person.ShortName.ShouldBe("Wil");

@@ -54,7 +54,7 @@ export function RateSheet({ person, onClose }: { person: Schemas["PersonView"]; 
   return (
     <FormSheet
       title={`Rate of ${person.name}`}
-      note="Holds from a day on; work is billed at the rate of its day."
+      note="Holds from a day on; work is billed at the rate of its day. Hours before the first rate are billed at the first."
       onClose={onClose}
       onSubmit={() => save.mutate(undefined)}
       problem={save.error}
