@@ -67,6 +67,8 @@ export function ImproveSheet({ onClose }: { onClose: () => void }) {
   );
 }
 
+const pair = (before: string, after: string) => (before === after ? day(after) : `${day(before)} → ${day(after)}`);
+
 const moved = (by: number) =>
   by === 0 ? "stays" : `${days(Math.abs(by))} ${Math.abs(by) === 1 ? "day" : "days"} ${by > 0 ? "later" : "sooner"}`;
 
@@ -127,6 +129,9 @@ function Offer(p: { view: Schemas["ImprovementView"]; moves: Schemas["MoveRow"][
                   paint={m.colourHex}
                   words={`${m.buildNumber}: likely ${day(m.after)} instead of ${day(m.before)}, 8 in 10 by ${day(m.after80)} instead of ${day(m.before80)}`}
                 />
+                <span className="block text-[12px] text-ink2 whitespace-nowrap">
+                  likely {pair(m.before, m.after)}; 8 in 10 {pair(m.before80, m.after80)}
+                </span>
               </td>
               <td className={m.days > 0 ? "text-oxide" : ""}>{moved(m.days)}</td>
               <td className="num whitespace-nowrap">

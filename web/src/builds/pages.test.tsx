@@ -138,6 +138,7 @@ describe("the chances in the list of builds", () => {
     // Sooner by the plan, and riskier: that is marked.
     expect(within(dialog).getByText("31 % → 22 %").className).toContain("text-oxide");
     expect(within(dialog).getByRole("row", { name: /\b39:/ }).textContent).toContain("2 days later");
+    expect(within(dialog).getByText("likely 2 Jan 2027 → 27 Dec; 8 in 10 20 Jan 2027 → 11 Feb 2027")).toBeTruthy();
     expect(sent).toHaveLength(0);
     press("Take this order");
     await waitFor(() => expect(sent[0]?.url).toContain("/api/plan/improvement/run-1/accept"));
