@@ -25,8 +25,8 @@ public sealed record BodyDimensions(int LengthMm, int WidthMm, int WheelbaseMm)
         Refusal.When(!Enum.IsDefined(style), "style", "That body style is not known.");
         Between(LengthMm, Shortest, Longest, "lengthMm", "The length");
         // A saloon's wings and a roadster's tail take up what is left beside them.
-        Between(WidthMm, Share(.23), Share(style == BodyStyleKey.Saloon ? .50 : .56), "widthMm", "The width of a vehicle of this length");
-        Between(WheelbaseMm, Share(.46), Share(style == BodyStyleKey.Roadster ? .64 : .72), "wheelbaseMm", "The wheelbase of a vehicle of this length");
+        Between(WidthMm, Share(.23), Share(style switch { BodyStyleKey.Saloon => .50, BodyStyleKey.Roadster => .48, _ => .56 }), "widthMm", "The width of a vehicle of this length");
+        Between(WheelbaseMm, Share(.46), Share(style == BodyStyleKey.Roadster ? .63 : .72), "wheelbaseMm", "The wheelbase of a vehicle of this length");
     }
 
     private int Share(double share) => (int)Math.Round(LengthMm * share);
