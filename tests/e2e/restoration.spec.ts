@@ -129,7 +129,7 @@ test("the estimate goes to the known address and is accepted with a code", async
 
 test("the printed estimate is a tagged PDF whose figures add up", async () => {
   const folder = mkdtempSync(join(tmpdir(), "estimate-"));
-  const answer = await client.request.get(link.replace("/r/", "/api/private/") + "/pdf?paper=a4");
+  const answer = await client.request.get(link.replace("/r/", "/api/private/") + "/pdf?paper=a4", { timeout: 60_000 });
   const bytes = await answer.body();
   expect(bytes.toString("latin1")).toContain("/StructTreeRoot");
   writeFileSync(join(folder, "estimate.pdf"), bytes);
@@ -190,7 +190,7 @@ test("a door comes apart into six bags on the phone; one is lost and found; labe
   await expect(bag.getByText("D3-1").first()).toBeVisible();
 
   const folder = mkdtempSync(join(tmpdir(), "labels-"));
-  const pdf = await desk.request.get(`/api/builds/${id}/labels?paper=a4`);
+  const pdf = await desk.request.get(`/api/builds/${id}/labels?paper=a4`, { timeout: 60_000 });
   writeFileSync(join(folder, "a4.pdf"), await pdf.body());
   execFileSync("pdftoppm", ["-r", "200", "-png", join(folder, "a4.pdf"), join(folder, "a4")]);
   const read = readdirSync(folder)
@@ -217,7 +217,7 @@ test("blasting finds more: a change order waits, the client approves it, and the
 
   const letter = letters(EMAIL).filter((l) => l.includes("/r/") && l.includes("Change order")).at(-1) ?? "";
   const change = /\/r\/[\w-]+\/papers\/[0-9a-f-]{36}/.exec(letter)?.[0] ?? "";
-  const pdf = await client.request.get(change.replace("/r/", "/api/private/") + "/pdf?paper=letter");
+  const pdf = await client.request.get(change.replace("/r/", "/api/private/") + "/pdf?paper=letter", { timeout: 60_000 });
   const folder = mkdtempSync(join(tmpdir(), "change-"));
   writeFileSync(join(folder, "change.pdf"), await pdf.body());
   const text = textOf(join(folder, "change.pdf"));
