@@ -57,10 +57,10 @@ public sealed record Allowance(Operation Operation, int Minutes, bool Whole)
         o.Panels = [.. o.Panels.Where(p => p != place)];
     }
 
-    /// <summary>Puts back what a finding had replaced, because nothing comes of it.</summary>
+    /// <summary>Puts back what a finding had replaced, because nothing comes of it; what is done has no hours to come.</summary>
     public static void PutBack(Operation o, Guid finding)
     {
-        foreach (var share in o.Terms.Replaced.Where(r => r.Finding == finding).ToList())
+        foreach (var share in o.Terms.Replaced.Where(r => r.Finding == finding && !o.IsDone).ToList())
         {
             (o.Name, o.BudgetMinutes) = share.Name is { } name ? (name, share.Minutes) : (o.Name, o.BudgetMinutes + share.Minutes);
             o.Terms = o.Terms with { LowMinutes = null, HighMinutes = null, Replaced = [.. o.Terms.Replaced.Where(r => r != share)] };

@@ -134,7 +134,10 @@ public sealed class SequenceDesk(ShopDb db, ShopClock clock, CurrentActor curren
             await RemoveTracked(gone, cancel);
         }
 
-        all.Where(_ => putBack).ToList().ForEach(o => Allowance.PutBack(o, finding));
+        if (putBack)
+        {
+            all.ForEach(o => Allowance.PutBack(o, finding));
+        }
     }
 
     /// <summary>Marks work, a cure or outside work as done; its panels take the coat and the hold that it gives.</summary>

@@ -240,6 +240,13 @@ public sealed class FindingTests
         Allowance.PutBack(side, finding.Id);
         (side.BudgetMinutes, string.Join(" ", side.Panels.Order())).ShouldBe((1350, "quarterR sillR"));
         Allowed("sillR", sequence).ShouldNotBeNull();
+
+        // Once the work is done, a finding that is taken back leaves its hours as they were.
+        Allowed("sillR", sequence)!.TakeOut("sillR", finding.Id);
+        side.Finish("Ada", Noon);
+        var done = side.BudgetMinutes;
+        Allowance.PutBack(side, finding.Id);
+        side.BudgetMinutes.ShouldBe(done);
     }
 
     [Theory]
