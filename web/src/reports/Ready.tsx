@@ -106,7 +106,7 @@ export function Ready({ page }: { page: Page }) {
           ))}
       </svg>
       <figcaption>
-        Upright mark: the likely day by today's plan.
+        Upright mark: the likely day; it may as well be ready sooner as later.
         {page.inTenBy && ` Whisker: eight times in ten it is ready by ${day(page.inTenBy)}.`} Flag: the day that was promised.
       </figcaption>
     </figure>
