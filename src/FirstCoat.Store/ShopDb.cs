@@ -57,6 +57,7 @@ public sealed class ShopDb(DbContextOptions<ShopDb> options, ShopClock clock, Cu
     public DbSet<ForecastNight> ForecastNights => Set<ForecastNight>();
     public DbSet<TimeEntry> TimeEntries => Set<TimeEntry>();
     public DbSet<PartLine> Parts => Set<PartLine>();
+    public DbSet<ShopTime> ShopTimes => Set<ShopTime>();
     public DbSet<MaterialBooking> Materials => Set<MaterialBooking>();
     public DbSet<OutsideJob> OutsideJobs => Set<OutsideJob>();
     public DbSet<Photo> Photos => Set<Photo>();
@@ -122,6 +123,9 @@ public sealed class ShopDb(DbContextOptions<ShopDb> options, ShopClock clock, Cu
             e.Property(s => s.Sheets).IsJson();
             e.Property(s => s.Week).IsJson();
             e.Property(s => s.Plan).IsJson();
+            e.Property(s => s.Layout).IsJson();
+            e.Property(s => s.Racks).IsJson();
+            e.Property(s => s.Jobs).IsJson();
         });
         builder.Entity<Person>(e =>
         {
@@ -219,6 +223,7 @@ public sealed class ShopDb(DbContextOptions<ShopDb> options, ShopClock clock, Cu
             e.ToTable("builds_decisions");
             e.Ignore(d => d.IsOpen);
             e.Property(d => d.Options).IsJson();
+            e.Property(d => d.TakesOut).IsJson();
             e.Property(d => d.Holds).IsJson();
             e.Property(d => d.LetGo).IsJson();
             OfBuild(e, nameof(Decision.BuildId));
@@ -260,6 +265,16 @@ public sealed class ShopDb(DbContextOptions<ShopDb> options, ShopClock clock, Cu
             e.HasOne<Person>().WithMany().HasForeignKey(t => t.PersonId).OnDelete(DeleteBehavior.Restrict);
             e.HasOne<Operation>().WithMany().HasForeignKey(t => t.OperationId).OnDelete(DeleteBehavior.Restrict);
             OfBuild(e, nameof(TimeEntry.BuildId));
+        });
+        builder.Entity<ShopTime>(e =>
+        {
+            e.ToTable("labour_shop_time");
+            e.Ignore(t => t.Counts);
+            e.Ignore(t => t.IsRunning);
+            e.Property(t => t.Job).HasMaxLength(ShopTime.JobMost);
+            e.HasIndex(t => new { t.PersonId, t.Start });
+            e.HasIndex(t => t.PersonId).IsUnique().HasFilter("stop is null").HasDatabaseName("one_running_shop_time");
+            e.HasOne<Person>().WithMany().HasForeignKey(t => t.PersonId).OnDelete(DeleteBehavior.Restrict);
         });
         builder.Entity<PartLine>(e =>
         {
@@ -372,6 +387,7 @@ public sealed class ShopDb(DbContextOptions<ShopDb> options, ShopClock clock, Cu
             e.Ignore(p => p.Adds);
             e.Ignore(p => p.Operations);
             e.Ignore(p => p.Change);
+            e.Ignore(p => p.Taken);
             e.Property(p => p.Words).IsJson();
             e.Property(p => p.Lines).IsJson();
             e.Property(p => p.Answer).IsJson();

@@ -44,6 +44,7 @@ public static class StoreSetup
         services.AddScoped<CurrentRequest>();
         services.AddScoped<AccountsDesk>();
         services.AddScoped<ShopDesk>();
+        services.AddScoped<ImportDesk>();
         services.AddScoped<BuildsDesk>();
         services.AddScoped<ArrivalDesk>();
         services.AddScoped<GatekeeperDesk>();
@@ -53,6 +54,7 @@ public static class StoreSetup
         services.AddScoped<OutsideDesk>();
         services.AddScoped<PhotosDesk>();
         services.AddScoped<SurveyDesk>();
+        services.AddScoped<ClientLetters>();
         services.AddScoped<HistoryDesk>();
         services.AddScoped<PapersDesk>();
         services.AddScoped<ApprovalDesk>();

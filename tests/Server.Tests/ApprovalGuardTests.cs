@@ -19,7 +19,7 @@ public sealed partial class ApprovalGuardTests(ShopFixture shop) : IClassFixture
         var build = await TestBuild.Open(shop, "paint-then-assemble", email: email, client: $"Client {Guid.NewGuid():N}");
         var paper = Guid.CreateVersion7();
         await shop.Office.PostAsJsonAsync($"/api/builds/{build.Id}/estimates", new { id = paper }).Json();
-        await shop.Manager.PostAsJsonAsync($"/api/papers/{paper}/send", new { version = (uint?)null }).Json();
+        await shop.SendPaper(paper).Json();
         return new(build.Id, paper, email, Unfolded(shop.LastLetter(email)) is var t ? LinkPattern().Match(t).Groups[1].Value : "");
     }
 
@@ -117,7 +117,7 @@ public sealed partial class ApprovalGuardTests(ShopFixture shop) : IClassFixture
         var build = await TestBuild.Open(shop, email: email, client: $"Client {Guid.NewGuid():N}");
         var paper = Guid.CreateVersion7();
         await shop.Office.PostAsJsonAsync($"/api/builds/{build.Id}/estimates", new { id = paper }).Json();
-        using var request = new HttpRequestMessage(HttpMethod.Post, $"/api/papers/{paper}/send") { Content = JsonContent.Create(new { version = (uint?)null }) };
+        using var request = new HttpRequestMessage(HttpMethod.Post, $"/api/papers/{paper}/send") { Content = JsonContent.Create(new { seen = await shop.SeenOf(paper), way = "letter" }) };
         request.Headers.Host = "evil.example";
         await shop.Manager.SendAsync(request).Json();
         var letter = Unfolded(shop.LastLetter(email));

@@ -24,7 +24,7 @@ public sealed partial class PapersTests(ShopFixture shop) : IClassFixture<ShopFi
         return id;
     }
 
-    private Task<JsonElement> Send(Guid paper) => shop.Manager.PostAsJsonAsync($"/api/papers/{paper}/send", new { version = (uint?)null }).Json();
+    private Task<JsonElement> Send(Guid paper) => shop.SendPaper(paper).Json();
 
     private Task<HttpResponseMessage> OnPaper(Guid paper, bool yes = true, string[]? choices = null) =>
         shop.Office.PostAsJsonAsync($"/api/papers/{paper}/answer", new { yes, name = "Petra Client", choices = choices ?? [], note = "signed copy in the folder" });
@@ -49,8 +49,11 @@ public sealed partial class PapersTests(ShopFixture shop) : IClassFixture<ShopFi
         return id;
     }
 
-    private Task<HttpResponseMessage> Line(Guid paper, decimal labour, params Guid[] operations) =>
-        shop.Office.PutAsJsonAsync($"/api/papers/{paper}/lines/{Guid.CreateVersion7()}", new { text = "Looms and switches", minutes = 300, labour, parts = 180.50m, outside = 0, materials = 0, operations, version = (uint?)null });
+    /// <summary>Five hours at 60.00 and parts: of the operations named, or new.</summary>
+    private Task<HttpResponseMessage> Line(Guid paper, params Guid[] operations) =>
+        shop.Office.PutAsJsonAsync($"/api/papers/{paper}/lines/{Guid.CreateVersion7()}", new { text = "Looms and switches", work = Added(operations.Length > 0 ? 0 : 300, 180.50m), operations, version = (uint?)null });
+
+    private static object Added(int minutes, decimal parts, Guid[]? leaves = null) => new { minutes, trade = "electric", stage = "driveline", parts, outside = 0, outsideDays = 0, materials = 0, leaves = leaves ?? [] };
 
     private (string Token, Guid Paper) LinkIn(string email)
     {
@@ -135,7 +138,8 @@ public sealed partial class PapersTests(ShopFixture shop) : IClassFixture<ShopFi
         await client.PostAsync($"/api/private/{token}/papers/{paper}/code", null).Refused("code");
         var unknown = await TestBuild.Open(shop, client: "Nobody Known");
         var other = await Estimate(unknown);
-        await Send(other);
+        await shop.SendPaper(other).Refused("email");
+        await shop.SendPaper(other, "byHand").Json();
         var link = (await shop.Manager.PostAsJsonAsync($"/api/builds/{unknown.Id}/links", new { id = Guid.CreateVersion7(), days = 5 }).Json()).GetProperty("path").GetString()!["/r/".Length..];
         await client.PostAsync($"/api/private/{link}/papers/{other}/code", null).Refused("email");
     }
@@ -147,7 +151,7 @@ public sealed partial class PapersTests(ShopFixture shop) : IClassFixture<ShopFi
         var paper = await Estimate(build);
         var words = (await Row(build, paper)).GetProperty("words");
         var edited = JsonSerializer.Deserialize<Dictionary<string, object>>(words.GetRawText())!;
-        edited["choices"] = new[] { new { letter = "A", text = "Drive it bare first", adds = 635.10m, days = 12 } };
+        edited["choices"] = new[] { new { letter = "A", text = "Drive it bare first", work = Added(600, 35.10m) } };
         edited["deposit"] = 1200m;
         edited["version"] = null!;
         await shop.Office.PutAsJsonAsync($"/api/papers/{paper}", edited).Json();
@@ -253,7 +257,7 @@ public sealed partial class PapersTests(ShopFixture shop) : IClassFixture<ShopFi
         await shop.Manager.PostAsync($"/api/findings/{finding}/agree", null).Json();
         await shop.Manager.PostAsync($"/api/findings/{finding}/apply", null).Json();
         (await Draft()).GetProperty("lines").GetArrayLength().ShouldBe(0);
-        await shop.Manager.PostAsJsonAsync($"/api/papers/{(await Draft()).GetProperty("id").GetGuid()}/send", new { version = (uint?)null }).Refused("lines");
+        await shop.SendPaper((await Draft()).GetProperty("id").GetGuid()).Refused("lines");
     }
 
     [Fact]
@@ -262,7 +266,7 @@ public sealed partial class PapersTests(ShopFixture shop) : IClassFixture<ShopFi
         var build = await Accepted();
         var work = await build.Add(TestBuild.Work("Looms under the seats", 300));
         var paper = await Change(build);
-        await Line(paper, 300, work).Json();
+        await Line(paper, work).Json();
         var decision = (await shop.Manager.GetAsync($"/api/builds/{build.Id}").Json()).GetProperty("decisions").EnumerateArray().Single(d => d.GetProperty("paperId").ValueKind == JsonValueKind.String);
         var id = decision.GetProperty("id").GetGuid();
         object Body(string reason) => new { operationId = work, reason };
@@ -285,7 +289,7 @@ public sealed partial class PapersTests(ShopFixture shop) : IClassFixture<ShopFi
     {
         var build = await Accepted(new { kind = "fixed", price = 10_000m, stages = (object?)null, donePercent = 100, retentionPercent = 0, retentionReleased = false });
         var paper = await Change(build);
-        await Line(paper, 300).Json();
+        await Line(paper).Json();
         await Send(paper);
         await OnPaper(paper).Json();
         var lines = (await shop.Manager.GetAsync($"/api/builds/{build.Id}/money").Json()).GetProperty("lines").EnumerateArray().Select(l => (l.GetProperty("text").GetString(), l.GetProperty("net").GetDecimal())).ToList();

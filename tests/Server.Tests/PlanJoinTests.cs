@@ -199,7 +199,7 @@ public sealed class PlanJoinTests : IClassFixture<ShopFixture>, IAsyncLifetime
     {
         var paper = Guid.CreateVersion7();
         await _shop.Office.PostAsJsonAsync($"/api/builds/{_first.Id}/estimates", new { id = paper }).Json();
-        await _shop.Manager.PostAsJsonAsync($"/api/papers/{paper}/send", new { version = (uint?)null }).Json();
+        await _shop.SendPaper(paper, "byHand").Json();
         (await _shop.Office.GetAsync($"/api/papers/{paper}/page").Json()).GetProperty("inTenBy").GetString().ShouldNotBeNull();
         (await _shop.Office.GetAsync($"/api/builds/{_first.Id}/outlook").Json()).GetProperty("against").ValueKind.ShouldBe(JsonValueKind.Null);
         await _shop.Office.PostAsJsonAsync($"/api/papers/{paper}/answer", new { yes = true, name = "Petra Client", choices = Array.Empty<string>(), note = "signed" }).Json();

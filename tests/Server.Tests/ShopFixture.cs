@@ -111,6 +111,12 @@ public sealed class ShopFixture : ShopServer, IAsyncLifetime
     /// <summary>The shop with one of everything in it, made once.</summary>
     public Task<FilledShop> Filled() => _filled ??= FilledShop.Make(this);
 
+    /// <summary>Tells the page of a draft as it stands now.</summary>
+    public async Task<string> SeenOf(Guid paper) => (await Manager.GetAsync($"/api/papers/{paper}/page").Json()).GetProperty("seen").GetString()!;
+
+    /// <summary>Sends a paper as somebody does who has just looked at it.</summary>
+    public async Task<HttpResponseMessage> SendPaper(Guid paper, string way = "letter") => await Manager.PostAsJsonAsync($"/api/papers/{paper}/send", new { seen = await SeenOf(paper), way });
+
     /// <summary>The newest letter to an address, as text.</summary>
     public string LastLetter(string to) => new DirectoryInfo(Path.Combine(Folder, "mail")).GetFiles("*.eml").OrderByDescending(f => f.LastWriteTimeUtc).Select(f => File.ReadAllText(f.FullName)).First(t => t.Contains(to, StringComparison.Ordinal));
 

@@ -59,7 +59,7 @@ public sealed class StandingTests(ShopFixture shop) : IClassFixture<ShopFixture>
         var build = await TestBuild.Open(shop, "paint-then-assemble", email: "no@example.org", client: "No Client");
         var estimate = Guid.CreateVersion7();
         await shop.Office.PostAsJsonAsync($"/api/builds/{build.Id}/estimates", new { id = estimate }).Json();
-        await shop.Manager.PostAsJsonAsync($"/api/papers/{estimate}/send", new { version = (uint?)null }).Json();
+        await shop.SendPaper(estimate, "byHand").Json();
         await shop.Office.PostAsJsonAsync($"/api/papers/{estimate}/answer", new { yes = true, name = "No Client", choices = Array.Empty<string>(), note = "in the folder" }).Json();
         var id = await Found(build, "sillL", shop.Technician);
         await shop.Office.PutAsJsonAsync($"/api/findings/{id}/options", new { options = new[] { Way("repair") }, version = (uint?)null }).Json();
@@ -73,7 +73,7 @@ public sealed class StandingTests(ShopFixture shop) : IClassFixture<ShopFixture>
         var paper = change.GetProperty("id").GetGuid();
         var words = change.GetProperty("words");
         await shop.Office.PutAsJsonAsync($"/api/papers/{paper}", new { title = "The left sill", reason = "It goes through.", notIncluded = Array.Empty<string>(), terms = Array.Empty<string>(), choices = Array.Empty<object>(), goods = Array.Empty<object>(), photos = Array.Empty<Guid>(), answerBy = words.GetProperty("answerBy").GetString(), deposit = (decimal?)null, version = (uint?)null }).Json();
-        await shop.Manager.PostAsJsonAsync($"/api/papers/{paper}/send", new { version = (uint?)null }).Json();
+        await shop.SendPaper(paper, "byHand").Json();
         await shop.Office.PostAsJsonAsync($"/api/papers/{paper}/answer", new { yes = false, name = "No Client", choices = Array.Empty<string>(), note = "on the telephone" }).Json();
 
         var question = (await shop.Manager.GetAsync($"/api/builds/{build.Id}").Json()).GetProperty("decisions").EnumerateArray().Single(d => d.GetProperty("question").GetString()!.StartsWith("The client said no to a structural repair", StringComparison.Ordinal));
@@ -144,9 +144,9 @@ public sealed class StandingTests(ShopFixture shop) : IClassFixture<ShopFixture>
         spray["station"] = "booth";
         await build.Add(spray);
         var (booth, bay) = (Guid.CreateVersion7(), Guid.CreateVersion7());
-        foreach (var (id, kind) in new[] { (booth, "booth"), (bay, "bay") })
+        foreach (var (id, kind, x) in new[] { (booth, "booth", 12_000), (bay, "bay", 16_000) })
         {
-            await shop.Manager.PutAsJsonAsync($"/api/shop/stations/{id}", new { name = $"A {kind}", kind, count = 1, xMm = 0, yMm = 0, widthMm = 3000, depthMm = 6000, doorHeightMm = (int?)null, walled = false, version = (uint?)null }).Json();
+            await shop.Manager.PutAsJsonAsync($"/api/shop/stations/{id}", new { name = $"A {kind}", kind, count = 1, xMm = x, yMm = 0, widthMm = 3000, depthMm = 6000, doorHeightMm = (int?)null, walled = false, version = (uint?)null }).Json();
         }
 
         Task<HttpResponseMessage> Move(Guid to) => shop.Office.PutAsJsonAsync($"/api/builds/{build.Id}/place", new { stationId = to, awayAt = "" });

@@ -9,7 +9,7 @@ public sealed class TestBuild(ShopFixture shop, Guid id)
 {
     public Guid Id { get; } = id;
 
-    public static object OpenBody(Guid id, string template = "small-work", int? priority = null, string client = "Petra Client", object? contract = null, int? number = null, string email = "") => new
+    public static object OpenBody(Guid id, string template = "small-work", int? priority = null, string client = "Petra Client", object? contract = null, int? number = null, string email = "", Guid? clientId = null) => new
     {
         id,
         number,
@@ -25,12 +25,13 @@ public sealed class TestBuild(ShopFixture shop, Guid id)
         priority = priority ?? 1,
         fillIn = false,
         stationId = (Guid?)null,
+        clientId,
     };
 
-    public static async Task<TestBuild> Open(ShopFixture shop, string template = "small-work", int priority = 1, string email = "", string client = "Petra Client", object? contract = null)
+    public static async Task<TestBuild> Open(ShopFixture shop, string template = "small-work", int priority = 1, string email = "", string client = "Petra Client", object? contract = null, Guid? clientId = null)
     {
         var id = Guid.CreateVersion7();
-        await shop.Manager.PostAsJsonAsync("/api/builds", OpenBody(id, template, priority, client, contract, email: email)).Json();
+        await shop.Manager.PostAsJsonAsync("/api/builds", OpenBody(id, template, priority, client, contract, email: email, clientId: clientId)).Json();
         return new(shop, id);
     }
 

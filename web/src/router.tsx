@@ -130,7 +130,13 @@ const find = createRoute({
 const shop = createRoute({
   getParentRoute: () => frame,
   path: "/shop",
+  validateSearch: (s: Record<string, unknown>): { open?: string } => (typeof s.open === "string" ? { open: s.open } : {}),
   component: lazyRouteComponent(() => import("./shop/ShopPage"), "ShopPage"),
+});
+const shopPlan = createRoute({
+  getParentRoute: () => frame,
+  path: "/shop/plan",
+  component: lazyRouteComponent(() => import("./shop/DrawPlanPage"), "DrawPlanPage"),
 });
 
 const tree = rootRoute.addChildren([
@@ -143,7 +149,7 @@ const tree = rootRoute.addChildren([
   clock,
   find,
   labelsPage,
-  frame.addChildren([floor, builds, whatIf, openBuild, build.addChildren([buildBody, ...tabs]), shop]),
+  frame.addChildren([floor, builds, whatIf, openBuild, build.addChildren([buildBody, ...tabs]), shop, shopPlan]),
 ]);
 
 export const router = createRouter({ routeTree: tree, defaultPreload: "intent", scrollRestoration: true });

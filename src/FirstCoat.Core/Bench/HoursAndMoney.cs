@@ -30,6 +30,7 @@ internal static class HoursAndMoney
         ["money.statement"] = StatementOf,
         ["money.deposit"] = DepositOf,
         ["money.tooling"] = ToolingOf,
+        ["money.storage"] = StorageOf,
         ["options.rank"] = Rank,
         ["options.breakEven"] = BreakEven,
         ["options.donors"] = Donors,
@@ -39,6 +40,12 @@ internal static class HoursAndMoney
     {
         var minutes = LabourMinutes.Between(q.Instant("start").ToInstant(), q.Instant("stop").ToInstant());
         return new() { ["minutes"] = minutes, ["rounded"] = LabourMinutes.Round(minutes, q.Choice("rounding", Roundings)) };
+    }
+
+    private static JsonObject StorageOf(Question q)
+    {
+        var charge = Storage.Of(q.Date("notice"), q.Date("until"), q.Whole("freeDays"), q.Decimal("perDay"));
+        return new() { ["days"] = charge.Days, ["amount"] = Amount(charge.Amount) };
     }
 
     private static List<WorkedEntry> Entries(Question q, IReadOnlyDictionary<string, (decimal Cost, decimal Billing)>? people)

@@ -65,6 +65,24 @@ public sealed record EstimateTotals(decimal Labour, decimal Parts, decimal Outsi
     /// <summary>No kind below nothing: more cannot be taken out than is in it.</summary>
     public EstimateTotals AtLeastNothing() => new(Math.Max(0, Labour), Math.Max(0, Parts), Math.Max(0, Outside), Math.Max(0, Materials));
 
+    /// <summary>In the same proportion and adding up to another sum, to the cent; what is nothing becomes labour.</summary>
+    public EstimateTotals ScaledTo(decimal total)
+    {
+        if (total == Total)
+        {
+            return this;
+        }
+
+        var kinds = AtLeastNothing();
+        if (kinds.Total == 0 || total < 0)
+        {
+            return new(total, 0, 0, 0);
+        }
+
+        var parts = Cents.Split(total, [kinds.Labour, kinds.Parts, kinds.Outside, kinds.Materials]);
+        return new(parts[0], parts[1], parts[2], parts[3]);
+    }
+
     /// <summary>Checks the amounts.</summary>
     /// <exception cref="Refusal">Names what cannot be.</exception>
     public void Check() =>
@@ -140,6 +158,12 @@ public sealed class Build : Entity
 
     public LocalDate OpenedOn { get; init; }
 
+    /// <summary>The day on which the client was told that the work is complete; from it storage is counted.</summary>
+    public LocalDate? NoticeOn { get; private set; }
+
+    /// <summary>The day on which the vehicle left for good.</summary>
+    public LocalDate? LeftOn { get; private set; }
+
     /// <summary>Where exactly it was left, and the first move, while paused.</summary>
     public string LeftAt { get; private set; } = "";
 
@@ -156,6 +180,14 @@ public sealed class Build : Entity
     {
         Refusal.When(AcceptedAt is not null, "id", "An estimate has been accepted already; what comes now is a change order.");
         (Estimate, AcceptedAt) = (agreed, at);
+    }
+
+    /// <summary>Changes how the work is paid. Once the estimate is accepted only what has been done and what is held back changes: price and cap are raised by approved changes.</summary>
+    public void Contracted(ContractTerms contract)
+    {
+        contract.Check();
+        Refusal.When(AcceptedAt is not null && !contract.SamePrice(Contract), "contract", "The client has accepted the estimate with this price: what changes it is a change order.");
+        Contract = contract;
     }
 
     /// <summary>Takes the build into the shop.</summary>
@@ -184,6 +216,7 @@ public sealed class Build : Entity
     public void TakeBack(string leftAt, string firstMove)
     {
         Refusal.When(Status != BuildStatus.Withdrawn, "status", "Only a withdrawal is taken back.");
+        LeftOn = null;
         Status = BuildStatus.Open;
         Pause(leftAt, firstMove);
     }
@@ -197,10 +230,18 @@ public sealed class Build : Entity
         Status = BuildStatus.Paused;
     }
 
-    /// <summary>Ends the build: handed over, or withdrawn by the client.</summary>
-    public void End(bool withdrawn)
+    /// <summary>Notes that the client was told, or takes the note back.</summary>
+    public void Notice(LocalDate? on)
+    {
+        Refusal.When(on < OpenedOn, "on", "The work was not complete before the build was opened.");
+        NoticeOn = on;
+    }
+
+    /// <summary>Ends the build: handed over, or withdrawn by the client. The vehicle leaves, so its place is free.</summary>
+    public void End(bool withdrawn, LocalDate on)
     {
         Refusal.When(Status is BuildStatus.Closed or BuildStatus.Withdrawn, "status", "The build has ended already.");
+        (LeftOn, StationId, AwayAt) = (on, null, "");
         Status = withdrawn ? BuildStatus.Withdrawn : BuildStatus.Closed;
     }
 

@@ -16,6 +16,9 @@ public sealed class Decision : Recorded
     public DecisionFor For { get; set; }
     public List<string> Options { get; set; } = [];
 
+    /// <summary>Those of the answers that take the work it holds out of the sequence, such as "leave it".</summary>
+    public List<string> TakesOut { get; set; } = [];
+
     /// <summary>Operations that do not start while it is open.</summary>
     public List<Guid> Holds { get; set; } = [];
 

@@ -24,12 +24,28 @@ public sealed record MoneyKind(string Kind, decimal Estimate, decimal Net);
 /// <param name="Operations">Of the build, by id.</param>
 /// <param name="People">Everybody who ever worked here, by id.</param>
 /// <param name="Changes">Its change orders, in order of their number.</param>
-/// <param name="Parts">Those received, in order of entry; likewise outside jobs, materials and payments.</param>
+/// <param name="Parts">In order of entry, also those that are not here yet; likewise outside jobs, materials and payments.</param>
 public sealed record BillFacts(
     Build Build, ShopSettings Shop, IReadOnlyList<TimeEntry> Entries, IReadOnlyDictionary<Guid, Operation> Operations, IReadOnlyDictionary<Guid, Person> People,
     IReadOnlyList<PartLine> Parts, IReadOnlyList<OutsideJob> Jobs, IReadOnlyList<MaterialBooking> Materials, IReadOnlyList<Payment> Payments, IReadOnlyList<ClientPaper> Changes)
 {
-    internal DateTimeZone Zone { get; } = DateTimeZoneProviders.Tzdb[Shop.TimeZone];
+    /// <summary>The shop's day.</summary>
+    public required LocalDate Today { get; init; }
+
+    /// <summary>The estimate that was accepted; null: none was.</summary>
+    public ClientPaper? Accepted { get; init; }
+
+    /// <summary>The shop's own.</summary>
+    public DateTimeZone Zone { get; } = DateTimeZoneProviders.Tzdb[Shop.TimeZone];
+
+    /// <summary>Those that are here and billed.</summary>
+    internal IEnumerable<PartLine> Received => Parts.Where(p => !p.IsAwaited);
+
+    /// <summary>What was agreed.</summary>
+    public Agreement Agreement => Agreement.Of(Build, Changes, Accepted);
+
+    /// <summary>Storage so far; null: the client has not been told that the work is complete, or nothing is charged.</summary>
+    public StorageCharge? Storage => Build.NoticeOn is { } notice && Money.Storage.Of(notice, LocalDate.Max(notice, Build.LeftOn ?? Today), Shop.StorageFreeDays, Shop.StoragePerDay) is { Amount: > 0 } charge ? charge : null;
 
     /// <summary>What was worked, received, counted in and booked from a day on.</summary>
     public BillFacts Since(LocalDate day)
@@ -38,7 +54,7 @@ public sealed record BillFacts(
         return this with
         {
             Entries = [.. Entries.Where(e => e.Start >= from)],
-            Parts = [.. Parts.Where(p => p.ReceivedOn >= day)],
+            Parts = [.. Parts.Where(p => p.IsAwaited || p.ReceivedOn >= day)],
             Jobs = [.. Jobs.Where(j => j.BackOn >= day)],
             Materials = [.. Materials.Where(m => m.On >= day)],
         };
@@ -55,45 +71,29 @@ public sealed record BillFacts(
 public sealed record BuildBill(IReadOnlyList<MoneyKind> Kinds, IReadOnlyList<MoneyLine> Lines, IReadOnlyList<MoneyEntry> NotBilled, StatementResult Statement)
 {
     private const string Consumables = "consumables";
-
-    /// <summary>What the work itself comes to, tax included, whatever the contract bills for it.</summary>
-    public decimal WorkGross => Lines.Where(l => l.Kind != "contract").Sum(l => l.Net + l.Tax);
+    private const string StorageId = "storage";
+    private const string OverCap = "overCap";
 
     private sealed record Words(string Kind, string Text, string Formula, IReadOnlyList<MoneyEntry> Entries);
 
     private sealed record Hour(TimeEntry Entry, WorkedEntry Worked, int Minutes);
 
+    private sealed record Group(Guid Operation, decimal Rate, List<Hour> Hours);
+
     /// <summary>Makes the bill from what is recorded.</summary>
     public static BuildBill Of(BillFacts f)
     {
-        var hours = f.Entries.Select(e => new Hour(e, e.Worked(f.People[e.PersonId], f.Zone), e.Minutes(e.Stop!.Value))).ToList();
-        var groups = hours.Where(h => h.Entry.Kind == LabourKind.Billable)
-            .GroupBy(h => (h.Entry.OperationId, h.Worked.BillRate)).OrderBy(g => f.Operations[g.Key.OperationId].Position).ThenBy(g => g.Key.BillRate).ToList();
-        var labour = groups.Select(g => new LabourItem($"{g.Key.OperationId}@{g.Key.BillRate}", g.Sum(h => LabourMinutes.Round(h.Minutes, f.Shop.Rounding)), g.Key.BillRate, Change: f.ChangeOf(g.Key.OperationId)?.Id.ToString())).ToList();
+        var hours = HoursOf(f);
+        var groups = Grouped(f, hours);
+        var input = InputOf(f, groups);
+        var labour = input.Labour;
         var counted = f.Jobs.Select(j => (Job: j, Item: j.ToItem())).Where(j => j.Item is not null).ToList();
-        var statement = Money.Statement.Of(new()
-        {
-            Contract = f.Build.Contract,
-            TaxRates = TaxKeys.Of(f.Shop.TaxRates),
-            PartTiers = f.Shop.PartTiers,
-            OutsideMarkup = f.Shop.OutsideMarkup,
-            MaterialsMarkup = f.Shop.MaterialsMarkup,
-            Labour = labour,
-            Parts = f.Parts.Select(p => p.ToItem() with { Change = f.ChangeOf(p.Id)?.Id.ToString() }).ToList(),
-            Outside = counted.Select(c => c.Item!).ToList(),
-            Materials = f.Materials.Select(m => new CostItem(m.Id.ToString(), m.Quantity * m.UnitCost, Category: TaxKeys.Materials)).ToList(),
-            ConsumablesPercent = f.Shop.ConsumablesPercent == 0 ? null : f.Shop.ConsumablesPercent,
-            ConsumablesCap = f.Shop.ConsumablesCap,
-            ConsumablesCategory = TaxKeys.Materials,
-            Changes = f.Changes.Select(c => new ChangeItem(c.Id.ToString(), c.Adds.Total, c.Change)).ToList(),
-            Payments = f.Payments.Select(p => p.Amount).ToList(),
-        });
-
+        var statement = Money.Statement.Of(input);
         var words = new Dictionary<string, Words>();
         foreach (var (group, item) in groups.Zip(labour))
         {
-            words[item.Id] = new("labour", f.Operations[group.Key.OperationId].Name, $"{Clock(item.Minutes)} h x {item.Rate:0.00}",
-                group.Select(h => new MoneyEntry(h.Entry.Id, $"{f.People[h.Entry.PersonId].Name}, {h.Worked.Day:yyyy-MM-dd}", h.Minutes, null)).ToList());
+            words[item.Id] = new("labour", f.Operations[group.Operation].Name, $"{Clock(item.Minutes)} h x {item.Rate:0.00}",
+                group.Hours.Select(h => new MoneyEntry(h.Entry.Id, $"{f.People[h.Entry.PersonId].Name}, {h.Worked.Day:yyyy-MM-dd}", h.Minutes, null)).ToList());
         }
 
         AddGoods(words, f, counted!);
@@ -102,19 +102,63 @@ public sealed record BuildBill(IReadOnlyList<MoneyKind> Kinds, IReadOnlyList<Mon
             words[c.Id.ToString()] = new("contract", $"{c.Name}: {c.Words.Title}", $"agreed {c.Adds.Total:0.00}", []);
         }
 
+        foreach (var c in f.Accepted?.Taken ?? [])
+        {
+            words[Agreement.ChoiceId(c)] = new("contract", $"Chosen with the estimate: {c.Text}", $"agreed {c.Adds:0.00}", []);
+        }
+
+        if (f.Storage is { } storage)
+        {
+            words[StorageId] = new("storage", $"Storage since notice of completion on {f.Build.NoticeOn:yyyy-MM-dd}", $"{storage.Days} days x {f.Shop.StoragePerDay:0.00}, {f.Shop.StorageFreeDays} days free", []);
+        }
+
         var labourNet = statement.Lines.Where(l => words.TryGetValue(l.Id, out var w) && w.Kind == "labour").Sum(l => l.Net);
         words[Consumables] = new("materials", "Consumables", $"{f.Shop.ConsumablesPercent:0.##} % of {labourNet:0.00}{(f.Shop.ConsumablesCap is { } cap ? $", at most {cap:0.00}" : "")}", []);
         // Without labour there are no consumables, and a line of nothing says nothing.
-        var lines = statement.Lines.Where(l => l.Id != Consumables || l.Net != 0).Select(l => words.TryGetValue(l.Id, out var w) ? new MoneyLine(l.Id, w.Kind, w.Text, w.Formula, l.Net, l.Tax, w.Entries) : new(l.Id, "contract", l.Id, "", l.Net, l.Tax, [])).ToList();
-        var notBilled = hours.Where(h => h.Entry.Kind != LabourKind.Billable)
-            .Select(h => new MoneyEntry(h.Entry.Id, $"{f.Operations[h.Entry.OperationId].Name}: {h.Entry.Kind.ToString().ToLowerInvariant()}, {f.People[h.Entry.PersonId].Name}", h.Minutes, null))
+        var lines = statement.Lines.Where(l => l.Id != Consumables || l.Net != 0).Select(l => words.TryGetValue(l.Id, out var w) ? new MoneyLine(l.Id, w.Kind, w.Text, w.Formula, l.Net, l.Tax, w.Entries) : Untold(f, l)).ToList();
+        var notBilled = hours.Where(h => !IsBilled(f, h))
+            .Select(h => new MoneyEntry(h.Entry.Id, $"{f.Operations[h.Entry.OperationId].Name}: {(h.Entry.Kind == LabourKind.Billable ? "no rate has been entered for" : $"{h.Entry.Kind.ToString().ToLowerInvariant()},")} {f.People[h.Entry.PersonId].Name}", h.Minutes, null))
             .Concat(statement.NotBilled.Where(n => words.ContainsKey(n.Id)).SelectMany(n => words[n.Id].Entries.Select(e => e with { Text = $"{words[n.Id].Text}: {(n.Why == "pending" ? "waits for its change order" : "its change order was declined")}, {e.Text}" }))).ToList();
-        return new(KindsOf(f.Build, lines), lines, notBilled, statement);
+        return new(KindsOf(f, lines), lines, notBilled, statement);
     }
+
+    /// <summary>What the work itself comes to, tax included, whatever the contract bills for it.</summary>
+    public static decimal WorkGross(BillFacts f) => Money.Statement.Of(InputOf(f) with { Contract = ContractTerms.TimeAndMaterials, Besides = [] }).Gross;
+
+    /// <summary>The bill as the statement takes it in.</summary>
+    internal static StatementInput InputOf(BillFacts f) => InputOf(f, Grouped(f, HoursOf(f)));
+
+    private static StatementInput InputOf(BillFacts f, List<Group> groups) => new()
+    {
+        Contract = f.Build.Contract,
+        TaxRates = TaxKeys.Of(f.Shop.TaxRates),
+        PartTiers = f.Shop.PartTiers,
+        OutsideMarkup = f.Shop.OutsideMarkup,
+        MaterialsMarkup = f.Shop.MaterialsMarkup,
+        Labour = groups.Select(g => new LabourItem($"{g.Operation}@{g.Rate}", g.Hours.Sum(h => LabourMinutes.Round(h.Minutes, f.Shop.Rounding)), g.Rate, Change: f.ChangeOf(g.Operation)?.Id.ToString())).ToList(),
+        Parts = f.Received.Select(p => p.ToItem() with { Change = f.ChangeOf(p.Id)?.Id.ToString() }).ToList(),
+        Outside = f.Jobs.Select(j => j.ToItem()).OfType<CostItem>().ToList(),
+        Materials = f.Materials.Select(m => new CostItem(m.Id.ToString(), m.Quantity * m.UnitCost, Category: TaxKeys.Materials)).ToList(),
+        ConsumablesPercent = f.Shop.ConsumablesPercent == 0 ? null : f.Shop.ConsumablesPercent,
+        ConsumablesCap = f.Shop.ConsumablesCap,
+        ConsumablesCategory = TaxKeys.Materials,
+        Changes = Agreement.Changes(f.Changes, f.Accepted),
+        Besides = f.Storage is { } storage ? [new(StorageId, storage.Amount, TaxKeys.Labour)] : [],
+        Payments = f.Payments.Select(p => p.Amount).ToList(),
+    };
+
+    /// <summary>Hours of somebody without any rate wait for one: they are never billed at nothing.</summary>
+    private static bool IsBilled(BillFacts f, Hour h) => h.Entry.Kind == LabourKind.Billable && f.People[h.Entry.PersonId].Rates.Count > 0;
+
+    private static List<Hour> HoursOf(BillFacts f) => f.Entries.Select(e => new Hour(e, e.Worked(f.People[e.PersonId], f.Zone), e.Minutes(e.Stop!.Value))).ToList();
+
+    private static List<Group> Grouped(BillFacts f, List<Hour> hours) =>
+        hours.Where(h => IsBilled(f, h)).GroupBy(h => (h.Entry.OperationId, h.Worked.BillRate)).OrderBy(g => f.Operations[g.Key.OperationId].Position).ThenBy(g => g.Key.BillRate)
+            .Select(g => new Group(g.Key.OperationId, g.Key.BillRate, [.. g])).ToList();
 
     private static void AddGoods(Dictionary<string, Words> words, BillFacts f, List<(OutsideJob Job, CostItem Item)> counted)
     {
-        foreach (var p in f.Parts)
+        foreach (var p in f.Received)
         {
             var formula = p.ClientSupplied ? "supplied by the client"
                 : p.UnitPrice is { } price ? $"{p.Quantity:0.##} x {price:0.00}"
@@ -133,17 +177,27 @@ public sealed record BuildBill(IReadOnlyList<MoneyKind> Kinds, IReadOnlyList<Mon
         }
     }
 
-    private static List<MoneyKind> KindsOf(Build build, List<MoneyLine> lines)
+    /// <summary>A line that no record stands behind: the agreed price, a stage's share of it, or what lies above the cap.</summary>
+    private static MoneyLine Untold(BillFacts f, StatementLine l) => f.Build.Contract.Kind == ContractKind.Capped
+        ? new(l.Id, OverCap, $"Above the cap, not billed: {l.Category}", "", l.Net, l.Tax, [])
+        : new(l.Id, "contract", l.Id == "contract" ? "Agreed price" : l.Id, "", l.Net, l.Tax, []);
+
+    /// <summary>Kind by kind beside what was agreed; at an agreed price the price is one kind. What was agreed adds up to the agreement.</summary>
+    private static List<MoneyKind> KindsOf(BillFacts f, List<MoneyLine> lines)
     {
         decimal Net(string kind) => lines.Where(l => l.Kind == kind).Sum(l => l.Net);
-        var kinds = new List<MoneyKind>
+        var agreed = f.Agreement;
+        List<MoneyKind> kinds = agreed.Kind is ContractKind.Fixed or ContractKind.Progress
+            ? [new("contract", agreed.Net, Net("contract"))]
+            : [new("labour", agreed.ByKind.Labour, Net("labour")), new("parts", agreed.ByKind.Parts, Net("parts")), new("outside", agreed.ByKind.Outside, Net("outside")), new("materials", agreed.ByKind.Materials, Net("materials"))];
+        if (agreed.Kind == ContractKind.Capped && lines.Any(l => l.Kind == OverCap))
         {
-            new("labour", build.Estimate.Labour, Net("labour")), new("parts", build.Estimate.Parts, Net("parts")),
-            new("outside", build.Estimate.Outside, Net("outside")), new("materials", build.Estimate.Materials, Net("materials")),
-        };
-        if (lines.Any(l => l.Kind == "contract"))
+            kinds.Add(new(OverCap, 0, Net(OverCap)));
+        }
+
+        if (lines.Any(l => l.Kind == "storage"))
         {
-            kinds.Add(new("contract", build.Contract.Price ?? 0, Net("contract")));
+            kinds.Add(new("storage", 0, Net("storage")));
         }
 
         return kinds;
@@ -158,7 +212,7 @@ public sealed record MarginView(decimal Labour, decimal Parts, decimal Outside, 
     /// <summary>What a build costs the shop before mark-up, of what is on its bill.</summary>
     /// <param name="wages">Of its entries, overtime included.</param>
     public static MarginView Of(BillFacts f, decimal wages, decimal bill) => new(
-        wages, f.Parts.Where(p => !p.ClientSupplied).Sum(p => Cents.Round(p.Quantity * p.UnitCost)),
+        wages, f.Received.Where(p => !p.ClientSupplied).Sum(p => Cents.Round(p.Quantity * p.UnitCost)),
         f.Jobs.Select(j => j.ToItem()).OfType<CostItem>().Sum(i => Cents.Round(i.Cost)), f.Materials.Sum(m => Cents.Round(m.Quantity * m.UnitCost)), bill);
 
     public decimal Cost => Labour + Parts + Outside + Materials;

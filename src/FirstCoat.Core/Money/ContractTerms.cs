@@ -41,6 +41,11 @@ public sealed record ContractTerms(
         }
     }
 
+    /// <summary>Whether the kind of price, its amount, the shares of its stages and what is held back are the same.</summary>
+    public bool SamePrice(ContractTerms other) =>
+        Kind == other.Kind && Price == other.Price && RetentionPercent == other.RetentionPercent
+        && (Stages ?? []).Select(s => (s.Name, s.SharePercent)).SequenceEqual((other.Stages ?? []).Select(s => (s.Name, s.SharePercent)));
+
     internal static void Percent(decimal value, string field) =>
         Refusal.When(value is < 0 or > 100, field, $"A {field} lies between 0 and 100 percent.");
 }

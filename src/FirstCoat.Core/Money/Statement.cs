@@ -11,6 +11,9 @@ public sealed record PartItem(string Id, decimal Quantity, decimal UnitCost, boo
 /// <summary>A bill for outside work, or booked material, before mark-up.</summary>
 public sealed record CostItem(string Id, decimal Cost, string? Change = null, string Category = "outside");
 
+/// <summary>An amount that is net to the client already: no mark-up comes on top.</summary>
+public sealed record NetItem(string Id, decimal Net, string Category);
+
 /// <summary>How a change to the agreement stands.</summary>
 public enum ChangeStatus { Pending, Approved, Declined }
 
@@ -37,6 +40,12 @@ public sealed record StatementInput
     public IReadOnlyList<PartItem> Parts { get; init; } = [];
     public IReadOnlyList<CostItem> Outside { get; init; } = [];
     public IReadOnlyList<CostItem> Materials { get; init; } = [];
+    /// <summary>What is allowed for beside the other lines, such as goods that nobody has priced yet.</summary>
+    public IReadOnlyList<NetItem> Allowed { get; init; } = [];
+
+    /// <summary>Comes on top of every limit and whatever the contract: storage after notice of completion.</summary>
+    public IReadOnlyList<NetItem> Besides { get; init; } = [];
+
     public decimal? ConsumablesPercent { get; init; }
     public decimal? ConsumablesCap { get; init; }
     public string ConsumablesCategory { get; init; } = "consumables";
@@ -124,6 +133,7 @@ public static class Statement
                 Bill(m.Id, Stopped(m.Change), () => m.Cost * (1 + input.MaterialsMarkup / 100), m.Category);
             }
 
+            nets.AddRange(input.Allowed.Select(a => (a.Id, Cents.Round(a.Net), a.Category)));
             if (input.ConsumablesPercent is { } percent)
             {
                 var amount = Cents.Round(labour * percent / 100);
@@ -152,6 +162,7 @@ public static class Statement
             nets.Add(("fee", Cents.Round(leaving.Fee), leaving.FeeCategory));
         }
 
+        nets.AddRange(input.Besides.Select(b => (b.Id, Cents.Round(b.Net), b.Category)));
         var lines = nets.Select(n => new StatementLine(n.Id, n.Net, Cents.Round(n.Net * input.TaxRates[n.Category] / 100), n.Category)).ToList();
         var held = input.Withdrawal is not null || input.Contract.RetentionReleased ? 0 : Cents.Round(lines.Sum(l => l.Net) * input.Contract.RetentionPercent / 100);
         return new(lines, notBilled, held, input.Payments.Sum(), approved, input.Changes.Where(c => c.Status == ChangeStatus.Pending).Sum(c => c.Amount), limit);
@@ -227,6 +238,7 @@ public static class Statement
         Refusal.When(input.Labour.Any(l => l.Rate < 0), "rate", "A rate cannot be negative.");
         Refusal.When(input.Parts.Any(p => p.UnitCost < 0), "unitCost", "A unit cost cannot be negative; a credit is a negative quantity.");
         Refusal.When(input.Outside.Concat(input.Materials).Any(o => o.Cost < 0), "cost", "A cost cannot be negative.");
+        Refusal.When(input.Allowed.Concat(input.Besides).Any(a => a.Net < 0), "allowed", "An allowance cannot be negative.");
         Refusal.When(input.Payments.Any(p => !Cents.AreWhole(p)), "payments", "Payments are in whole cents.");
         foreach (var change in input.Changes)
         {
@@ -255,8 +267,8 @@ public static class Statement
         var byLines = input.Contract.Kind is ContractKind.TimeAndMaterials or ContractKind.Capped;
         IEnumerable<string> lines = byLines
             ? input.Labour.Select(l => l.Category).Concat(input.Parts.Select(p => p.Category)).Concat(input.Outside.Select(o => o.Category))
-                .Concat(input.Materials.Select(m => m.Category)).Concat(input.ConsumablesPercent is null ? [] : [input.ConsumablesCategory])
+                .Concat(input.Materials.Select(m => m.Category)).Concat(input.ConsumablesPercent is null ? [] : [input.ConsumablesCategory]).Concat(input.Allowed.Select(a => a.Category))
             : input.Changes.Select(c => c.Category).Append(input.ContractCategory);
-        return lines.Concat(input.Withdrawal is { } w ? w.Committed.Select(c => c.Category).Append(w.FeeCategory) : []).Distinct();
+        return lines.Concat(input.Besides.Select(b => b.Category)).Concat(input.Withdrawal is { } w ? w.Committed.Select(c => c.Category).Append(w.FeeCategory) : []).Distinct();
     }
 }

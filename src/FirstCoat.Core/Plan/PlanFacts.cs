@@ -12,7 +12,14 @@ namespace FirstCoat.Core.Plan;
 /// <summary>What a client's money still covers, tax included.</summary>
 /// <param name="InHand">Paid less what the work so far comes to.</param>
 /// <param name="ThisMonth">What the work of this month comes to.</param>
-public sealed record CoverSoFar(decimal InHand, decimal ThisMonth);
+public sealed record CoverSoFar(decimal InHand, decimal ThisMonth)
+{
+    /// <summary>What the work that is still to come comes to for the client, beside what is ordered already; null: at the trades' rates.</summary>
+    public decimal? Ahead { get; init; }
+
+    /// <summary>What must still be paid so that all of it is covered.</summary>
+    public decimal Short { get; init; }
+}
 
 /// <summary>What is recorded in the shop that its plan is made from.</summary>
 public sealed record PlanFacts

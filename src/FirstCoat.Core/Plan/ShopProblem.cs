@@ -111,7 +111,7 @@ internal sealed class ShopProblem
         var open = all.Values.Where(o => !o.IsDone).OrderBy(o => o.Position).ToList();
         var held = open.Count == 0 ? [] : all.Values.Where(o => o.IsDone && o.Terms.Hold is { } h && all.TryGetValue(h.Until, out var until) && !until.IsDone).Select(Held).ToList();
         var orders = Orders(b, all).ToList();
-        var operations = open.Select(o => Work(b, o, all, orders)).ToList();
+        var operations = Costed(open.Select(o => Work(b, o, all, orders)).ToList(), _f.Covers.GetValueOrDefault(b.Id)?.Ahead);
         var away = open.Where(o => o.Terms.Body == BodyUse.TakesAway).Select(o => (Operation: o, Job: JobOf(o))).Where(x => x.Job?.PromisedOn is not null).Select(x => Away(x.Operation, x.Job!)).ToList();
         return new(b.Id.ToString(), $"{b.Number}", [.. held, .. away, .. operations, .. orders.Select(x => x.Order)])
         {
@@ -127,6 +127,17 @@ internal sealed class ShopProblem
             HeightMm = _f.Heights.GetValueOrDefault(b.Id)?.BodyMm - all.Values.Where(o => o.IsDone).Sum(o => o.Terms.LowersMm),
             KeptFreeMm = _f.Heights.GetValueOrDefault(b.Id)?.KeptFreeMm,
         };
+    }
+
+    /// <summary>The operations with their share of what the client has still to pay, so that plan and money page never differ in it.</summary>
+    private static List<PlanOperation> Costed(List<PlanOperation> operations, decimal? ahead)
+    {
+        if (ahead is not { } all || operations.Sum(o => o.Cost) == 0)
+        {
+            return operations;
+        }
+
+        return [.. operations.Zip(Cents.Split(Math.Max(0, all), [.. operations.Select(o => o.Cost)]), (o, cost) => o with { Cost = cost })];
     }
 
     /// <summary>As finished work left it, else as it was at the start.</summary>

@@ -24,6 +24,9 @@ public sealed class ClientReport : Recorded
     public Instant? PublishedAt { get; private set; }
     public string? PublishedBy { get; private set; }
 
+    /// <summary>The address that the letter about it went to; nothing: no letter left.</summary>
+    public string SentTo { get; private set; } = "";
+
     public bool IsDraft => Published is null;
 
     /// <summary>Changes the draft.</summary>
@@ -35,10 +38,11 @@ public sealed class ClientReport : Recorded
     }
 
     /// <summary>Freezes the page.</summary>
-    public void Publish(string page, long coversTo, string by, Instant at)
+    /// <param name="sentTo">The address that the letter about it goes to; nothing: none does.</param>
+    public void Publish(string page, long coversTo, string by, Instant at, string sentTo)
     {
         Refusal.When(!IsDraft, "id", "The report is published already.");
-        (Published, CoversTo, PublishedBy, PublishedAt) = (page, coversTo, by, at);
+        (Published, CoversTo, PublishedBy, PublishedAt, SentTo) = (page, coversTo, by, at, sentTo);
     }
 }
 

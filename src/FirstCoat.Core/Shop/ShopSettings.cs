@@ -56,6 +56,11 @@ public sealed class ShopSettings : Entity
 
     public decimal? ConsumablesCap { get; set; }
 
+    /// <summary>Days after notice of completion on which a vehicle stands free, and what each day after them costs, net.</summary>
+    public int StorageFreeDays { get; set; } = 7;
+
+    public decimal StoragePerDay { get; set; }
+
     public MinuteRounding Rounding { get; set; } = MinuteRounding.None;
 
     /// <summary>Daily hours before overtime, and what an overtime minute costs.</summary>
@@ -68,6 +73,24 @@ public sealed class ShopSettings : Entity
 
     /// <summary>Sheet that the shop buys, by its thickness.</summary>
     public List<SheetStock> Sheets { get; set; } = [];
+
+    /// <summary>The manager has put the first-run list away.</summary>
+    public bool FirstThingsAway { get; set; }
+
+    /// <summary>Walls and doors on the plan.</summary>
+    public ShopLayout Layout { get; set; } = new();
+
+    /// <summary>Where bags and parts lie.</summary>
+    public List<ShopRack> Racks { get; set; } = UsualRacks();
+
+    /// <summary>Work that is nobody's build, by name.</summary>
+    public List<string> Jobs { get; set; } = UsualJobs();
+
+    /// <summary>Racks of a shop that has not named its own.</summary>
+    public static List<ShopRack> UsualRacks() => [.. "ABCD".Select(c => new ShopRack($"{c}", 5, 12))];
+
+    /// <summary>Jobs of a shop that has not named its own.</summary>
+    public static List<string> UsualJobs() => ["Cleaning", "Tooling", "Training"];
 
     /// <summary>What the plan must know besides the week.</summary>
     public PlanRules Plan { get; set; } = new();
@@ -91,10 +114,16 @@ public sealed class ShopSettings : Entity
         Refusal.When(MaterialsMarkup is < 0 or > 1000, "materialsMarkup", "The mark-up on materials lies between 0 and 1,000 percent.");
         Refusal.When(ConsumablesPercent is < 0 or > 100, "consumablesPercent", "Consumables lie between 0 and 100 percent of labour.");
         Refusal.When(ConsumablesCap is < 0, "consumablesCap", "The cap on consumables cannot be negative.");
+        Refusal.When(StorageFreeDays is < 0 or > 1000, "storageFreeDays", "Free days lie between 0 and 1,000.");
+        Refusal.When(StoragePerDay is < 0 or > 10_000, "storagePerDay", "A day of storage costs between nothing and 10,000.");
         Refusal.When(OvertimeAfterHours is < 0 or > 24 || OvertimeAfterHours * 60 % 1 != 0, "overtimeAfterHours", "Daily hours lie between 0 and 24, in whole minutes.");
         Refusal.When(OvertimeMultiplier is < 1 or > 10, "overtimeMultiplier", "Overtime costs at least the normal rate.");
         Refusal.When(Sheets.Count > 40 || Sheets.Any(s => s.GaugeMm is <= 0 or > 20 || s.WidthMm is < 100 or > 10_000 || s.HeightMm is < 100 or > 10_000 || s.Price is < 0 or > 100_000), "sheets", "A sheet is up to 20 mm thick, between 10 cm and 10 m each way, and has a price.");
         Refusal.When(Sheets.Select(s => s.GaugeMm).Distinct().Count() != Sheets.Count, "sheets", "Each thickness has one price.");
+        Layout.Check(PlanWidthMm, PlanDepthMm);
+        ShopRack.Check(Racks);
+        Refusal.When(Jobs.Count > 30 || Jobs.Any(j => string.IsNullOrWhiteSpace(j) || j.Length > ShopTime.JobMost), "jobs", "At most thirty jobs, each with a name of up to 60 characters.");
+        Refusal.When(Jobs.GroupBy(j => j, StringComparer.OrdinalIgnoreCase).Any(g => g.Count() > 1), "jobs", "Two jobs carry the same name.");
         PartTier.Check(PartTiers);
         Plan.Check();
         _ = WorkWeek.From(Week);

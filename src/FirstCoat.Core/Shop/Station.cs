@@ -26,6 +26,13 @@ public sealed class Station : Entity
 
     public StationTerms Terms { get; set; } = new();
 
+    /// <summary>Whether it covers ground of the other's by more than a hand's width each way.</summary>
+    public bool LiesOn(Station other)
+    {
+        const int Line = 100;
+        return XMm + WidthMm - other.XMm > Line && other.XMm + other.WidthMm - XMm > Line && YMm + DepthMm - other.YMm > Line && other.YMm + other.DepthMm - YMm > Line;
+    }
+
     /// <summary>Becomes one of so many places that share its outline, side by side along its longer side.</summary>
     public void TakePart(int number, int of)
     {

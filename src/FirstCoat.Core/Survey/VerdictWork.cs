@@ -29,7 +29,11 @@ public sealed record PartForVerdict(Guid Id, string Name, decimal UnitCost);
 public sealed record VerdictMade(IReadOnlyList<Operation> Operations, IReadOnlySet<Guid> Started, IReadOnlyList<(Guid Id, string Name)> Parts, IReadOnlySet<Guid> Ordered);
 
 /// <summary>Mark-ups and rates under which a verdict reaches the estimate.</summary>
-public sealed record VerdictMarkups(IReadOnlyList<PartTier> PartTiers, decimal MaterialsMarkup, IReadOnlyDictionary<Trade, decimal> Rates);
+public sealed record VerdictMarkups(IReadOnlyList<PartTier> PartTiers, decimal MaterialsMarkup, IReadOnlyDictionary<Trade, decimal> Rates, decimal ConsumablesPercent = 0)
+{
+    /// <summary>Consumables that go with an amount of labour, as the bill charges them.</summary>
+    public decimal Consumables(decimal labour) => Cents.Round(labour * ConsumablesPercent / 100);
+}
 
 /// <summary>What applying a finding's verdict does to sequence, parts and estimate; it can be shown before it is done.</summary>
 /// <param name="Adds">To the estimate, net; what an earlier verdict had put there and nobody has begun is taken off first.</param>
@@ -77,13 +81,13 @@ public sealed record VerdictWork(
         }
 
         var parts = PartsOf(finding, place, sum, openParts, newId).ToList();
-        var now = option.Verdict == Verdict.Leave ? Nothing : new EstimateTotals(sum.Labour, Marked(sum.Part, markups) + Marked(sum.Freight, markups), 0, Cents.Round(sum.Material * (1 + markups.MaterialsMarkup / 100)));
+        var now = option.Verdict == Verdict.Leave ? Nothing : new EstimateTotals(sum.Labour, Marked(sum.Part, markups) + Marked(sum.Freight, markups), 0, Cents.Round(sum.Material * (1 + markups.MaterialsMarkup / 100)) + markups.Consumables(sum.Labour));
         // What was begun stays in the estimate too: only the share that nobody has begun is taken back.
         var before = stays ? Nothing : inEstimate ?? Nothing;
         var taken = inPlace is { Taken: false } ? inPlace.Minutes : -(back?.Minutes ?? 0);
         var allowed = taken == 0 ? 0 : Cents.Round(taken * markups.Rates.GetValueOrDefault(allowance!.Operation.Trade ?? Trade.Hand) / 60);
         return new(
-            work, parts, new(now.Labour - before.Labour - allowed, now.Parts - before.Parts, now.Outside - before.Outside, now.Materials - before.Materials), now,
+            work, parts, new(now.Labour - before.Labour - allowed, now.Parts - before.Parts, now.Outside - before.Outside, now.Materials - before.Materials - markups.Consumables(allowed)), now,
             own.Where(o => o.Id != work?.Id).Select(o => o.Id).ToList(), openParts.Where(p => parts.All(x => x.Id != p.Id)).Select(p => p.Id).ToList(), cannot)
         {
             AddsMinutes = (work?.BudgetMinutes ?? 0) - (stays ? 0 : open.Sum(o => o.BudgetMinutes)) - taken,

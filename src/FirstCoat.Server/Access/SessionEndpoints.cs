@@ -20,7 +20,8 @@ public static class SessionEndpoints
     /// <param name="Chosen">A password of one's own, where the password given is a one-time word.</param>
     public sealed record SignIn([property: StringLength(100)] string User, [property: StringLength(PasswordRules.Most)] string Password, [property: StringLength(PasswordRules.Most)] string? Chosen = null);
 
-    public sealed record FirstVisit([property: StringLength(100)] string ShopName, [property: StringLength(100)] string Name, [property: StringLength(100)] string User, [property: StringLength(PasswordRules.Most)] string Password);
+    /// <param name="Works">The manager works on vehicles too and gets a clock of their own.</param>
+    public sealed record FirstVisit([property: StringLength(100)] string ShopName, [property: StringLength(100)] string Name, [property: StringLength(100)] string User, [property: StringLength(PasswordRules.Most)] string Password, bool Works = false);
 
     public sealed record PasswordBody([property: StringLength(PasswordRules.Most)] string Old, [property: StringLength(PasswordRules.Most)] string Chosen);
 
@@ -94,7 +95,8 @@ public static class SessionEndpoints
         await db.Database.ExecuteSqlRawAsync("select pg_advisory_xact_lock(1)", cancel);
         Refusal.When(await db.Users.AnyAsync(cancel), "user", "The shop has been set up. Sign in.");
         await desk.SaveSettings(s => (s.Name, s.Week) = (Refusal.Text(ask.ShopName, "shopName", 100), StandardWeek()), null, cancel);
-        var account = await accounts.AddWithin(Guid.CreateVersion7(), ask.User, ask.Password, ask.Name, Roles.Manager, null, cancel);
+        Guid? person = ask.Works ? (await desk.PutPerson(Guid.CreateVersion7(), ask.Name, [], true, null, cancel)).Id : null;
+        var account = await accounts.AddWithin(Guid.CreateVersion7(), ask.User, ask.Password, ask.Name, Roles.Manager, person, cancel);
         var entered = await accounts.BeginWithin(account, context.Request.Headers.UserAgent.ToString(), cancel);
         await transaction.CommitAsync(cancel);
         await SessionCookie.Give(context, entered);

@@ -18,7 +18,7 @@ internal sealed class DemoPapers(DemoShop shop)
         var desk = s.GetRequiredService<PapersDesk>();
         var id = Guid.CreateVersion7();
         await desk.DraftEstimate(build, id, cancel);
-        await desk.Send(id, null, cancel);
+        await desk.Send(id, null, SentWay.ByHand, cancel);
         await desk.AnswerOnPaper(id, true, client, [], "signed copy in the build's folder", cancel);
     }
 
@@ -45,7 +45,7 @@ internal sealed class DemoPapers(DemoShop shop)
             var papers = s.GetRequiredService<PapersDesk>();
             var paper = (await papers.Look(build, cancel)).Single(p => p.Paper.Kind == PaperKind.ChangeOrder).Paper;
             await papers.Edit(paper.Id, paper.Words with { Title = "Right front floor: cut it out?", Reason = "The old underseal hid 0.31 square metres of metal too thin to weld to. A patch would not take paint well: we would cut it out and let in a new pan.", AnswerBy = shop.Day.PlusDays(6) }, null, cancel);
-            await papers.Send(paper.Id, null, cancel);
+            await papers.Send(paper.Id, null, SentWay.Letter, cancel);
         });
     }
 
@@ -59,8 +59,13 @@ internal sealed class DemoPapers(DemoShop shop)
         {
             Title = "Your Dotterel, sound and in daily work again",
             Deposit = 6000,
-            Choices = [new("A", "Bed floor in larch instead of steel", -420, 0), new("B", "Zinc spray on the chassis, at Corran", 1328, 4), new("C", "Second colour on the roof", 610, 3)],
+            Choices =
+            [
+                new("A", "Bed floor in larch instead of steel", 0, 0) { Work = new(10 * 60, Trade.Wood, Stage.Trim, 240, 0, 0, 60, []) },
+                new("B", "Zinc spray on the chassis, at Corran", 0, 0) { Work = new(0, null, Stage.Epoxy, 0, 1328, 4, 0, []) },
+                new("C", "Second colour on the roof", 0, 0) { Work = new(9 * 60, Trade.Paint, Stage.Colour, 0, 0, 0, 74, []) },
+            ],
         }, null, cancel);
-        await papers.Send(id, null, cancel);
+        await papers.Send(id, null, SentWay.Letter, cancel);
     });
 }

@@ -72,11 +72,11 @@ internal sealed class DemoPresent(DemoShop shop)
 
     private async Task Questions(CancellationToken cancel)
     {
-        await Ask(38, "Seats may miss the handover", "The trimmer names no day. Fit the old seats first, or move the date?", DecisionFor.Manager, ["Old seats", "Move the date"], 7, null, await Named(38, "Carpet", cancel), cancel);
-        await Ask(43, "Left sill: make it or buy it?", "A made section waits for nobody; the bought one comes by ferry.", DecisionFor.Manager, ["Make it", "Buy it"], 6, null, await Named(43, "Left side: sill", cancel), cancel);
-        await Ask(44, "Blast the tub here, or send it?", "Blasting here clears Prep 2 for two days.", DecisionFor.Manager, ["Here", "Send it"], 3, null, await Named(44, "Blast", cancel), cancel);
-        await Ask(39, "Dirt nib in the bonnet clear", "Polish it out, or spray again before it leaves the booth.", DecisionFor.Manager, ["Polish", "Spray again"], 5, null, await Named(39, "Flat and polish", cancel), cancel);
-        await Ask(45, "Deposit unpaid: start anyway?", "Reminded twice.", DecisionFor.Manager, ["Start", "Wait"], 10, null, await First(45, cancel), cancel);
+        await Ask(38, "Seats may miss the handover", "The trimmer names no day. Fit the old seats first, or move the date?", DecisionFor.Manager, ["Old seats", "Move the date"], 7, await Named(38, "Carpet", cancel), cancel);
+        await Ask(43, "Left sill: make it or buy it?", "A made section waits for nobody; the bought one comes by ferry.", DecisionFor.Manager, ["Make it", "Buy it"], 6, await Named(43, "Left side: sill", cancel), cancel);
+        await Ask(44, "Blast the tub here, or send it?", "Blasting here clears Prep 2 for two days.", DecisionFor.Manager, ["Here", "Send it"], 3, await Named(44, "Blast", cancel), cancel);
+        await Ask(39, "Dirt nib in the bonnet clear", "Polish it out, or spray again before it leaves the booth.", DecisionFor.Manager, ["Polish", "Spray again"], 5, await Named(39, "Flat and polish", cancel), cancel);
+        await Ask(45, "Deposit unpaid: start anyway?", "Reminded twice.", DecisionFor.Manager, ["Start", "Wait"], 10, await First(45, cancel), cancel);
         await shop.As("iben", async s => await s.GetRequiredService<PartsDesk>().Put(shop.Build(38), Guid.CreateVersion7(), new("Seat covers, pair", 1, 540, null, shop.Supplier("Strand Trimmers"), false, (await Named(38, "Carpet", cancel)).Cast<Guid?>().FirstOrDefault()), null, cancel));
     }
 
@@ -86,8 +86,8 @@ internal sealed class DemoPresent(DemoShop shop)
     private async Task<List<Guid>> First(int build, CancellationToken cancel) =>
         (await shop.Operations(build, cancel)).Where(o => !o.IsDone && o.Kind == OperationKind.Work).Select(o => o.Id).Take(1).ToList();
 
-    private Task Ask(int build, string question, string detail, DecisionFor who, List<string> options, int inDays, decimal? adds, List<Guid> holds, CancellationToken cancel, Guid? photo = null) =>
-        shop.As("sunniva", s => s.GetRequiredService<BuildsDesk>().Ask(shop.Build(build), Guid.CreateVersion7(), new(question, detail, who, options, holds, shop.Day.PlusDays(inDays), adds, photo), cancel));
+    private Task Ask(int build, string question, string detail, DecisionFor who, List<string> options, int inDays, List<Guid> holds, CancellationToken cancel, Guid? photo = null) =>
+        shop.As("sunniva", s => s.GetRequiredService<BuildsDesk>().Ask(shop.Build(build), Guid.CreateVersion7(), new(question, detail, who, options, holds, shop.Day.PlusDays(inDays), photo), cancel));
 
     private async Task Reports(CancellationToken cancel)
     {

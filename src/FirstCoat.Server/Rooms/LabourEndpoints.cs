@@ -39,7 +39,17 @@ public static class LabourEndpoints
 
     public sealed record ClockRunning(Guid EntryId, Instant Start, LabourKind Kind, ClockJob Job);
 
-    public sealed record ClockView(Guid PersonId, string Name, Instant Now, int TodayMinutes, ClockRunning? Running, List<ClockJob> Next);
+    /// <summary>The clock runs on work that is nobody's build.</summary>
+    public sealed record ShopRunning(Guid EntryId, string Job, Instant Start);
+
+    /// <param name="Jobs">Work that is nobody's build, by name.</param>
+    public sealed record ClockView(Guid PersonId, string Name, Instant Now, int TodayMinutes, ClockRunning? Running, ShopRunning? ShopRunning, List<ClockJob> Next, List<string> Jobs);
+
+    public sealed record StartShopBody(Guid Id, Guid? PersonId, [property: StringLength(ShopTime.JobMost)] string Job, decimal? Share, bool? BreakWorked);
+
+    public sealed record ShopTimeBody(Guid Id, Guid PersonId, [property: StringLength(ShopTime.JobMost)] string Job, Instant Start, Instant Stop, [property: StringLength(300)] string Note);
+
+    public sealed record ShopTimeRow(Guid Id, Guid PersonId, string Person, string Job, Instant Start, Instant? Stop, int Minutes, string Note, string? VoidWhy);
 
     public static void MapLabour(this RouteGroupBuilder api)
     {
@@ -48,6 +58,12 @@ public static class LabourEndpoints
             Saved.From(await desk.Start(b.Id, b.PersonId ?? Own(current), b.OperationId, b.Kind, b.Share, b.BreakWorked, cancel))).RequireAuthorization(Policies.Anyone).WithName("startClock");
         api.MapPost("/clock/stop", async (StopBody b, LabourDesk desk, CurrentActor current, CancellationToken cancel) =>
             await desk.Stop(b.PersonId ?? Own(current), b.Share, b.Done, b.BreakWorked, b.At, cancel, b.Why) is { } stopped ? Results.Ok(new StoppedView(stopped.Entry.Id, stopped.Entry.Version, stopped.NotDone, stopped.Asks)) : Results.NoContent()).RequireAuthorization(Policies.Anyone).WithName("stopClock").Produces<StoppedView>();
+        api.MapPost("/clock/start-shop", async (StartShopBody b, LabourDesk desk, CurrentActor current, CancellationToken cancel) =>
+            Saved.From(await desk.StartShopTime(b.Id, b.PersonId ?? Own(current), b.Job, b.Share, b.BreakWorked, cancel))).RequireAuthorization(Policies.Anyone).WithName("startShopClock");
+        api.MapGet("/shop-time", ShopTimes).RequireAuthorization(Policies.Desk).WithName("listShopTime");
+        api.MapPost("/shop-time", async (ShopTimeBody b, LabourDesk desk, CancellationToken cancel) =>
+            Saved.From(await desk.EnterShopTime(b.Id, b.PersonId, b.Job, b.Start, b.Stop, b.Note, cancel))).RequireAuthorization(Policies.Manager).WithName("enterShopTime");
+        api.MapPost("/shop-time/{id:guid}/void", async (Guid id, SettleBody b, LabourDesk desk, CancellationToken cancel) => Saved.From(await desk.VoidShopTime(id, b.Reason, cancel))).RequireAuthorization(Policies.Manager).WithName("voidShopTime");
         api.MapGet("/builds/{id:guid}/hours", Hours).RequireAuthorization(Policies.Anyone).WithName("listHours");
         api.MapPost("/hours", async (HoursBody b, LabourDesk desk, CancellationToken cancel) =>
             Saved.From(await desk.Enter(b.Id, new(b.PersonId, b.OperationId, b.Start, b.Stop, b.Kind, b.Note), cancel))).RequireAuthorization(Policies.Manager).WithName("enterHours");
@@ -75,6 +91,14 @@ public static class LabourEndpoints
         return entries.Select(e => new EntryView(e.Id, e.PersonId, people[e.PersonId], e.OperationId, operations[e.OperationId], e.Start, e.Stop, e.Minutes(clock.Now), e.Kind, e.Note, e.Replaces, e.ReplacedBy, e.Void, e.Flag)).ToList();
     }
 
+    /// <summary>Shop time of the last four weeks, newest first.</summary>
+    private static async Task<List<ShopTimeRow>> ShopTimes(ShopDb db, ShopClock clock, CancellationToken cancel)
+    {
+        var since = clock.Now - Duration.FromDays(28);
+        var people = await db.People.AsNoTracking().ToDictionaryAsync(p => p.Id, p => p.Name, cancel);
+        return (await db.ShopTimes.AsNoTracking().Where(t => t.Start >= since).OrderByDescending(t => t.Start).ToListAsync(cancel)).Select(t => new ShopTimeRow(t.Id, t.PersonId, people[t.PersonId], t.Job, t.Start, t.Stop, t.Minutes(clock.Now), t.Note, t.VoidWhy)).ToList();
+    }
+
     private static async Task<ClockView> Clock(ShopDb db, ShopClock clock, CurrentActor current, PlanDesk plan, Guid? personId, CancellationToken cancel)
     {
         Refusal.When(!current.Actor.IsDesk && personId is { } other && other != current.Actor.PersonId, "personId", "You see your own clock only.");
@@ -84,6 +108,7 @@ public static class LabourEndpoints
         var zone = DateTimeZoneProviders.Tzdb[shop.TimeZone];
         var today = clock.Now.InZone(zone).Date.AtStartOfDayInZone(zone).ToInstant();
         var mine = await db.TimeEntries.AsNoTracking().Where(e => e.PersonId == id && e.ReplacedBy == null && !e.Void && (e.Stop == null || e.Start >= today)).ToListAsync(cancel);
+        var nobodys = await db.ShopTimes.AsNoTracking().Where(t => t.PersonId == id && t.VoidWhy == null && (t.Stop == null || t.Start >= today)).ToListAsync(cancel);
         var running = mine.SingleOrDefault(e => e.IsRunning);
         var view = await plan.Look(cancel);
         var planned = view.Operations.Values.Where(o => o.People.Contains(id) && o.Id != running?.OperationId).OrderBy(o => o.Start).Select(o => o.Id).Take(8).ToList();
@@ -100,7 +125,9 @@ public static class LabourEndpoints
                 operation.StatedShare, f?.Reason.Kind ?? WaitKind.Nothing, WaitsText(f), f?.Start, operation.Hazard is { } h ? $"{Cautions.For(h)} {Cautions.Defer}" : null);
         }
 
-        return new(id, person.Name, clock.Now, mine.Where(e => e.Start >= today).Sum(e => e.Minutes(clock.Now)), running is null ? null : new(running.Id, running.Start, running.Kind, Job(running.OperationId)), planned.Select(Job).ToList());
+        return new(
+            id, person.Name, clock.Now, mine.Where(e => e.Start >= today).Sum(e => e.Minutes(clock.Now)) + nobodys.Where(t => t.Start >= today).Sum(t => t.Minutes(clock.Now)), running is null ? null : new(running.Id, running.Start, running.Kind, Job(running.OperationId)),
+            nobodys.Find(t => t.IsRunning) is { } shopRuns ? new(shopRuns.Id, shopRuns.Job, shopRuns.Start) : null, planned.Select(Job).ToList(), shop.Jobs);
     }
 
     private static string WaitsText(OperationForecast? f) => f?.Reason.Kind switch

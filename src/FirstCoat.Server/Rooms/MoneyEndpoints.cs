@@ -6,10 +6,15 @@ namespace FirstCoat.Server.Rooms;
 /// <summary>The money room.</summary>
 public static class MoneyEndpoints
 {
-    public sealed record TotalsView(decimal Estimate, int NotBilledMinutes, decimal Net, decimal Tax, decimal Gross, decimal Retention, decimal Paid, decimal Balance, decimal? Limit, decimal ChangesApproved, decimal ChangesPending, IReadOnlyDictionary<string, decimal> TaxByCategory);
+    /// <param name="Estimate">What was agreed, net.</param>
+    /// <param name="AtEnd">What the bill will likely come to, net, and with tax.</param>
+    /// <param name="WorkAtEnd">What work and goods will likely come to, net, whatever the contract bills for them.</param>
+    public sealed record TotalsView(ContractKind Contract, decimal Estimate, decimal AtEnd, decimal AtEndGross, decimal WorkAtEnd, int NotBilledMinutes, decimal Net, decimal Tax, decimal Gross, decimal Retention, decimal Paid, decimal Balance, decimal? Limit, decimal ChangesApproved, decimal ChangesPending, IReadOnlyDictionary<string, decimal> TaxByCategory);
 
     public sealed record PaymentView(Guid Id, LocalDate On, decimal Amount, string Note);
 
+    /// <param name="Now">Paid, less what the work so far comes to, tax included.</param>
+    /// <param name="RunsOut">Null: it reaches to the end, or the plan has no days for the build.</param>
     public sealed record CoverView(decimal Now, LocalDate? RunsOut, decimal TopUpNeeded);
 
     /// <param name="Margin">Only for the manager.</param>
@@ -22,8 +27,10 @@ public static class MoneyEndpoints
         {
             var m = await desk.Look(id, cancel);
             var s = m.Statement;
-            return new BuildMoneyView(m.Kinds, m.Lines, m.NotBilled, new(m.Estimate, m.NotBilledMinutes, s.Net, s.Tax, s.Gross, s.Retention, s.Paid, s.Balance, s.Limit, s.ChangesApproved, s.ChangesPending, s.TaxByCategory),
-                m.Payments.Select(p => new PaymentView(p.Id, p.On, p.Amount, p.Note)).ToList(), new(s.Paid - s.Gross, m.Cover.RunsOut, m.Cover.TopUpNeeded), current.Actor.IsManager ? m.Margin : null);
+            var (outlook, cover) = (m.Outlook, m.Outlook.Cover);
+            return new BuildMoneyView(m.Kinds, m.Lines, m.Bill.NotBilled,
+                new(m.Agreement.Kind, m.Agreement.Net, outlook.AtEnd.Net, outlook.AtEnd.Gross, outlook.Uncapped, m.NotBilledMinutes, s.Net, s.Tax, s.Gross, s.Retention, s.Paid, s.Balance, m.Agreement.Limit, m.Agreement.Approved, m.Agreement.Pending, s.TaxByCategory),
+                m.Payments.Select(p => new PaymentView(p.Id, p.On, p.Amount, p.Note)).ToList(), new(s.Paid - outlook.SoFar, cover.RunsOut, cover.TopUpNeeded), current.Actor.IsManager ? m.Margin : null);
         }).RequireAuthorization(Policies.Desk).WithName("getMoney");
     }
 }

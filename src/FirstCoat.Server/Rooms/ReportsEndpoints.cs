@@ -17,7 +17,7 @@ public static class ReportsEndpoints
 
     public sealed record PublishBody(uint? Version);
 
-    public sealed record ReportRow(Guid Id, int Number, bool Draft, string Title, Instant? PublishedAt, string? PublishedBy, ReportText Text, uint Version);
+    public sealed record ReportRow(Guid Id, int Number, bool Draft, string Title, Instant? PublishedAt, string? PublishedBy, string SentTo, ReportText Text, uint Version);
 
     public sealed record LinkBody(Guid Id, int Days);
 
@@ -36,7 +36,7 @@ public static class ReportsEndpoints
     public static void MapReports(this RouteGroupBuilder api)
     {
         api.MapGet("/builds/{id:guid}/reports", async (Guid id, ShopDb db, CancellationToken cancel) =>
-            (await db.Reports.AsNoTracking().Where(r => r.BuildId == id).OrderByDescending(r => r.Number).ToListAsync(cancel)).Select(r => new ReportRow(r.Id, r.Number, r.IsDraft, r.Text.Title, r.PublishedAt, r.PublishedBy, r.Text, r.Version)).ToList()).RequireAuthorization(Policies.Desk).WithName("listReports");
+            (await db.Reports.AsNoTracking().Where(r => r.BuildId == id).OrderByDescending(r => r.Number).ToListAsync(cancel)).Select(r => new ReportRow(r.Id, r.Number, r.IsDraft, r.Text.Title, r.PublishedAt, r.PublishedBy, r.SentTo, r.Text, r.Version)).ToList()).RequireAuthorization(Policies.Desk).WithName("listReports");
         api.MapPost("/builds/{id:guid}/reports", async (Guid id, NewReport b, ReportsDesk desk, CancellationToken cancel) => Saved.From(await desk.Draft(id, b.Id, cancel))).RequireAuthorization(Policies.Desk).WithName("draftReport");
         api.MapPut("/reports/{id:guid}", async (Guid id, TextBody b, ReportsDesk desk, CancellationToken cancel) => Saved.From(await desk.Edit(id, new(b.Title, b.Lede, b.Done, b.Next, b.Photos), b.Version, cancel))).RequireAuthorization(Policies.Desk).WithName("editReport");
         api.MapGet("/reports/{id:guid}/page", async (Guid id, ReportsDesk desk, CancellationToken cancel) => Show(await desk.Page(id, cancel))).RequireAuthorization(Policies.Desk).WithName("previewReport");

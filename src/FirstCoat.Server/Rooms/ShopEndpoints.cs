@@ -14,7 +14,7 @@ public static class ShopEndpoints
     public sealed record SettingsBody(
         [property: StringLength(100)] string Name, [property: StringLength(100)] string Place, [property: StringLength(40)] string Phone, [property: StringLength(200)] string Address, [property: StringLength(3)] string Currency, [property: StringLength(60)] string TimeZone, UnitSystem Units,
         int PlanWidthMm, int PlanDepthMm, TaxView TaxRates, List<PartTier> PartTiers, decimal OutsideMarkup, decimal MaterialsMarkup, decimal ConsumablesPercent,
-        decimal? ConsumablesCap, MinuteRounding Rounding, decimal OvertimeAfterHours, decimal OvertimeMultiplier, decimal DelayPerDay, List<SheetStock> Sheets, List<DayShift> Week, uint? Version);
+        decimal? ConsumablesCap, int StorageFreeDays, decimal StoragePerDay, MinuteRounding Rounding, decimal OvertimeAfterHours, decimal OvertimeMultiplier, decimal DelayPerDay, List<SheetStock> Sheets, List<DayShift> Week, uint? Version);
 
     /// <param name="Cost">Only for the manager.</param>
     public sealed record RateView(LocalDate From, decimal? Cost, decimal Billing);
@@ -29,7 +29,24 @@ public static class ShopEndpoints
 
     public sealed record ClosedDayView(LocalDate Date, string Reason);
 
-    public sealed record ShopView(SettingsBody Settings, List<PersonView> People, List<StationView> Stations, List<SupplierView> Suppliers, List<ClosedDayView> ClosedDays, PlanRules Plan, List<StationKind> VehiclePlaces);
+    /// <param name="Jobs">Work that is nobody's build.</param>
+    public sealed record ShopView(
+        SettingsBody Settings, List<PersonView> People, List<StationView> Stations, List<SupplierView> Suppliers, List<ClosedDayView> ClosedDays, PlanRules Plan, List<StationKind> VehiclePlaces, ShopLayout Layout, List<ShopRack> Racks, List<string> Jobs);
+
+    public sealed record LayoutBody(ShopLayout Layout, int PlanWidthMm, int PlanDepthMm, uint? Version);
+
+    public sealed record RacksBody(List<ShopRack> Racks, uint? Version);
+
+    public sealed record JobsBody(List<string> Jobs, uint? Version);
+
+    /// <param name="Away">The manager has put the list away.</param>
+    public sealed record FirstThingsView(bool Away, List<FirstThing> Things);
+
+    public sealed record AwayBody(bool Away);
+
+    /// <param name="Text">The file: a heading, then a row each; commas, semicolons or tabs between.</param>
+    /// <param name="Keep">False: a trial that keeps nothing.</param>
+    public sealed record ImportBody(ImportKind Kind, [property: StringLength(1_000_000)] string Text, Guid? BuildId, bool Keep);
 
     public sealed record PersonBody([property: StringLength(100)] string Name, List<Trade> Trades, bool Active, uint? Version);
 
@@ -69,6 +86,7 @@ public static class ShopEndpoints
             (s.Name, s.Place, s.Phone, s.Address, s.Currency, s.TimeZone, s.Units) = (b.Name.Trim(), b.Place.Trim(), b.Phone.Trim(), b.Address.Trim(), b.Currency, b.TimeZone, b.Units);
             (s.PlanWidthMm, s.PlanDepthMm, s.PartTiers, s.OutsideMarkup, s.MaterialsMarkup) = (b.PlanWidthMm, b.PlanDepthMm, b.PartTiers, b.OutsideMarkup, b.MaterialsMarkup);
             s.TaxRates = new() { [TaxCategory.Labour] = b.TaxRates.Labour, [TaxCategory.Parts] = b.TaxRates.Parts, [TaxCategory.Outside] = b.TaxRates.Outside, [TaxCategory.Materials] = b.TaxRates.Materials };
+            (s.StorageFreeDays, s.StoragePerDay) = (b.StorageFreeDays, b.StoragePerDay);
             (s.ConsumablesPercent, s.ConsumablesCap, s.Rounding, s.OvertimeAfterHours, s.OvertimeMultiplier, s.DelayPerDay, s.Sheets, s.Week) = (b.ConsumablesPercent, b.ConsumablesCap, b.Rounding, b.OvertimeAfterHours, b.OvertimeMultiplier, b.DelayPerDay, b.Sheets, b.Week);
         }, b.Version, cancel))).WithName("saveSettings");
         shop.MapPut("/people/{id:guid}", async (Guid id, PersonBody b, ShopDesk desk, CancellationToken cancel) => Saved.From(await desk.PutPerson(id, b.Name, b.Trades, b.Active, b.Version, cancel))).WithName("putPerson");
@@ -80,6 +98,21 @@ public static class ShopEndpoints
         shop.MapPut("/people/{id:guid}/terms", async (Guid id, PersonTermsBody b, ShopDesk desk, CancellationToken cancel) => Saved.From(await desk.SetPersonTerms(id, b.Terms, b.Version, cancel))).WithName("setPersonTerms");
         shop.MapPut("/stations/{id:guid}/terms", async (Guid id, StationTermsBody b, ShopDesk desk, CancellationToken cancel) => Saved.From(await desk.SetStationTerms(id, b.Terms, b.Version, cancel))).WithName("setStationTerms");
         shop.MapPut("/plan-rules", async (PlanRulesBody b, ShopDesk desk, CancellationToken cancel) => Saved.From(await desk.SetPlanRules(b.Plan, b.Version, cancel))).WithName("setPlanRules");
+        shop.MapDelete("/stations/{id:guid}", async (Guid id, ShopDesk desk, CancellationToken cancel) =>
+        {
+            await desk.RemoveStation(id, cancel);
+            return Results.NoContent();
+        }).WithName("removeStation");
+        shop.MapPut("/layout", async (LayoutBody b, ShopDesk desk, CancellationToken cancel) => Saved.From(await desk.SetLayout(b.Layout, b.PlanWidthMm, b.PlanDepthMm, b.Version, cancel))).WithName("setLayout");
+        shop.MapPut("/racks", async (RacksBody b, ShopDesk desk, CancellationToken cancel) => Saved.From(await desk.SetRacks(b.Racks, b.Version, cancel))).WithName("setRacks");
+        shop.MapPut("/jobs", async (JobsBody b, ShopDesk desk, CancellationToken cancel) => Saved.From(await desk.SetJobs(b.Jobs, b.Version, cancel))).WithName("setJobs");
+        shop.MapGet("/first-things", async (ShopDesk desk, ShopDb db, CancellationToken cancel) => new FirstThingsView((await db.Settings.AsNoTracking().SingleOrDefaultAsync(cancel))?.FirstThingsAway ?? false, await desk.FirstThingsOf(cancel))).WithName("getFirstThings");
+        shop.MapPut("/first-things", async (AwayBody b, ShopDesk desk, CancellationToken cancel) => Saved.From(await desk.PutFirstThingsAway(b.Away, cancel))).WithName("putFirstThingsAway");
+        api.MapPost("/imports", async (ImportBody b, ImportDesk desk, CurrentActor current, CancellationToken cancel) =>
+        {
+            Refusal.When(b.Kind is ImportKind.People or ImportKind.Suppliers && !current.Actor.IsManager, "kind", "People and suppliers are the manager's.");
+            return await desk.Bring(b.Kind, b.Text, b.BuildId, b.Keep, cancel);
+        }).RequireAuthorization(Policies.Desk).WithName("bringFile");
         shop.MapPut("/closed-days/{date}", async (DateOnly date, ClosedDayBody b, ShopDesk desk, CancellationToken cancel) => Saved.From(await desk.Close(b.Id, LocalDate.FromDateOnly(date), b.Reason, cancel))).WithName("closeDay");
         shop.MapDelete("/closed-days/{date}", async (DateOnly date, ShopDesk desk, CancellationToken cancel) =>
         {
@@ -97,11 +130,11 @@ public static class ShopEndpoints
         return new(
             new(s.Name, s.Place, s.Phone, s.Address, s.Currency, s.TimeZone, s.Units, s.PlanWidthMm, s.PlanDepthMm,
                 desk ? new(Tax(TaxCategory.Labour), Tax(TaxCategory.Parts), Tax(TaxCategory.Outside), Tax(TaxCategory.Materials)) : new(0, 0, 0, 0), desk ? s.PartTiers : [],
-                desk ? s.OutsideMarkup : 0, desk ? s.MaterialsMarkup : 0, desk ? s.ConsumablesPercent : 0, desk ? s.ConsumablesCap : null, s.Rounding, s.OvertimeAfterHours, s.OvertimeMultiplier, desk ? s.DelayPerDay : 0, desk ? s.Sheets : [], s.Week, s.Version),
+                desk ? s.OutsideMarkup : 0, desk ? s.MaterialsMarkup : 0, desk ? s.ConsumablesPercent : 0, desk ? s.ConsumablesCap : null, desk ? s.StorageFreeDays : 0, desk ? s.StoragePerDay : 0, s.Rounding, s.OvertimeAfterHours, s.OvertimeMultiplier, desk ? s.DelayPerDay : 0, desk ? s.Sheets : [], s.Week, s.Version),
             (await db.People.AsNoTracking().OrderBy(p => p.Name).ToListAsync(cancel)).Select(p => new PersonView(p.Id, p.Name, p.Trades, p.Active, desk ? p.Rates.Select(r => new RateView(r.From, manager ? r.Cost : null, r.Billing)).ToList() : null, manager ? p.Absences : p.Absences.Select(a => a with { Reason = "" }).ToList(), manager ? p.Terms : null, p.Version)).ToList(),
             (await db.Stations.AsNoTracking().OrderBy(x => x.Name).ToListAsync(cancel)).Select(x => new StationView(x.Id, x.Name, x.Kind, x.Count, x.XMm, x.YMm, x.WidthMm, x.DepthMm, x.DoorHeightMm, x.Walled, x.Terms, x.Terms.PastInspection(today), x.Version)).ToList(),
             await db.Suppliers.AsNoTracking().OrderBy(x => x.Name).Select(x => new SupplierView(x.Id, x.Name, x.What, x.FreightDays, x.WorkDays, x.Terms, x.Version)).ToListAsync(cancel),
             await db.ClosedDays.AsNoTracking().OrderBy(d => d.Date).Select(d => new ClosedDayView(d.Date, d.Reason)).ToListAsync(cancel), s.Plan,
-            [.. Enum.GetValues<StationKind>().Where(k => k.IsForVehicles())]);
+            [.. Enum.GetValues<StationKind>().Where(k => k.IsForVehicles())], s.Layout, s.Racks, s.Jobs);
     }
 }

@@ -14,13 +14,19 @@ namespace FirstCoat.Store.Builds;
 /// <summary>Everything that opens a build.</summary>
 public sealed record OpenBuild(
     int? Number, string ClientName, string ClientEmail, string ClientPhone, Vehicle Vehicle, Brief Brief, ContractTerms Contract,
-    EstimateTotals Estimate, string Template, decimal Scale, int Priority, bool FillIn, Guid? StationId, Guid? ReturnOf = null, TemplateChoices? Choices = null);
+    EstimateTotals Estimate, string Template, decimal Scale, int Priority, bool FillIn, Guid? StationId, Guid? ReturnOf = null, TemplateChoices? Choices = null, Guid? ClientId = null);
+
+/// <summary>A client of the shop, as offered while a name is typed.</summary>
+public sealed record KnownClient(Guid Id, string Name, string Email, string Phone, List<KnownVehicle> Vehicles);
+
+/// <summary>A vehicle that was here, or is.</summary>
+public sealed record KnownVehicle(Guid BuildId, int Number, string Title, Vehicle Vehicle, BuildStatus Status);
 
 /// <summary>A question for the manager or the client, as asked.</summary>
-public sealed record AskDecision(string Question, string Detail, DecisionFor For, List<string> Options, List<Guid> Holds, LocalDate DueOn, decimal? Adds, Guid? PhotoId = null);
+public sealed record AskDecision(string Question, string Detail, DecisionFor For, List<string> Options, List<Guid> Holds, LocalDate DueOn, Guid? PhotoId = null, List<string>? TakesOut = null);
 
 /// <summary>Commands of the builds room.</summary>
-public sealed class BuildsDesk(ShopDb db, ShopClock clock, CurrentActor current, GatekeeperDesk gatekeeper) : Desk(db, clock, current)
+public sealed class BuildsDesk(ShopDb db, ShopClock clock, CurrentActor current, GatekeeperDesk gatekeeper, SequenceDesk sequence) : Desk(db, clock, current)
 {
     /// <summary>One number after another, whoever opens a build at the same moment.</summary>
     private const long NumberTurn = 0x4643_4255_494C;
@@ -57,7 +63,14 @@ public sealed class BuildsDesk(ShopDb db, ShopClock clock, CurrentActor current,
         var taken = await Db.Builds.Select(b => b.Number).ToListAsync(cancel);
         Refusal.When(ask.Number is { } n && taken.Contains(n), "number", "A build with this number exists; numbers are never used again.");
         var client = new Client { Id = Guid.CreateVersion7(), Name = name, Email = email, Phone = phone };
-        var known = await Db.Clients.FirstOrDefaultAsync(c => c.Name == client.Name && c.Email == client.Email, cancel);
+        var known = ask.ClientId is { } chosen ? await Find<Client>(chosen, "client", cancel)
+            : await Db.Clients.FirstOrDefaultAsync(c => c.Name == name && (email != "" ? c.Email == email : c.Email == "" && c.Phone == phone), cancel);
+        if (ask.ClientId is not null)
+        {
+            // What was corrected while the client was chosen holds from now on.
+            (known!.Name, known.Email, known.Phone) = (name, email, phone);
+        }
+
         if (known is null)
         {
             Db.Add(client);
@@ -106,7 +119,8 @@ public sealed class BuildsDesk(ShopDb db, ShopClock clock, CurrentActor current,
         Plausible(brief.Promised, "promised");
         Refusal.When(build.AcceptedAt is not null && estimate != build.Estimate, "estimate", "The client has accepted the estimate: what changes it is a change order.");
         Refusal.When(priority is < 0 or > 10_000, "priority", "The place in the queue lies between 0 and 10,000.");
-        (build.Vehicle, build.Brief, build.Contract, build.Estimate, build.Priority, build.FillIn) = (vehicle, brief, contract, estimate, priority, fillIn);
+        build.Contracted(contract);
+        (build.Vehicle, build.Brief, build.Estimate, build.Priority, build.FillIn) = (vehicle, brief, estimate, priority, fillIn);
         await Save(cancel);
         return build;
     }
@@ -137,13 +151,24 @@ public sealed class BuildsDesk(ShopDb db, ShopClock clock, CurrentActor current,
             case BuildStatus.Paused: build.Pause(leftAt, firstMove); break;
             case BuildStatus.Closed or BuildStatus.Withdrawn:
                 await RefuseWhileOnTheClock(build, cancel);
-                build.End(status == BuildStatus.Withdrawn);
+                build.End(status == BuildStatus.Withdrawn, await Today(cancel));
                 break;
             default: throw new Refusal("status", "A build is opened, paused, closed or withdrawn.");
         }
 
         await Save(cancel);
         await whole.Commit(cancel);
+        return build;
+    }
+
+    /// <summary>Notes the day on which the client was told that the work is complete, or takes the note back.</summary>
+    public async Task<Build> Notice(Guid id, LocalDate? on, uint? version, CancellationToken cancel)
+    {
+        var build = await Build(id, cancel);
+        Expect(build, version);
+        Refusal.When(on > await Today(cancel), "on", "That day is still to come.");
+        build.Notice(on);
+        await Save(cancel);
         return build;
     }
 
@@ -216,7 +241,9 @@ public sealed class BuildsDesk(ShopDb db, ShopClock clock, CurrentActor current,
         Plausible(ask.DueOn, "dueOn");
         Refusal.When(ask.Detail.Length > 1000, "detail", "At most 1,000 characters.");
         Refusal.When(ask.Options.Count > 6 || ask.Options.Any(o => string.IsNullOrWhiteSpace(o) || o.Length > 60), "options", "At most six answers of up to 60 characters.");
-        Refusal.When(ask.Adds is { } adds && (!Cents.AreWhole(adds) || Math.Abs(adds) > 10_000_000), "adds", "The amount is in whole cents.");
+        var takesOut = ask.TakesOut ?? [];
+        Refusal.When(takesOut.Except(ask.Options).Any(), "takesOut", "That is not among the answers.");
+        Refusal.When(takesOut.Count > 0 && ask.Holds.Count == 0, "takesOut", "Choose the work that such an answer takes out.");
         var own = await Db.Operations.Where(o => o.BuildId == buildId).Select(o => o.Id).ToListAsync(cancel);
         Refusal.When(ask.Holds.Except(own).Any(), "holds", "It can only hold operations of its own build.");
         Refusal.When(ask.PhotoId is { } photo && !await Db.Photos.AnyAsync(p => p.Id == photo && p.BuildId == buildId, cancel), "photoId", "There is no such photo of this build.");
@@ -232,7 +259,7 @@ public sealed class BuildsDesk(ShopDb db, ShopClock clock, CurrentActor current,
             Options = ask.Options,
             Holds = ask.Holds,
             DueOn = ask.DueOn,
-            Adds = ask.Adds,
+            TakesOut = takesOut,
             PhotoId = ask.PhotoId,
         };
         Db.Add(decision);
@@ -240,13 +267,21 @@ public sealed class BuildsDesk(ShopDb db, ShopClock clock, CurrentActor current,
         return decision;
     }
 
-    /// <summary>Takes a decision.</summary>
+    /// <summary>Takes a decision; an answer that leaves the work takes out what nobody has begun of it.</summary>
     public async Task<Decision> Settle(Guid id, string answer, CancellationToken cancel)
     {
         var decision = await Find<Decision>(id, "decision", cancel);
         Refusal.When(decision.PaperId is not null, "id", "This is answered on its change order.");
         decision.Settle(answer, Actor.Name, Clock.Now);
+        await using var all = await Whole(cancel);
         await Save(cancel);
+        if (decision.TakesOut.Contains(decision.Answer!))
+        {
+            await sequence.TakeOutNotBegun(decision.Holds, cancel);
+            await Save(cancel);
+        }
+
+        await all.Commit(cancel);
         return decision;
     }
 
@@ -274,6 +309,22 @@ public sealed class BuildsDesk(ShopDb db, ShopClock clock, CurrentActor current,
         Db.Add(payment);
         await Save(cancel);
         return payment;
+    }
+
+    /// <summary>Clients whose name, address or number begins so, or has a word that does, with their vehicles; at most eight.</summary>
+    public async Task<List<KnownClient>> Clients(string typed, CancellationToken cancel)
+    {
+        var text = typed.Trim();
+        if (text.Length < 2)
+        {
+            return [];
+        }
+
+        var pattern = $"%{text.Replace("\\", "\\\\", StringComparison.Ordinal).Replace("%", "\\%", StringComparison.Ordinal).Replace("_", "\\_", StringComparison.Ordinal)}%";
+        var found = await Db.Clients.AsNoTracking().Where(c => EF.Functions.ILike(c.Name, pattern) || EF.Functions.ILike(c.Email, pattern) || EF.Functions.ILike(c.Phone, pattern)).OrderBy(c => c.Name).Take(8).ToListAsync(cancel);
+        var ids = found.Select(c => c.Id).ToList();
+        var builds = (await Db.Builds.AsNoTracking().Where(b => ids.Contains(b.ClientId)).OrderByDescending(b => b.Number).ToListAsync(cancel)).ToLookup(b => b.ClientId);
+        return [.. found.Select(c => new KnownClient(c.Id, c.Name, c.Email, c.Phone, [.. builds[c.Id].Select(b => new KnownVehicle(b.Id, b.Number, b.Title, b.Vehicle, b.Status))]))];
     }
 
     private static string Short(string text, string field)

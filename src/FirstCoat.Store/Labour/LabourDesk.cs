@@ -49,6 +49,9 @@ public sealed class LabourDesk(ShopDb db, ShopClock clock, CurrentActor current,
             await Save(cancel);
         }
 
+        await StopShopTime(personId, breakWorked, null, cancel);
+        // What overlaps is looked for in what is kept.
+        await Save(cancel);
         var entry = new TimeEntry { Id = id, PersonId = personId, BuildId = build.Id, OperationId = operationId, Start = now, Kind = kind, RecordedAt = Clock.Now, RecordedBy = Actor.AccountId };
         await RefuseOverlap(personId, now, now.Plus(Duration.FromMinutes(1)), null, cancel);
         Db.Add(entry);
@@ -62,7 +65,7 @@ public sealed class LabourDesk(ShopDb db, ShopClock clock, CurrentActor current,
     /// <param name="breakWorked">Whether an unpaid break that the entry runs across was worked; null: not asked yet.</param>
     /// <param name="at">When work really stopped, for a timer that was forgotten; null: now.</param>
     /// <param name="why">Why it is done before what comes before it, where that is asked.</param>
-    /// <returns>The stopped entry, and what kept its work from being marked done; null when no timer runs. Stopping itself is never refused.</returns>
+    /// <returns>The stopped entry, and what kept its work from being marked done; null when no timer of a build ran. Stopping itself is never refused.</returns>
     public async Task<Stopped?> Stop(Guid personId, decimal? share, bool done, bool? breakWorked, Instant? at, CancellationToken cancel, string why = "")
     {
         MayClock(personId);
@@ -71,6 +74,9 @@ public sealed class LabourDesk(ShopDb db, ShopClock clock, CurrentActor current,
         var running = await Running(personId, cancel);
         if (running is null)
         {
+            await StopShopTime(personId, breakWorked, at, cancel);
+            await Save(cancel);
+            await hold.CommitAsync(cancel);
             return null;
         }
 
@@ -90,6 +96,95 @@ public sealed class LabourDesk(ShopDb db, ShopClock clock, CurrentActor current,
         await Save(cancel);
         await hold.CommitAsync(cancel);
         return new(running, shut?.Words, shut?.Asks ?? false);
+    }
+
+    /// <summary>Starts the clock on work that is nobody's build; a timer that runs is stopped at the same minute.</summary>
+    public async Task<ShopTime> StartShopTime(Guid id, Guid personId, string job, decimal? share, bool? breakWorked, CancellationToken cancel)
+    {
+        MayClock(personId);
+        await using var hold = await Hold(personId, cancel);
+        if (await Again<ShopTime>(id, cancel) is { } there)
+        {
+            return there;
+        }
+
+        await KnownJob(job, cancel);
+        var now = Clock.NowMinute;
+        if (await Running(personId, cancel) is { } running)
+        {
+            await StopTracked(running, NowFor(running), share, breakWorked, cancel);
+        }
+
+        await StopShopTime(personId, breakWorked, null, cancel);
+        await Save(cancel);
+        var entry = new ShopTime { Id = id, PersonId = personId, Job = job, Start = now, RecordedAt = Clock.Now, RecordedBy = Actor.AccountId };
+        await RefuseOverlap(personId, now, now.Plus(Duration.FromMinutes(1)), null, cancel);
+        Db.Add(entry);
+        await Save(cancel);
+        await hold.CommitAsync(cancel);
+        return entry;
+    }
+
+    /// <summary>Enters shop time that was not clocked.</summary>
+    public async Task<ShopTime> EnterShopTime(Guid id, Guid personId, string job, Instant start, Instant stop, string note, CancellationToken cancel)
+    {
+        await using var hold = await Hold(personId, cancel);
+        if (await Again<ShopTime>(id, cancel) is { } there)
+        {
+            return there;
+        }
+
+        await KnownJob(job, cancel);
+        await Find<Person>(personId, "person", cancel);
+        var (from, to) = Worked(start, stop, note);
+        await RefuseOverlap(personId, from, to, null, cancel);
+        var entry = new ShopTime { Id = id, PersonId = personId, Job = job, Start = from, Note = note.Trim(), RecordedAt = Clock.Now, RecordedBy = Actor.AccountId };
+        entry.StopAt(to);
+        Db.Add(entry);
+        await Save(cancel);
+        await hold.CommitAsync(cancel);
+        return entry;
+    }
+
+    /// <summary>Says that shop time was not worked; it stays to be read.</summary>
+    public async Task<ShopTime> VoidShopTime(Guid id, string why, CancellationToken cancel)
+    {
+        var entry = await Find<ShopTime>(id, "entry", cancel);
+        entry.Void(why);
+        await Save(cancel);
+        return entry;
+    }
+
+    private async Task KnownJob(string job, CancellationToken cancel) =>
+        Refusal.When(!(await Shop(cancel)).Jobs.Contains(job), "job", "The shop has no such job: a manager names it under Shop.");
+
+    /// <summary>Ends shop time that runs; a break that was run across is asked for, as with a build's work.</summary>
+    private async Task StopShopTime(Guid personId, bool? breakWorked, Instant? at, CancellationToken cancel)
+    {
+        if (await Db.ShopTimes.SingleOrDefaultAsync(t => t.PersonId == personId && t.Stop == null, cancel) is not { } running)
+        {
+            return;
+        }
+
+        Refusal.When(at > Clock.Now, "at", "Work cannot have stopped later than now.");
+        var end = Instant.Max(running.Start, at is { } earlier ? TimeEntry.WholeMinute(earlier) : Clock.NowMinute);
+        LabourMinutes.CheckStretch(running.Start, end);
+        var breaks = await Breaks(running.Start, end, cancel);
+        Refusal.When(breaks.Count > 0 && breakWorked is null, "breakWorked", "Your clock ran across the break. Was the break worked?");
+        running.StopAt(breaks.Count == 0 || breakWorked == true ? end : breaks[0].From);
+        if (running.Stop == end)
+        {
+            return;
+        }
+
+        // The running one is unique per person: free its place before the rest is added.
+        await Save(cancel);
+        for (var i = 0; i < breaks.Count; i++)
+        {
+            var rest = new ShopTime { Id = Guid.CreateVersion7(), PersonId = personId, Job = running.Job, Start = breaks[i].To, Note = "after the break", RecordedAt = Clock.Now, RecordedBy = Actor.AccountId };
+            rest.StopAt(i + 1 < breaks.Count ? breaks[i + 1].From : end);
+            Db.Add(rest);
+        }
     }
 
     /// <summary>Enters hours that were not clocked.</summary>
@@ -214,15 +309,23 @@ public sealed class LabourDesk(ShopDb db, ShopClock clock, CurrentActor current,
         return calendar.BreaksWithin(from.ToUnixTimeSeconds() / 60, to.ToUnixTimeSeconds() / 60).Select(b => (At(b.Start), At(b.End))).ToList();
     }
 
-    private async Task<TimeEntry> Make(Guid id, HoursEntry hours, TimeEntry? original, CancellationToken cancel)
+    /// <summary>A stretch as entered, to whole minutes.</summary>
+    /// <exception cref="Refusal">It ends before it starts, or later than now.</exception>
+    private (Instant Start, Instant Stop) Worked(Instant from, Instant to, string note)
     {
-        Plausible(hours.Start, "start");
-        Plausible(hours.Stop, "stop");
-        var (start, stop) = (TimeEntry.WholeMinute(hours.Start), TimeEntry.WholeMinute(hours.Stop));
+        Plausible(from, "start");
+        Plausible(to, "stop");
+        var (start, stop) = (TimeEntry.WholeMinute(from), TimeEntry.WholeMinute(to));
         Refusal.When(stop <= start, "stop", "The end must be later than the start.");
         Refusal.When(start > Clock.Now, "start", "Hours are entered when they have been worked.");
         Refusal.When(stop > Clock.Now, "stop", "Hours are entered when they have been worked: this ends later than now.");
-        Refusal.When(hours.Note.Length > 300, "note", "At most 300 characters.");
+        Refusal.When(note.Length > 300, "note", "At most 300 characters.");
+        return (start, stop);
+    }
+
+    private async Task<TimeEntry> Make(Guid id, HoursEntry hours, TimeEntry? original, CancellationToken cancel)
+    {
+        var (start, stop) = Worked(hours.Start, hours.Stop, hours.Note);
         await Find<Person>(hours.PersonId, "person", cancel);
         var operation = await Find<Operation>(hours.OperationId, "operation", cancel);
         Refusal.When(operation.Kind != OperationKind.Work, "operationId", "Only work has hours.");
@@ -257,7 +360,8 @@ public sealed class LabourDesk(ShopDb db, ShopClock clock, CurrentActor current,
 
     private async Task RefuseOverlap(Guid personId, Instant start, Instant stop, Guid? except, CancellationToken cancel)
     {
-        var clash = await Db.TimeEntries.Where(e => e.PersonId == personId && e.ReplacedBy == null && !e.Void && e.Id != except && e.Start < stop && (e.Stop == null || e.Stop > start) && e.Start != e.Stop).FirstOrDefaultAsync(cancel);
+        var build = await Db.TimeEntries.Where(e => e.PersonId == personId && e.ReplacedBy == null && !e.Void && e.Id != except && e.Start < stop && (e.Stop == null || e.Stop > start) && e.Start != e.Stop).Select(e => new { e.Start, e.Stop }).FirstOrDefaultAsync(cancel);
+        var clash = build ?? await Db.ShopTimes.Where(e => e.PersonId == personId && e.VoidWhy == null && e.Start < stop && (e.Stop == null || e.Stop > start) && e.Start != e.Stop).Select(e => new { e.Start, e.Stop }).FirstOrDefaultAsync(cancel);
         if (clash is not null)
         {
             var zone = await Zone(cancel);

@@ -442,6 +442,14 @@ namespace FirstCoat.Store.Migrations
                         .HasColumnType("text")
                         .HasColumnName("left_at");
 
+                    b.Property<LocalDate?>("LeftOn")
+                        .HasColumnType("date")
+                        .HasColumnName("left_on");
+
+                    b.Property<LocalDate?>("NoticeOn")
+                        .HasColumnType("date")
+                        .HasColumnName("notice_on");
+
                     b.Property<int>("Number")
                         .HasColumnType("integer")
                         .HasColumnName("number");
@@ -621,6 +629,11 @@ namespace FirstCoat.Store.Migrations
                         .HasColumnType("text")
                         .HasColumnName("settled_by");
 
+                    b.Property<string>("TakesOut")
+                        .IsRequired()
+                        .HasColumnType("jsonb")
+                        .HasColumnName("takes_out");
+
                     b.Property<uint>("Version")
                         .IsConcurrencyToken()
                         .ValueGeneratedOnAddOrUpdate()
@@ -694,6 +707,77 @@ namespace FirstCoat.Store.Migrations
                         .HasDatabaseName("ix_builds_payments_seq");
 
                     b.ToTable("builds_payments", (string)null);
+                });
+
+            modelBuilder.Entity("FirstCoat.Core.Labour.ShopTime", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<string>("Job")
+                        .IsRequired()
+                        .HasMaxLength(60)
+                        .HasColumnType("character varying(60)")
+                        .HasColumnName("job");
+
+                    b.Property<string>("Note")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("note");
+
+                    b.Property<Guid>("PersonId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("person_id");
+
+                    b.Property<Instant>("RecordedAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("recorded_at");
+
+                    b.Property<Guid>("RecordedBy")
+                        .HasColumnType("uuid")
+                        .HasColumnName("recorded_by");
+
+                    b.Property<long>("Seq")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("bigint")
+                        .HasColumnName("seq")
+                        .HasDefaultValueSql("nextval('recorded')");
+
+                    b.Property<Instant>("Start")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("start");
+
+                    b.Property<Instant?>("Stop")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("stop");
+
+                    b.Property<uint>("Version")
+                        .IsConcurrencyToken()
+                        .ValueGeneratedOnAddOrUpdate()
+                        .HasColumnType("xid")
+                        .HasColumnName("xmin");
+
+                    b.Property<string>("VoidWhy")
+                        .HasColumnType("text")
+                        .HasColumnName("void_why");
+
+                    b.HasKey("Id")
+                        .HasName("pk_labour_shop_time");
+
+                    b.HasIndex("PersonId")
+                        .IsUnique()
+                        .HasDatabaseName("one_running_shop_time")
+                        .HasFilter("stop is null");
+
+                    b.HasIndex("Seq")
+                        .IsUnique()
+                        .HasDatabaseName("ix_labour_shop_time_seq");
+
+                    b.HasIndex("PersonId", "Start")
+                        .HasDatabaseName("ix_labour_shop_time_person_id_start");
+
+                    b.ToTable("labour_shop_time", (string)null);
                 });
 
             modelBuilder.Entity("FirstCoat.Core.Labour.TimeEntry", b =>
@@ -841,6 +925,11 @@ namespace FirstCoat.Store.Migrations
                     b.Property<Guid>("RecordedBy")
                         .HasColumnType("uuid")
                         .HasColumnName("recorded_by");
+
+                    b.Property<string>("SentAs")
+                        .HasMaxLength(40)
+                        .HasColumnType("character varying(40)")
+                        .HasColumnName("sent_as");
 
                     b.Property<Instant?>("SentAt")
                         .HasColumnType("timestamp with time zone")
@@ -1567,6 +1656,11 @@ namespace FirstCoat.Store.Migrations
                         .HasColumnType("uuid")
                         .HasColumnName("recorded_by");
 
+                    b.Property<string>("SentTo")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("sent_to");
+
                     b.Property<long>("Seq")
                         .ValueGeneratedOnAdd()
                         .HasColumnType("bigint")
@@ -1855,6 +1949,20 @@ namespace FirstCoat.Store.Migrations
                         .HasColumnType("numeric")
                         .HasColumnName("delay_per_day");
 
+                    b.Property<bool>("FirstThingsAway")
+                        .HasColumnType("boolean")
+                        .HasColumnName("first_things_away");
+
+                    b.Property<string>("Jobs")
+                        .IsRequired()
+                        .HasColumnType("jsonb")
+                        .HasColumnName("jobs");
+
+                    b.Property<string>("Layout")
+                        .IsRequired()
+                        .HasColumnType("jsonb")
+                        .HasColumnName("layout");
+
                     b.Property<decimal>("MaterialsMarkup")
                         .HasColumnType("numeric")
                         .HasColumnName("materials_markup");
@@ -1904,6 +2012,11 @@ namespace FirstCoat.Store.Migrations
                         .HasColumnType("integer")
                         .HasColumnName("plan_width_mm");
 
+                    b.Property<string>("Racks")
+                        .IsRequired()
+                        .HasColumnType("jsonb")
+                        .HasColumnName("racks");
+
                     b.Property<string>("Rounding")
                         .IsRequired()
                         .HasMaxLength(40)
@@ -1914,6 +2027,14 @@ namespace FirstCoat.Store.Migrations
                         .IsRequired()
                         .HasColumnType("jsonb")
                         .HasColumnName("sheets");
+
+                    b.Property<int>("StorageFreeDays")
+                        .HasColumnType("integer")
+                        .HasColumnName("storage_free_days");
+
+                    b.Property<decimal>("StoragePerDay")
+                        .HasColumnType("numeric")
+                        .HasColumnName("storage_per_day");
 
                     b.Property<string>("TaxRates")
                         .IsRequired()
@@ -3225,6 +3346,16 @@ namespace FirstCoat.Store.Migrations
                         .OnDelete(DeleteBehavior.Restrict)
                         .IsRequired()
                         .HasConstraintName("fk_builds_payments_builds_build_id");
+                });
+
+            modelBuilder.Entity("FirstCoat.Core.Labour.ShopTime", b =>
+                {
+                    b.HasOne("FirstCoat.Core.Shop.Person", null)
+                        .WithMany()
+                        .HasForeignKey("PersonId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_labour_shop_time_shop_people_person_id");
                 });
 
             modelBuilder.Entity("FirstCoat.Core.Labour.TimeEntry", b =>

@@ -9,7 +9,7 @@ using NodaTime;
 namespace FirstCoat.Store.Money;
 
 /// <summary>What a client does behind a private link: reads papers, asks for a code at the known address, answers with it.</summary>
-public sealed class ApprovalDesk(ShopDb db, ShopClock clock, CurrentActor current, PapersDesk papers, IMail mail, ShopSecrets secrets) : Desk(db, clock, current)
+public sealed class ApprovalDesk(ShopDb db, ShopClock clock, CurrentActor current, PapersDesk papers, ClientLetters letters, ShopSecrets secrets) : Desk(db, clock, current)
 {
     private const string WrongCode = "This code does not fit. Look at the last letter from us, or ask for a new code.";
 
@@ -42,7 +42,7 @@ public sealed class ApprovalDesk(ShopDb db, ShopClock clock, CurrentActor curren
         Db.Add(new ApprovalCode { Id = Guid.CreateVersion7(), BuildId = build.Id, LinkId = link.Id, PaperId = paperId, CodeHash = ApprovalCode.Hash(code, paperId, token, secrets.Hashing), SentTo = client.Email, SentAt = Clock.Now, RecordedAt = Clock.Now, RecordedBy = Actor.AccountId });
         await Save(cancel);
         var shop = await Shop(cancel);
-        await mail.Send(new(client.Email, client.Name, $"Your code for {paper.Name.ToLowerInvariant()}", $"Code: {code}\n\nIt answers {paper.Name.ToLowerInvariant()} for your {build.Title}, once, within {ApprovalCode.Life.TotalMinutes:0} minutes. If you did not ask for it, do nothing.\n\n{shop.Name}, {shop.Phone}"), shop.Name, cancel);
+        await letters.Write(client, shop, $"Your code for {paper.Name.ToLowerInvariant()}", $"Code: {code}\n\nIt answers {paper.Name.ToLowerInvariant()} for your {build.Title}, once, within {ApprovalCode.Life.TotalMinutes:0} minutes. If you did not ask for it, do nothing.", cancel);
         await all.CommitAsync(cancel);
         return Hidden(client.Email);
     }

@@ -1,16 +1,15 @@
+using System.Security.Cryptography;
 using System.Text.Json;
 using FirstCoat.Core;
 using FirstCoat.Core.Access;
 using FirstCoat.Core.Builds;
 using FirstCoat.Core.Money;
 using FirstCoat.Core.Money.Papers;
-using FirstCoat.Core.Outside;
 using FirstCoat.Core.Parts;
 using FirstCoat.Core.Sequence;
 using FirstCoat.Core.Shop;
 using FirstCoat.Core.Survey;
 using FirstCoat.Store.Access;
-using FirstCoat.Store.Labour;
 using FirstCoat.Store.Plan;
 using FirstCoat.Store.Reports;
 using FirstCoat.Store.Sequence;
@@ -25,7 +24,7 @@ namespace FirstCoat.Store.Money;
 public sealed record WaitingPaper(ClientPaper Paper, decimal Days, decimal PerWeek);
 
 /// <summary>Commands of the money room for what the client must agree to: estimates and change orders.</summary>
-public sealed class PapersDesk(ShopDb db, ShopClock clock, CurrentActor current, PlanDesk plan, HistoryDesk history, SequenceDesk sequence, IMail mail, ShopAddress address) : Desk(db, clock, current)
+public sealed class PapersDesk(ShopDb db, ShopClock clock, CurrentActor current, PlanDesk plan, MoneyDesk money, SequenceDesk sequence, ClientLetters letters) : Desk(db, clock, current)
 {
     /// <summary>One number after another for a build's papers.</summary>
     private const long NumberTurn = 0x4643_5041_5045;
@@ -59,7 +58,7 @@ public sealed class PapersDesk(ShopDb db, ShopClock clock, CurrentActor current,
         await using var turn = await Db.Database.BeginTransactionAsync(cancel);
         var before = await Numbered(buildId, PaperKind.Estimate, cancel);
         Refusal.When(before.Any(p => p.State == PaperState.Draft), "id", "There is a draft already: finish that one.");
-        var words = before.LastOrDefault()?.Words ?? UsualWords.Estimate(build.Title, await Goods(build, cancel));
+        var words = before.LastOrDefault()?.Words ?? UsualWords.Estimate(build.Title, await Goods(build, cancel), await Shop(cancel));
         var paper = Make(build, id, PaperKind.Estimate, before, words with { AnswerBy = (await Today(cancel)).PlusDays(30) });
         Db.Add(paper);
         await Save(cancel);
@@ -91,7 +90,8 @@ public sealed class PapersDesk(ShopDb db, ShopClock clock, CurrentActor current,
         Expect(paper, version);
         var seen = await Db.Photos.Where(p => p.BuildId == paper.BuildId && p.ClientMaySee).Select(p => p.Id).ToListAsync(cancel);
         Refusal.When(words.Photos.Except(seen).Any(), "photos", "A photo that the client may not see cannot go out.");
-        paper.Edit(words);
+        words.Check();
+        paper.Edit(words with { Choices = await Priced(paper.BuildId, words.Choices, cancel) });
         await Save(cancel);
         return paper;
     }
@@ -104,9 +104,9 @@ public sealed class PapersDesk(ShopDb db, ShopClock clock, CurrentActor current,
         var there = paper.Lines.FirstOrDefault(l => l.Id == line.Id);
         Refusal.When(there?.FindingId is not null, "id", "This line follows from its finding: change the verdict there.");
         Refusal.When(line.FindingId is not null || line.Parts.Count > 0, "findingId", "A finding comes in with its verdict.");
-        var own = await Db.Operations.Where(o => o.BuildId == paper.BuildId && !o.Removed).Select(o => o.Id).ToListAsync(cancel);
-        Refusal.When(line.Operations.Except(own).Any(), "operations", "It can only hold operations of its own build.");
-        paper.Put(line);
+        var own = await sequence.Of(paper.BuildId, cancel);
+        Refusal.When(line.Operations.Except(own.Select(o => o.Id)).Any(), "operations", "It can only hold operations of its own build.");
+        paper.Put(await Priced(line, own, cancel));
         await HoldTracked(paper, cancel);
         await Save(cancel);
         return paper;
@@ -147,22 +147,41 @@ public sealed class PapersDesk(ShopDb db, ShopClock clock, CurrentActor current,
     public async Task<PaperPage> Page(Guid id, CancellationToken cancel)
     {
         var paper = await Find<ClientPaper>(id, "paper", cancel);
-        return paper.Page is { } stored ? Read(stored) : await Compose(paper, cancel);
+        if (paper.Page is { } stored)
+        {
+            return Read(stored);
+        }
+
+        var page = await Compose(paper, cancel);
+        return page with { Seen = Print(page) };
     }
+
+    /// <summary>Tells one page from another: the same as long as nothing that the client would read has changed.</summary>
+    private static string Print(PaperPage page) =>
+        Convert.ToHexStringLower(SHA256.HashData(JsonSerializer.SerializeToUtf8Bytes(page with { Seen = null, From = "" }, StoreJson.Options)))[..16];
 
     /// <summary>Reads a stored page.</summary>
     public static PaperPage Read(string stored) => JsonSerializer.Deserialize<PaperPage>(stored, StoreJson.Options)!;
 
-    /// <summary>Freezes the page, asks the client, and writes to the known address with a new private link; an earlier estimate that is still out is taken back.</summary>
-    public async Task<ClientPaper> Send(Guid id, uint? version, CancellationToken cancel)
+    /// <summary>Freezes the page and asks the client: by a letter with a new private link to the known address, or on paper that is handed over. An earlier estimate that is still out is taken back.</summary>
+    /// <param name="seen">The page that was looked at; null: whoever calls has just composed it.</param>
+    /// <exception cref="StaleVersion">It is another page by now.</exception>
+    public async Task<ClientPaper> Send(Guid id, string? seen, SentWay way, CancellationToken cancel)
     {
         var paper = await Find<ClientPaper>(id, "paper", cancel);
-        Expect(paper, version);
+        Refusal.When(paper.State != PaperState.Draft, "id", $"{paper.Name} has gone to the client already.");
         var build = await Build(paper.BuildId, cancel);
         var (client, shop) = (await Find<Client>(build.ClientId, "client", cancel), await Shop(cancel));
         Refusal.When(paper.Words.AnswerBy < await Today(cancel), "answerBy", "The day by which the answer is needed has passed.");
+        Refusal.When(way == SentWay.Letter && client.Email.Length == 0, "email", $"We know no e-mail address of {client.Name}: enter one, or print the page and hand it over.");
+        var words = paper.Words with { Choices = await Priced(build.Id, paper.Words.Choices, cancel) };
         var page = await Compose(paper, cancel);
-        paper.Send(JsonSerializer.Serialize(page, StoreJson.Options), Actor.Name, Clock.Now);
+        if (seen is not null && seen != Print(page))
+        {
+            throw new StaleVersion();
+        }
+
+        paper.Send(JsonSerializer.Serialize(page, StoreJson.Options), words, way, Actor.Name, Clock.Now);
         foreach (var older in await Db.Papers.Where(p => p.BuildId == build.Id && p.Id != id && p.Kind == PaperKind.Estimate && paper.Kind == PaperKind.Estimate && p.SentAt != null && p.Answer == null && p.WithdrawnWhy == null).ToListAsync(cancel))
         {
             older.Withdraw($"{paper.Name} took its place");
@@ -171,16 +190,12 @@ public sealed class PapersDesk(ShopDb db, ShopClock clock, CurrentActor current,
         await HoldTracked(paper, cancel);
         // A letter that cannot be written leaves the paper a draft.
         await using var all = await Db.Database.BeginTransactionAsync(cancel);
-        var token = PrivateLink.NewToken();
-        if (client.Email.Length > 0)
-        {
-            Db.Add(new PrivateLink { Id = Guid.CreateVersion7(), BuildId = build.Id, TokenHash = PrivateLink.Hash(token), ExpiresAt = Clock.Now + Duration.FromDays(60), RecordedAt = Clock.Now, RecordedBy = Actor.AccountId });
-        }
-
         await Save(cancel);
-        if (client.Email.Length > 0)
+        if (way == SentWay.Letter)
         {
-            await mail.Send(new(client.Email, client.Name, $"{paper.Name} for your {build.Title}", $"{paper.Words.Title}\n\n{address.Of(shop)}/r/{token}/papers/{paper.Id}\n\nPlease answer by {paper.Words.AnswerBy:d MMMM yyyy}. The link is yours alone.\n\n{shop.Name}, {shop.Phone}"), shop.Name, cancel);
+            var what = paper.Kind == PaperKind.Estimate ? $"here is our estimate for your {build.Title}: {paper.Words.Title}." : $"on your {build.Title} something has changed, and we need your word before we go on: {paper.Words.Title}.";
+            await letters.WriteWithLink(build, client, shop, $"{paper.Name} for your {build.Title}", what, $"/papers/{paper.Id}", $"Please answer by {paper.Words.AnswerBy:d MMMM yyyy}.", cancel);
+            await Save(cancel);
         }
 
         await all.CommitAsync(cancel);
@@ -215,6 +230,11 @@ public sealed class PapersDesk(ShopDb db, ShopClock clock, CurrentActor current,
         await Save(cancel);
         if (answer.Yes)
         {
+            await Bring(paper, cancel);
+        }
+
+        if (answer.Yes)
+        {
             await plan.KeepBaseline(build.Id, $"{paper.Name} accepted", cancel);
         }
 
@@ -233,13 +253,117 @@ public sealed class PapersDesk(ShopDb db, ShopClock clock, CurrentActor current,
         return paper;
     }
 
-    /// <summary>What the client agreed to, by kind of cost; choices count as labour.</summary>
+    /// <summary>What was agreed to becomes work: its operations and parts come into the sequence, what it takes out goes.</summary>
+    private async Task Bring(ClientPaper paper, CancellationToken cancel)
+    {
+        var brings = paper.Taken.Select(c => (c.Text, c.Work, Line: (PaperLine?)null)).Concat(paper.Lines.Select(l => (l.Text, l.Work, Line: (PaperLine?)l))).Where(b => b.Work is not null).ToList();
+        foreach (var (text, work, line) in brings)
+        {
+            var made = WorkOfChange.Into(await sequence.Of(paper.BuildId, cancel), paper.BuildId, text, work!, Guid.CreateVersion7);
+            Db.AddRange(made);
+            if (work!.Parts > 0)
+            {
+                var part = new PartLine { Id = Guid.CreateVersion7(), BuildId = paper.BuildId, Name = Words.Shortened(text, 200), UnitPrice = work.Parts, OperationId = made.FirstOrDefault(o => o.Kind == OperationKind.Work)?.Id, RecordedAt = Clock.Now, RecordedBy = Actor.AccountId };
+                Db.Add(part);
+                line?.Parts.Add(part.Id);
+            }
+
+            line?.Operations.AddRange(made.Select(o => o.Id));
+            await Save(cancel);
+            await sequence.TakeOutNotBegun(work.Leaves, cancel);
+            await Save(cancel);
+        }
+
+        if (brings.Exists(b => b.Line is not null))
+        {
+            Db.Entry(paper).Property(p => p.Lines).IsModified = true;
+            await Save(cancel);
+        }
+    }
+
+    /// <summary>Choices with what they add and by how many days they move the planned finish, by the sequence as it stands.</summary>
+    private async Task<List<PaperChoice>> Priced(Guid buildId, List<PaperChoice> choices, CancellationToken cancel)
+    {
+        if (choices.TrueForAll(c => c.Work is null))
+        {
+            return choices;
+        }
+
+        var (own, rates, shop) = (await sequence.Of(buildId, cancel), await Rates(cancel), await Shop(cancel));
+        var priced = new List<PaperChoice>();
+        foreach (var c in choices)
+        {
+            if (c.Work is not { } work)
+            {
+                priced.Add(c);
+                continue;
+            }
+
+            await CheckLeaves(work.Leaves, own, cancel);
+            var adds = work.Price(rates, shop.ConsumablesPercent, own.Where(o => work.Leaves.Contains(o.Id)));
+            var days = await plan.DaysWith(buildId, ops => Changed(ops, buildId, c.Text, work), cancel);
+            // More work is never sooner, less never later, however the plan turns.
+            var shown = work.Leaves.Count == 0 ? Math.Max(0, days) : work.HasWork() || work.OutsideDays > 0 ? days : Math.Min(0, days);
+            priced.Add(c with { Adds = adds.Total, ByKind = adds, Days = (int)Math.Round(shown, MidpointRounding.AwayFromZero) });
+        }
+
+        return priced;
+    }
+
+    /// <summary>A line with its hours and money: of the operations that wait for it where it names some, else of the hours entered.</summary>
+    private async Task<PaperLine> Priced(PaperLine line, List<Operation> own, CancellationToken cancel)
+    {
+        var work = line.Work ?? new(0, null, null, 0, 0, 0, 0, []);
+        work.Check();
+        await CheckLeaves(work.Leaves, own, cancel);
+        var (rates, shop) = (await Rates(cancel), await Shop(cancel));
+        var waits = own.Where(o => line.Operations.Contains(o.Id)).ToList();
+        Refusal.When(waits.Count > 0 && work.HasWork(), "minutes", "The hours are those of the work that waits for the answer; leave the hours empty.");
+        Refusal.When(waits.Exists(o => work.Leaves.Contains(o.Id)), "leaves", "What waits for the answer is not taken out by it.");
+        var left = own.Where(o => work.Leaves.Contains(o.Id)).ToList();
+        var adds = work.Price(rates, shop.ConsumablesPercent, left);
+        var labour = waits.Sum(o => AddedWork.Hours(o.BudgetMinutes, o.Trade, rates));
+        return line with
+        {
+            Minutes = work.Minutes + waits.Sum(o => o.BudgetMinutes) - left.Sum(o => o.BudgetMinutes),
+            Adds = adds.Plus(new(labour, 0, 0, Cents.Round(labour * shop.ConsumablesPercent / 100))),
+            Work = work.IsNothing() ? null : work,
+        };
+    }
+
+    private async Task CheckLeaves(List<Guid> leaves, List<Operation> own, CancellationToken cancel)
+    {
+        Refusal.When(leaves.Exists(l => own.TrueForAll(o => o.Id != l)), "leaves", "It can only take out operations of its own build.");
+        var begun = leaves.Except(await sequence.NotBegun(leaves, cancel)).ToList();
+        Refusal.When(begun.Count > 0, "leaves", $"{own.Find(o => begun.Contains(o.Id))?.Name} has been begun and stays.");
+        Refusal.When(own.Exists(o => leaves.Contains(o.Id) && o.IsForGood), "leaves", "A check that has no override stays in the sequence.");
+    }
+
+    private async Task<IReadOnlyDictionary<Trade, decimal>> Rates(CancellationToken cancel) => TradeRates.On(await Today(cancel), await Db.People.AsNoTracking().ToListAsync(cancel));
+
+    /// <summary>The sequence as it would be with added work in it, for the plan alone.</summary>
+    private static List<Operation> Changed(List<Operation> operations, Guid build, string name, AddedWork work)
+    {
+        var left = operations.Where(o => !work.Leaves.Contains(o.Id)).ToList();
+        foreach (var gone in operations.Where(o => work.Leaves.Contains(o.Id)))
+        {
+            foreach (var next in left.Where(o => o.After.Any(a => a.Operation == gone.Id)))
+            {
+                next.After = [.. next.After.Where(a => a.Operation != gone.Id).Concat(gone.After.Where(a => !work.Leaves.Contains(a.Operation))).DistinctBy(a => a.Operation)];
+            }
+        }
+
+        return [.. left, .. WorkOfChange.Into(left, build, name, work, Guid.CreateVersion7)];
+    }
+
+    /// <summary>What the client agreed to, by kind of cost: as the page says, with what was chosen.</summary>
     private static EstimateTotals Agreed(ClientPaper paper)
     {
-        var figures = Read(paper.Page!).Figures!;
+        var page = Read(paper.Page!);
+        var figures = page.Figures!;
         decimal Of(CostKind kind) => figures.Goods.Where(g => g.Kind == kind).Sum(g => g.Likely);
-        var chosen = paper.Words.Choices.Where(c => paper.Answer!.Choices.Contains(c.Letter)).Sum(c => c.Adds);
-        return new(figures.Rows.Sum(r => r.Likely) + chosen, Of(CostKind.Parts), Of(CostKind.Outside), Of(CostKind.Materials));
+        var work = new EstimateTotals(figures.Rows.Sum(r => r.Likely) + figures.Done, Of(CostKind.Parts), Of(CostKind.Outside), Of(CostKind.Materials));
+        return paper.Taken.Aggregate(work.ScaledTo(page.Totals.Net), (sum, c) => sum.Plus(c.Totals()));
     }
 
     private async Task<List<ClientPaper>> Numbered(Guid buildId, PaperKind kind, CancellationToken cancel)
@@ -338,12 +462,9 @@ public sealed class PapersDesk(ShopDb db, ShopClock clock, CurrentActor current,
 
     private async Task<List<PaperGoods>> Goods(Build build, CancellationToken cancel)
     {
-        var shop = await Shop(cancel);
-        var parts = await Db.Parts.AsNoTracking().Where(p => p.BuildId == build.Id && !p.ClientSupplied).ToListAsync(cancel);
-        var jobs = await Db.OutsideJobs.AsNoTracking().Where(j => j.BuildId == build.Id).ToListAsync(cancel);
-        return UsualWords.Goods(
-            build.Estimate, parts.Sum(p => Cents.Round(Statement.PartNet(p.ToItem(), shop.PartTiers))), parts.Count(p => p.UnitCost > 0 || p.UnitPrice > 0), parts.Count,
-            jobs.Sum(j => Cents.Round(j.Quoted * (1 + shop.OutsideMarkup / 100))), jobs.Count(j => j.Quoted > 0), jobs.Count);
+        var facts = await Db.BillFactsOf(build, await Shop(cancel), await Today(cancel), cancel);
+        var known = (await money.Outlook(facts, [], cancel)).Work;
+        return UsualWords.Goods(build.Estimate, new(0, known.Of(CostKind.Parts), known.Of(CostKind.Outside), known.Of(CostKind.Materials)), EstimateScope.Of(facts));
     }
 
     private async Task<PaperPage> Compose(ClientPaper paper, CancellationToken cancel)
@@ -352,46 +473,51 @@ public sealed class PapersDesk(ShopDb db, ShopClock clock, CurrentActor current,
         var client = await Find<Client>(build.ClientId, "client", cancel);
         var w = paper.Words;
         var photos = await Db.Photos.AsNoTracking().Where(p => w.Photos.Contains(p.Id) && p.ClientMaySee).ToListAsync(cancel);
-        var view = await plan.Look(cancel);
-        var zone = DateTimeZoneProviders.Tzdb[shop.TimeZone];
+        var facts = await Db.BillFactsOf(build, shop, await Today(cancel), cancel);
+        var agreement = facts.Agreement;
         var likely = await plan.Likely(build.Id, cancel);
-        EstimateFigures? figures = null;
+        PaperFigures? figures = null;
         decimal? days = null;
-        var adds = paper.Adds;
+        PaperTotals totals;
+        var notIncluded = w.NotIncluded;
         var findings = new Dictionary<Guid, int>();
         if (paper.Kind == PaperKind.Estimate)
         {
-            var operations = await sequence.Of(build.Id, cancel);
-            var people = await Db.People.AsNoTracking().ToListAsync(cancel);
-            var work = operations.Where(o => o is { Kind: OperationKind.Work, Trade: not null, BudgetMinutes: > 0 }).Select(o => new EstimateWork(o.Name, o.Stage, o.Trade!.Value, o.BudgetMinutes)
-            {
-                Own = o.Terms is { LowMinutes: { } low, HighMinutes: { } high } ? new(Math.Min(low, o.BudgetMinutes), o.BudgetMinutes, Math.Max(high, o.BudgetMinutes)) : null,
-            }).ToList();
-            figures = EstimateFigures.Of(new(work, w.Goods, await history.Look(cancel), TradeRates.On(await Today(cancel), people), build.Id));
-            adds = new(figures.Of(CostKind.Labour), figures.Of(CostKind.Parts), figures.Of(CostKind.Outside), figures.Of(CostKind.Materials));
+            var scope = EstimateScope.Of(facts);
+            var outlook = await money.Outlook(facts, scope.Told(w.Goods), cancel);
+            var f = outlook.Work;
+            var most = agreement.Limit ?? decimal.MaxValue;
+            figures = new(f.Rows, f.Goods, Math.Min(f.Low, most), Math.Min(f.High, most), f.Hours) { Done = f.Done, DoneHours = f.DoneHours };
+            totals = PaperTotals.Of(outlook.AtEnd, shop);
+            notIncluded = [.. scope.NotIncluded(w.Goods), .. w.NotIncluded];
         }
         else
         {
-            days = await plan.DaysOf(build.Id, paper.Operations.ToHashSet(), paper.DecisionId, cancel);
+            days = await DaysOf(paper, cancel);
             var ids = paper.Lines.Select(l => l.FindingId).OfType<Guid>().ToList();
             findings = await Db.Findings.AsNoTracking().Where(f => ids.Contains(f.Id)).ToDictionaryAsync(f => f.Id, f => f.Number, cancel);
+            totals = PaperTotals.Of(agreement.Kind is ContractKind.Fixed or ContractKind.Progress ? new(paper.Adds.Total, 0, 0, 0) : paper.Adds, shop);
         }
 
+        var before = paper.Kind == PaperKind.ChangeOrder ? agreement : null;
         return new(
-            paper.Id, paper.Kind, paper.Number, shop.Name, shop.Place, shop.Phone, shop.Currency, Actor.Name, client.Name, await Today(cancel), w.AnswerBy, build.Number, build.Title, build.Vehicle.ColourHex, w.Title, w.Reason,
-            figures is null ? null : new(figures.Rows, figures.Goods, figures.Low, figures.High, figures.Hours),
+            paper.Id, paper.Kind, paper.Number, shop.Name, shop.Place, shop.Phone, shop.Currency, Actor.Name, client.Name, await Today(cancel), w.AnswerBy, build.Number, build.Title, build.Vehicle.ColourHex, w.Title, w.Reason, figures,
             paper.Lines.Select(l => new PaperPageLine(l.Text, l.FindingId is { } f && findings.TryGetValue(f, out var n) ? n : null, l.Minutes, l.Adds.Labour, l.Adds.Total - l.Adds.Labour, l.Adds.Total)).ToList(),
-            Totals(adds, shop), paper.Kind == PaperKind.ChangeOrder ? build.Estimate.Total : null, likely, days, w.Deposit, w.NotIncluded, w.Choices, w.Terms,
+            totals, before?.Net, likely, days, w.Deposit, notIncluded, (await Priced(build.Id, w.Choices, cancel)).Select(c => new PaperPageChoice(c.Letter, c.Text, c.Adds, c.Days)).ToList(), w.Terms,
             w.Photos.Select(id => photos.SingleOrDefault(p => p.Id == id)).OfType<Core.Photos.Photo>().Select(PagePhoto.Of).ToList())
         {
             InTenBy = await plan.InTenBy(build.Id, cancel),
+            Price = new(build.Contract.Kind, before is { Kind: ContractKind.Capped } ? before.Limit : build.Contract.Price, (build.Contract.Stages ?? []).Select(s => new PaperStage(s.Name, s.SharePercent)).ToList(), build.Contract.RetentionPercent),
         };
     }
 
-    private static PaperTotals Totals(EstimateTotals adds, ShopSettings shop)
+    /// <summary>By how many days a change order moves the planned finish: with what waits for it, and what it brings.</summary>
+    private async Task<decimal> DaysOf(ClientPaper paper, CancellationToken cancel)
     {
-        var kinds = new[] { (CostKind.Labour, TaxCategory.Labour, adds.Labour), (CostKind.Parts, TaxCategory.Parts, adds.Parts), (CostKind.Outside, TaxCategory.Outside, adds.Outside), (CostKind.Materials, TaxCategory.Materials, adds.Materials) };
-        var tax = kinds.Where(k => k.Item3 != 0).Select(k => new PaperTax(k.Item1, k.Item3, shop.TaxRates.GetValueOrDefault(k.Item2), Cents.Round(k.Item3 * shop.TaxRates.GetValueOrDefault(k.Item2) / 100))).ToList();
-        return new(adds.Total, tax, adds.Total + tax.Sum(t => t.Tax));
+        var waits = await plan.DaysOf(paper.BuildId, paper.Operations.ToHashSet(), paper.DecisionId, cancel);
+        var brings = paper.Lines.Where(l => l.Work is not null).ToList();
+        var adds = paper.Lines.TrueForAll(l => l.Minutes >= 0 && l.Work?.Leaves.Count is null or 0);
+        var moved = brings.Count == 0 ? waits : waits + await plan.DaysWith(paper.BuildId, ops => brings.Aggregate(ops, (all, l) => Changed(all, paper.BuildId, l.Text, l.Work!)), cancel);
+        return adds ? Math.Max(0, moved) : moved;
     }
 }

@@ -36,7 +36,7 @@ public sealed class OutsideDesk(ShopDb db, ShopClock clock, CurrentActor current
         }
 
         Refusal.When(job.BuildId != buildId, "id", "This job belongs to another build.");
-        Refusal.When(job.SentOn is not null && !job.Pieces.Select(p => (p.Name, p.Count)).SequenceEqual(entry.Pieces.Select(p => (p.Name, p.Count))), "pieces", "The batch has left: its list of pieces is settled.");
+        Refusal.When(job.SentOn is not null && !job.Pieces.Select(Listed).Order().SequenceEqual(entry.Pieces.Select(Listed).Order()), "pieces", "The batch has left: its list of pieces is settled.");
         Expect(job, version);
         (job.Title, job.SupplierId, job.OperationId, job.QuotedDays, job.Quoted, job.Billed) = (Refusal.Text(entry.Title, "title"), entry.SupplierId, entry.OperationId, entry.QuotedDays, entry.Quoted, entry.Billed);
         if (job.SentOn is null)
@@ -111,6 +111,9 @@ public sealed class OutsideDesk(ShopDb db, ShopClock clock, CurrentActor current
         await all.CommitAsync(cancel);
         return job;
     }
+
+    /// <summary>What makes a piece of a list that one; a bag is itself, whatever it is called.</summary>
+    private static string Listed(OutsidePiece p) => p.BagId is { } bag ? $"bag {bag}" : $"{p.Count} {p.Name}";
 
     /// <summary>Pieces as entered; one that is a bag is named and counted by it.</summary>
     private async Task<List<OutsidePiece>> Known(Guid buildId, List<OutsidePiece> entered, CancellationToken cancel)

@@ -318,6 +318,20 @@ public sealed class PlanDesk(ShopDb db, ShopClock clock, CurrentActor current, I
         return InDays.Of(with.Finish - planner.Plan((facts with { Operations = left }).Problem(others)).Builds[key].Finish);
     }
 
+    /// <summary>
+    /// By how many days the planned finish of a build moves when its sequence is changed so; nothing is kept. The build is planned as if it
+    /// were alone in the shop: what changes the place of a build in the queue is no answer to what the work itself takes.
+    /// </summary>
+    /// <param name="change">Makes the build's new sequence of its operations.</param>
+    public async Task<decimal> DaysWith(Guid buildId, Func<List<Operation>, List<Operation>> change, CancellationToken cancel)
+    {
+        var (facts, key) = (await Read(cancel), buildId.ToString());
+        var own = facts.Operations.Where(o => o.BuildId == buildId).ToList();
+        var alone = facts with { Builds = [.. facts.Builds.Where(b => b.Id == buildId)], Paused = [], Operations = own };
+        return planner.Plan(alone.Problem()).Builds.GetValueOrDefault(key) is { } now
+            ? InDays.Of(planner.Plan((alone with { Operations = change(own) }).Problem()).Builds[key].Finish - now.Finish) : 0;
+    }
+
     /// <summary>What is recorded, read for this alone.</summary>
     internal async Task<PlanFacts> Read(CancellationToken cancel)
     {
@@ -370,13 +384,20 @@ public sealed class PlanDesk(ShopDb db, ShopClock clock, CurrentActor current, I
     {
         var covers = new Dictionary<Guid, CoverSoFar>();
         var today = Clock.Now.InZone(zone).Date;
-        foreach (var build in builds.Where(b => b.Terms.Spending is not null))
+        var month = new LocalDate(today.Year, today.Month, 1);
+        var paced = builds.Where(b => b.Terms.Spending is not null).ToList();
+        var record = paced.Count == 0 ? null : await history.Look(cancel);
+        foreach (var build in paced)
         {
-            var facts = await Db.BillFactsOf(build, shop, cancel);
+            var facts = await Db.BillFactsOf(build, shop, today, cancel);
+            var outlook = await Db.OutlookOf(facts, record!, new Dictionary<Guid, LocalDate>(), null, cancel);
             // What is ordered or sent out is as good as spent; it counts to the month in which it comes.
             var committed = await Db.Committed(build.Id, shop, cancel);
-            var month = new LocalDate(today.Year, today.Month, 1);
-            covers[build.Id] = new(facts.Payments.Sum(p => p.Amount) - BuildBill.Of(facts).WorkGross - committed.Sum(c => c.Gross), BuildBill.Of(facts.Since(month)).WorkGross + committed.Where(c => c.On < month.PlusMonths(1)).Sum(c => c.Gross));
+            covers[build.Id] = new(outlook.Bill.Statement.Paid - outlook.SoFar - committed.Sum(c => c.Gross), BuildBill.WorkGross(facts.Since(month)) + committed.Where(c => c.On < month.PlusMonths(1)).Sum(c => c.Gross))
+            {
+                Ahead = outlook.Charges.Sum(c => c.Amount) - committed.Sum(c => c.Gross),
+                Short = outlook.Short,
+            };
         }
 
         return covers;
@@ -436,7 +457,7 @@ public sealed class PlanDesk(ShopDb db, ShopClock clock, CurrentActor current, I
             OutOfReach = [.. open.OutOfReach.Select(r => new ReachRow(Guid.Parse(r.Operation), Guid.Parse(r.Build), r.Why, Guid.TryParse(r.Until, out var until) ? until : null))],
             Inserted = [.. open.Inserted.Select(i => new InsertedRow(Guid.Parse(i.Build), i.Name, Guid.Parse(i.Before), i.Why))],
             Stays = [.. open.Stays.Select(s => new StayRow(Guid.Parse(s.Build), s.Place is { } at ? Guid.Parse(at) : null, At(s.From), s.To is { } to ? At(to) : null, Guid.TryParse(s.For, out var on) ? on : null, s.Move is { } move ? At(move.Start) : null, [.. s.MovedBy.Select(Guid.Parse)], s.Gone))],
-            Covers = CoverNeed.Of(problem, open, planner).ToDictionary(n => Guid.Parse(n.Build), n => new NextCover(DayOf(facts, n.By), n.Amount)),
+            Covers = CoverNeed.Of(problem, open, planner).ToDictionary(n => Guid.Parse(n.Build), n => new NextCover(DayOf(facts, n.By), facts.Builds.First(b => b.Id == Guid.Parse(n.Build)).Terms.Spending is { AsFarAsPaid: true } ? facts.Covers[Guid.Parse(n.Build)].Short : n.Amount)),
         };
     }
 

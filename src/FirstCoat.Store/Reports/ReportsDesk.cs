@@ -22,7 +22,7 @@ using NodaTime.Text;
 namespace FirstCoat.Store.Reports;
 
 /// <summary>Commands of the reports room: draft, edit, preview, publish; private links.</summary>
-public sealed class ReportsDesk(ShopDb db, ShopClock clock, CurrentActor current, MoneyDesk money, PlanDesk plan, SurveyDesk survey) : Desk(db, clock, current)
+public sealed class ReportsDesk(ShopDb db, ShopClock clock, CurrentActor current, MoneyDesk money, PlanDesk plan, SurveyDesk survey, ClientLetters letters) : Desk(db, clock, current)
 {
     private static readonly LocalDatePattern DayPattern = LocalDatePattern.CreateWithInvariantCulture("d MMM");
 
@@ -63,16 +63,27 @@ public sealed class ReportsDesk(ShopDb db, ShopClock clock, CurrentActor current
         return report.Published is { } stored ? Read(stored) : await Compose(report, cancel);
     }
 
-    /// <summary>Freezes the page and hands it to the client's link.</summary>
+    /// <summary>Freezes the page and writes to the client's known address with a new private link; without an address it can be read behind a link that is handed over.</summary>
     public async Task<ClientReport> Publish(Guid id, uint? version, CancellationToken cancel)
     {
         var report = await Find<ClientReport>(id, "report", cancel);
         Expect(report, version);
         Refusal.When(string.IsNullOrWhiteSpace(report.Text.Title), "title", "Give the report a title.");
+        var build = await Build(report.BuildId, cancel);
+        var client = await Find<Client>(build.ClientId, "client", cancel);
         var page = await Compose(report, cancel);
         var last = await Db.Database.SqlQueryRaw<long>($"select last_value as \"Value\" from {ShopDb.RecordedSequence}").SingleAsync(cancel);
-        report.Publish(JsonSerializer.Serialize(page, StoreJson.Options), last, Actor.Name, Clock.Now);
+        report.Publish(JsonSerializer.Serialize(page, StoreJson.Options), last, Actor.Name, Clock.Now, client.Email);
+        // A letter that cannot be written leaves the report a draft.
+        await using var all = await Whole(cancel);
         await Save(cancel);
+        if (client.Email.Length > 0)
+        {
+            await letters.WriteWithLink(build, client, await Shop(cancel), $"Report {report.Number} on your {build.Title}", $"there is news of your {build.Title}: {report.Text.Title}.", "", "You find the earlier reports there too.", cancel);
+            await Save(cancel);
+        }
+
+        await all.Commit(cancel);
         return report;
     }
 
@@ -133,7 +144,8 @@ public sealed class ReportsDesk(ShopDb db, ShopClock clock, CurrentActor current
         photos.Reverse();
         var progress = Progress.ByStage(operations, entries, Clock.Now);
         var worked = entries.Where(e => e.Seq > report.CoversFrom).Sum(e => e.Minutes(Clock.Now));
-        var lede = $"{Math.Round(Progress.Share(progress) * 100)} percent of the planned work on your {build.Title} is done. {(before is null ? "So far" : "Since the last report")} we worked {worked / 60} h {worked % 60:00} min and finished {done.Count} pieces of work."
+        var finished = operations.Count(o => o.DoneAt > since && o.Kind == OperationKind.Work);
+        var lede = $"{Math.Round(Progress.Share(progress) * 100)} percent of the planned work on your {build.Title} is done. {(before is null ? "So far" : "Since the last report")} we worked {worked / 60} h {worked % 60:00} min{(finished == 0 ? "" : finished == 1 ? " and finished one piece of work" : $" and finished {finished} pieces of work")}."
             + (questions.Count > 0 ? " We need your word on what is marked below." : "");
         var week = Period.Between(build.OpenedOn, await Today(cancel), PeriodUnits.Weeks).Weeks + 1;
         // A long first report would be a list of everything: the last pieces stand for the rest.
@@ -161,7 +173,7 @@ public sealed class ReportsDesk(ShopDb db, ShopClock clock, CurrentActor current
             build.Number, build.Title, build.Vehicle.ColourHex, build.Brief.Promised, likely, build.Brief.Milestones.Select(m => new PageMilestone(m.Name, m.On)).ToList(),
             stages.Where(x => x.BudgetMinutes > 0 || x.SpentMinutes > 0).Select(x => new PageStage(x.Stage, x.BudgetMinutes, x.EarnedMinutes, x.SpentMinutes, since.GetValueOrDefault(x.Stage))).ToList(), since.Values.Sum(),
             sums.Kinds.Select(k => new PageCost(k.Kind, k.Estimate, k.Net)).ToList(),
-            new(build.Estimate.Total, s.Net, s.Tax, s.Gross, s.Retention, s.Paid, s.Balance),
+            new(sums.Agreement.Net, s.Net, s.Tax, s.Gross, s.Retention, s.Paid, s.Balance),
             before is null ? [] : Adjusted(before, entries, sums),
             report.Text.Done, report.Text.Next, await Waiting(build.Id, cancel), await Decisions(build, shop, likely, cancel),
             report.Text.Photos.Select(id => photos.SingleOrDefault(p => p.Id == id)).OfType<Photo>().Select(PagePhoto.Of).ToList(),

@@ -140,6 +140,25 @@ public sealed class SequenceDesk(ShopDb db, ShopClock clock, CurrentActor curren
         }
     }
 
+    /// <summary>Those of the operations that are in the sequence, not done, and without hours.</summary>
+    internal async Task<List<Guid>> NotBegun(IReadOnlyCollection<Guid> operations, CancellationToken cancel)
+    {
+        var booked = await Db.TimeEntries.Where(e => operations.Contains(e.OperationId) && e.ReplacedBy == null && !e.Void).Select(e => e.OperationId).Distinct().ToListAsync(cancel);
+        return await Db.Operations.Where(o => operations.Contains(o.Id) && !o.Removed && o.DoneAt == null && !booked.Contains(o.Id)).Select(o => o.Id).ToListAsync(cancel);
+    }
+
+    /// <summary>Takes out what nobody has begun of some work, within a larger change; a check that has no override stays.</summary>
+    internal async Task TakeOutNotBegun(IReadOnlyCollection<Guid> operations, CancellationToken cancel)
+    {
+        foreach (var gone in await NotBegun(operations, cancel))
+        {
+            if (!(await Find<Operation>(gone, "operation", cancel)).IsForGood)
+            {
+                await RemoveTracked(gone, cancel);
+            }
+        }
+    }
+
     /// <summary>Marks work, a cure or outside work as done; its panels take the coat and the hold that it gives.</summary>
     /// <param name="why">Why it is done before what comes before it; asked for where it is.</param>
     public async Task<Operation> Finish(Guid id, string why, CancellationToken cancel)

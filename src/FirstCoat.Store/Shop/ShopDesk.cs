@@ -109,6 +109,7 @@ public sealed class ShopDesk(ShopDb db, ShopClock clock, CurrentActor current) :
             Expect(station, version);
             change(station);
             station.Check(shop);
+            await RefuseOnTop(station, cancel);
             await Save(cancel);
             return station;
         }
@@ -121,11 +122,58 @@ public sealed class ShopDesk(ShopDb db, ShopClock clock, CurrentActor current) :
             change(station);
             station.TakePart(i, copies);
             station.Check(shop);
+            await RefuseOnTop(station, cancel);
         }
 
         await Save(cancel);
         return station!;
     }
+
+    /// <summary>Two places do not lie on each other; painted lines may touch.</summary>
+    private async Task RefuseOnTop(Station station, CancellationToken cancel)
+    {
+        var others = await Db.Stations.AsNoTracking().Where(s => s.Id != station.Id).ToListAsync(cancel);
+        var under = others.Find(o => station.LiesOn(o));
+        Refusal.When(under is not null, "xMm", $"{station.Name} would lie on {under?.Name}.");
+    }
+
+    /// <summary>Takes a place off the plan; one where a vehicle stands, or that work is held for, stays.</summary>
+    public async Task RemoveStation(Guid id, CancellationToken cancel)
+    {
+        if (await Db.Stations.FindAsync([id], cancel) is not { } station)
+        {
+            return;
+        }
+
+        var stands = await Db.Builds.AsNoTracking().Where(b => b.StationId == id).OrderBy(b => b.Number).Select(b => (int?)b.Number).FirstOrDefaultAsync(cancel);
+        Refusal.When(stands is not null, "id", $"Build {stands} stands on {station.Name}: move it first.");
+        Db.Remove(station);
+        await Save(cancel);
+    }
+
+    /// <summary>Draws walls and doors.</summary>
+    public Task<ShopSettings> SetLayout(ShopLayout layout, int widthMm, int depthMm, uint? version, CancellationToken cancel) =>
+        SaveSettings(s => (s.Layout, s.PlanWidthMm, s.PlanDepthMm) = (layout, widthMm, depthMm), version, cancel);
+
+    /// <summary>Names racks with their shelves and trays.</summary>
+    public Task<ShopSettings> SetRacks(List<ShopRack> racks, uint? version, CancellationToken cancel) =>
+        SaveSettings(s => s.Racks = [.. racks.Select(r => r with { Name = r.Name.Trim() })], version, cancel);
+
+    /// <summary>Names the work that is nobody's build.</summary>
+    public Task<ShopSettings> SetJobs(List<string> jobs, uint? version, CancellationToken cancel) => SaveSettings(s => s.Jobs = [.. jobs.Select(j => j.Trim()).Where(j => j.Length > 0)], version, cancel);
+
+    /// <summary>How the first things of a new shop stand.</summary>
+    public async Task<List<FirstThing>> FirstThingsOf(CancellationToken cancel)
+    {
+        var accounts = await Db.Users.AsNoTracking().Where(u => u.ClosedAt == null).Select(u => u.PersonId).ToListAsync(cancel);
+        var builds = await Db.Builds.AsNoTracking().Where(b => b.Status != Core.Builds.BuildStatus.Closed && b.Status != Core.Builds.BuildStatus.Withdrawn).Select(b => new { b.Number, b.StationId, b.AwayAt }).ToListAsync(cancel);
+        return FirstThings.Of(new(
+            await Shop(cancel), await Db.Stations.AsNoTracking().ToListAsync(cancel), await Db.People.AsNoTracking().ToListAsync(cancel), await Db.Suppliers.CountAsync(cancel),
+            accounts.Count, accounts.Count(p => p is not null), builds.Count, [.. builds.Where(b => b.StationId is null && b.AwayAt.Length == 0).Select(b => b.Number).Order()]));
+    }
+
+    /// <summary>Puts the first-run list away, or takes it out again.</summary>
+    public Task<ShopSettings> PutFirstThingsAway(bool away, CancellationToken cancel) => SaveSettings(s => s.FirstThingsAway = away, null, cancel);
 
     /// <summary>Adds or changes a supplier.</summary>
     public async Task<Supplier> PutSupplier(Guid id, string name, string what, List<IsoDayOfWeek> freightDays, List<IsoDayOfWeek> workDays, SupplierTerms terms, uint? version, CancellationToken cancel)

@@ -254,7 +254,7 @@ public sealed class FindingsDesk(ShopDb db, ShopClock clock, CurrentActor curren
         var places = SurveyPlaces.Of(build.Vehicle, build.History);
         var place = places.First(p => p.Key == finding.Place);
         var allowance = Allowance.For(finding.Id, place, places, operations, await Booked(operations.Select(o => o.Id).ToList(), cancel));
-        var work = VerdictWork.Of(finding, place, sum, operations, made, allowance, new(shop.PartTiers, shop.MaterialsMarkup, terms.Rates), finding.InEstimate, Guid.CreateVersion7);
+        var work = VerdictWork.Of(finding, place, sum, operations, made, allowance, new(shop.PartTiers, shop.MaterialsMarkup, terms.Rates, shop.ConsumablesPercent), finding.InEstimate, Guid.CreateVersion7);
         return (work, build, made, allowance);
     }
 

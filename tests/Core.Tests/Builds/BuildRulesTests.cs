@@ -43,10 +43,10 @@ public sealed class BuildRulesTests
     public void A_build_that_has_ended_stays_ended()
     {
         var build = Opened();
-        build.End(withdrawn: true);
+        build.End(withdrawn: true, new(2026, 3, 2));
         build.Status.ShouldBe(BuildStatus.Withdrawn);
         Should.Throw<Refusal>(build.Open).Field.ShouldBe("status");
-        Should.Throw<Refusal>(() => build.End(withdrawn: false)).Field.ShouldBe("status");
+        Should.Throw<Refusal>(() => build.End(withdrawn: false, new(2026, 3, 2))).Field.ShouldBe("status");
         Should.Throw<Refusal>(() => build.Pause("a", "b")).Field.ShouldBe("status");
     }
 
@@ -161,10 +161,10 @@ public sealed class BuildRulesTests
         var text = new ReportText("Title", "", [], [], []);
         report.Edit(text);
         Should.Throw<Refusal>(() => report.Edit(text with { Title = new string('x', 121) })).Field.ShouldBe("title");
-        report.Publish("{}", 12, "Mara", Noon);
+        report.Publish("{}", 12, "Mara", Noon, "");
         (report.IsDraft, report.CoversTo, report.PublishedBy).ShouldBe((false, 12, "Mara"));
         Should.Throw<Refusal>(() => report.Edit(text)).Field.ShouldBe("id");
-        Should.Throw<Refusal>(() => report.Publish("{}", 13, "Mara", Noon)).Field.ShouldBe("id");
+        Should.Throw<Refusal>(() => report.Publish("{}", 13, "Mara", Noon, "")).Field.ShouldBe("id");
     }
 
     public static TheoryData<ContractTerms, string> WrongContracts() => new()

@@ -49,7 +49,8 @@ public sealed class BuildBillTests
     }
 
     private static BillFacts Facts(List<TimeEntry> entries, ContractTerms? contract = null, ShopSettings? shop = null) => new(
-        NewBuild(contract), shop ?? NewShop(), entries, new[] { Sill, Block }.ToDictionary(o => o.Id), new[] { Wil, Joss }.ToDictionary(p => p.Id), [], [], [], [], []);
+        NewBuild(contract), shop ?? NewShop(), entries, new[] { Sill, Block }.ToDictionary(o => o.Id), new[] { Wil, Joss }.ToDictionary(p => p.Id), [], [], [], [], [])
+    { Today = new(2026, 3, 20) };
 
     [Fact]
     public void One_operation_at_one_rate_is_one_line_and_its_hours_stand_behind_it()
@@ -70,12 +71,18 @@ public sealed class BuildBillTests
         var part = new PartLine { Id = Guid.CreateVersion7(), BuildId = Guid.Empty, Name = "Sill", Quantity = 2, UnitCost = 41.35m };
         var agreed = new PartLine { Id = Guid.CreateVersion7(), BuildId = Guid.Empty, Name = "Loom", UnitCost = 300, UnitPrice = 350 };
         var own = new PartLine { Id = Guid.CreateVersion7(), BuildId = Guid.Empty, Name = "Badge", UnitCost = 80, ClientSupplied = true };
+        var awaited = new PartLine { Id = Guid.CreateVersion7(), BuildId = Guid.Empty, Name = "Screen", UnitCost = 400 };
+        foreach (var here in new[] { part, agreed, own })
+        {
+            here.Move(PartState.Received, new(2026, 3, 2));
+        }
+
         var job = new OutsideJob { Id = Guid.CreateVersion7(), BuildId = Guid.Empty, SupplierId = Guid.Empty, Title = "Plating", Pieces = [new("bumper", 2), new("handle", 2)], Quoted = 400 };
         job.Send(new(2026, 3, 1), new(2026, 3, 8));
         var away = new OutsideJob { Id = Guid.CreateVersion7(), BuildId = Guid.Empty, SupplierId = Guid.Empty, Title = "Engine", Pieces = [new("engine", 1)], Quoted = 900 };
         job.CountIn(new(2026, 3, 9), [2, 1]);
         var paint = new MaterialBooking { Id = Guid.CreateVersion7(), BuildId = Guid.Empty, Name = "Epoxy", Quantity = 2.5m, Unit = "l", UnitCost = 31.50m, On = new(2026, 3, 2) };
-        var facts = Facts([]) with { Parts = [part, agreed, own], Jobs = [job, away], Materials = [paint], Payments = [new() { BuildId = Guid.Empty, On = new(2026, 3, 1), Amount = 500 }] };
+        var facts = Facts([]) with { Parts = [part, agreed, own, awaited], Jobs = [job, away], Materials = [paint], Payments = [new() { BuildId = Guid.Empty, On = new(2026, 3, 1), Amount = 500 }] };
         var bill = BuildBill.Of(facts);
         bill.Lines.Select(l => (l.Text, l.Formula, l.Net)).ShouldBe([
             ("Sill", "2 x 41.35 + 40 %", 115.78m),

@@ -17,6 +17,8 @@ public sealed class ClientPaperTests
 
     private static PaperLine Line(Guid? id = null, decimal labour = 840, params Guid[] operations) => new(id ?? Guid.CreateVersion7(), null, "New pan", 840, new(labour, 145, 0, 32), [.. operations], []);
 
+    private static void Sent(ClientPaper paper) => paper.Send("{}", paper.Words, SentWay.Letter, "Sunniva", Now);
+
     private static PaperAnswer Yes(params string[] choices) => new(true, "Ottilie Brandvold", Now, AnswerWay.Code, [.. choices], "");
 
     [Fact]
@@ -24,12 +26,12 @@ public sealed class ClientPaperTests
     {
         var paper = Paper();
         paper.Put(Line());
-        paper.Send("{}", "Sunniva", Now);
+        Sent(paper);
         paper.State.ShouldBe(PaperState.Sent);
         paper.Change.ShouldBe(ChangeStatus.Pending);
         Should.Throw<Refusal>(() => paper.Edit(Words("Another"))).Message.ShouldContain("has gone to the client");
         Should.Throw<Refusal>(() => paper.Put(Line()));
-        Should.Throw<Refusal>(() => paper.Send("{}", "Sunniva", Now));
+        Should.Throw<Refusal>(() => Sent(paper));
         Should.Throw<Refusal>(() => paper.Take(Yes("C"))).Field.ShouldBe("choices");
         paper.Take(Yes("A"));
         paper.Change.ShouldBe(ChangeStatus.Approved);
@@ -54,11 +56,11 @@ public sealed class ClientPaperTests
     [Fact]
     public void A_change_order_needs_a_reason_and_a_line_and_an_estimate_takes_its_lines_from_the_sequence()
     {
-        Should.Throw<Refusal>(() => Paper().Send("{}", "Sunniva", Now)).Field.ShouldBe("lines");
+        Should.Throw<Refusal>(() => Sent(Paper())).Field.ShouldBe("lines");
         var paper = Paper();
         paper.Put(Line());
         paper.Edit(Words(reason: " "));
-        Should.Throw<Refusal>(() => paper.Send("{}", "Sunniva", Now)).Field.ShouldBe("reason");
+        Should.Throw<Refusal>(() => Sent(paper)).Field.ShouldBe("reason");
         Should.Throw<Refusal>(() => Paper(PaperKind.Estimate).Put(Line()));
         Should.Throw<Refusal>(() => Paper().Take(Yes())).Message.ShouldContain("is not with the client");
     }
@@ -68,7 +70,7 @@ public sealed class ClientPaperTests
     {
         var paper = Paper();
         paper.Put(Line());
-        paper.Send("{}", "Sunniva", Now);
+        Sent(paper);
         paper.Withdraw("priced anew");
         (paper.State, paper.Change).ShouldBe((PaperState.Withdrawn, ChangeStatus.Declined));
         Should.Throw<Refusal>(() => paper.Take(Yes()));
@@ -125,8 +127,8 @@ public sealed class ClientPaperTests
     [Fact]
     public void Goods_start_from_the_larger_of_what_was_thought_and_what_is_priced()
     {
-        var rows = UsualWords.Goods(new(1000, 500, 0, 100), 620, 3, 5, 0, 0, 0);
-        rows.Select(r => (r.Kind, r.Likely, r.RestsOn)).ShouldBe([(CostKind.Parts, 620m, "3 of 5 priced"), (CostKind.Materials, 100m, "from like jobs")]);
+        var rows = UsualWords.Goods(new(1000, 500, 0, 100), new(0, 620, 0, 130), new EstimateScope("3 of 5 priced", "no quote yet", [], [], [], 620, 0));
+        rows.Select(r => (r.Kind, r.Likely, r.RestsOn)).ShouldBe([(CostKind.Parts, 620m, "3 of 5 priced"), (CostKind.Materials, 130m, "booked, and by the hours")]);
         rows.ShouldAllBe(r => r.Low < r.Likely && r.Likely < r.High);
     }
 }

@@ -27,9 +27,9 @@ function standing(a: Account) {
 }
 
 /** The accounts of the shop: made, given to a person, reset with a one-time word, closed. */
-export function Accounts({ people }: { people: Person[] }) {
+export function Accounts({ people, open = false }: { people: Person[]; open?: boolean }) {
   const accounts = useQuery({ queryKey: ["accounts"], queryFn: () => ask(api.GET("/api/accounts")) });
-  const [editing, setEditing] = useState<string | "new" | null>(null);
+  const [editing, setEditing] = useState<string | "new" | null>(open ? "new" : null);
   const list = accounts.data ?? [];
   const chosen = list.find((a) => a.id === editing);
   const close = () => setEditing(null);

@@ -3,7 +3,7 @@ import { useNavigate, useSearch } from "@tanstack/react-router";
 import { type FormEvent, useState } from "react";
 import { api, ask, Problem } from "../api/client";
 import { queries, sessionQuery } from "../api/queries";
-import { ProblemNote, TextField } from "../ui/Field";
+import { CheckField, ProblemNote, TextField } from "../ui/Field";
 
 /** Tokens belong to the account: the session is asked for before and after the sign-in. */
 async function enter(send: () => Promise<unknown>) {
@@ -77,11 +77,11 @@ export function SignInPage() {
 
 export function FirstVisitPage() {
   const navigate = useNavigate();
-  const [form, setForm] = useState({ shopName: "", name: "", user: "", password: "" });
-  const set = (key: keyof typeof form) => (v: string) => setForm((f) => ({ ...f, [key]: v }));
+  const [form, setForm] = useState({ shopName: "", name: "", user: "", password: "", works: true });
+  const set = (key: "shopName" | "name" | "user" | "password") => (v: string) => setForm((f) => ({ ...f, [key]: v }));
   const send = useMutation({
     mutationFn: () => enter(() => ask(api.POST("/api/first-visit", { body: form }))),
-    onSuccess: () => navigate({ to: "/shop" }),
+    onSuccess: () => navigate({ to: "/" }),
   });
   const submit = (e: FormEvent) => {
     e.preventDefault();
@@ -116,6 +116,11 @@ export function FirstVisitPage() {
           onChange={set("password")}
           autoComplete="new-password"
           problem={send.error}
+        />
+        <CheckField
+          label="I work on vehicles too: give me a clock"
+          value={form.works}
+          onChange={(works) => setForm((f) => ({ ...f, works }))}
         />
         <ProblemNote problem={send.error} except={["shopName", "name", "user", "password"]} />
         <button type="submit" className="btn btn-ink !py-2" disabled={send.isPending}>

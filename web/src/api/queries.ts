@@ -48,6 +48,15 @@ export const sessionQuery = queryOptions({
   refetchInterval: 60_000,
 });
 export const shopQuery = queryOptions({ queryKey: ["shop"], queryFn: () => ask(api.GET("/api/shop")) });
+export const firstThingsQuery = queryOptions({ queryKey: ["first-things"], queryFn: () => ask(api.GET("/api/shop/first-things")) });
+export const shopTimeQuery = queryOptions({ queryKey: ["shop-time"], queryFn: () => ask(api.GET("/api/shop-time")) });
+export const clientsQuery = (typed: string) =>
+  queryOptions({
+    queryKey: ["clients", typed],
+    queryFn: () => ask(api.GET("/api/clients", { params: { query: { typed } } })),
+    enabled: typed.trim().length >= 2,
+    staleTime: 10_000,
+  });
 export const floorQuery = queryOptions({ queryKey: ["floor"], queryFn: () => ask(api.GET("/api/floor")), refetchInterval: 60_000 });
 export const buildsQuery = queryOptions({ queryKey: ["builds"], queryFn: () => ask(api.GET("/api/builds")) });
 /** The card of a build that may have ended. */

@@ -1,10 +1,10 @@
 import { useQuery } from "@tanstack/react-query";
 import { useContext, useState } from "react";
 import { api, ask, newId, type Schemas } from "../api/client";
-import { Ended, operationsQuery, photosQuery, shopQuery, useMay } from "../api/queries";
-import { today } from "../format";
+import { buildQuery, Ended, operationsQuery, photosQuery, shopQuery, useMay } from "../api/queries";
+import { money, today } from "../format";
 import { ChecksField } from "../ui/ChecksField";
-import { AreaField, ChoiceField, choices, NumberField, photoChoices, TextField } from "../ui/Field";
+import { AreaField, ChoiceField, choices, photoChoices, TextField } from "../ui/Field";
 import { FormSheet } from "../ui/FormSheet";
 import { useForm } from "../ui/useForm";
 import { useSend } from "../ui/useSend";
@@ -14,7 +14,7 @@ import { EditBuild } from "./EditBuild";
 import { StatusSheet } from "./StatusSheet";
 import { useThisBuild } from "./useBuild";
 
-type Open = "move" | "status" | "question" | "brief" | "vehicle" | "agreement" | "terms" | "client" | null;
+type Open = "move" | "status" | "question" | "brief" | "vehicle" | "agreement" | "terms" | "client" | "notice" | null;
 
 /** What the desk does with a build as a whole: move it, pause it, ask for an answer, change what was agreed. */
 export function BuildActions() {
@@ -33,6 +33,9 @@ export function BuildActions() {
       </button>
       <button type="button" className="btn" onClick={() => setOpen("client")}>
         Client’s contact
+      </button>
+      <button type="button" className="btn" onClick={() => setOpen("notice")}>
+        Work complete
       </button>
       {may.manager && (
         <>
@@ -56,10 +59,52 @@ export function BuildActions() {
       {open === "move" && <MoveSheet onClose={close} />}
       {open === "question" && <QuestionSheet onClose={close} />}
       {open === "client" && <ClientSheet onClose={close} />}
+      {open === "notice" && <NoticeSheet onClose={close} />}
       {open === "status" && <StatusSheet onClose={close} />}
       {open === "terms" && <BuildTermsSheet buildId={card.id} onClose={close} />}
       {(open === "brief" || open === "vehicle" || open === "agreement") && <EditBuild part={open} onClose={close} />}
     </div>
+  );
+}
+
+/** The day on which the client was told that the work is complete: storage is counted from it. */
+function NoticeSheet({ onClose }: { onClose: () => void }) {
+  const card = useThisBuild();
+  const build = useQuery(buildQuery(card.id)).data;
+  const shop = useQuery(shopQuery).data?.settings;
+  return build && shop ? <NoticeForm build={build} shop={shop} onClose={onClose} /> : null;
+}
+
+function NoticeForm({ build, shop, onClose }: { build: Schemas["BuildView"]; shop: Schemas["SettingsBody"]; onClose: () => void }) {
+  const [f, set, , clashes] = useForm({ on: build.noticeOn ?? today() });
+  const note = (on: string | null) =>
+    ask(api.PUT("/api/builds/{id}/notice", { params: { path: { id: build.id } }, body: { on, version: build.version } }));
+  const save = useSend(note, { says: "Noted", onDone: onClose, quiet: true });
+  return (
+    <FormSheet
+      title="The work is complete"
+      note={
+        shop.storagePerDay > 0
+          ? `From the day on which the client was told, the vehicle stands free for ${shop.storageFreeDays} days; then ${money(shop.storagePerDay)} net a day go on the bill until it leaves. What the law where you are asks of such a notice comes first.`
+          : "The shop charges no storage; a daily rate is entered under Shop, Settings."
+      }
+      action="Note it"
+      onClose={onClose}
+      onSubmit={() => save.mutate(f.on)}
+      problem={save.error}
+      except={["on"]}
+      busy={save.isPending}
+      clashes={clashes}
+      more={
+        build.noticeOn && (
+          <button type="button" className="btn" disabled={save.isPending} onClick={() => save.mutate(null)}>
+            Take the note back
+          </button>
+        )
+      }
+    >
+      <TextField label="The client was told on" type="date" name="on" value={f.on} onChange={set("on")} problem={save.error} />
+    </FormSheet>
   );
 }
 
@@ -113,8 +158,12 @@ function QuestionSheet({ onClose }: { onClose: () => void }) {
     options: "Yes, No",
     holds: [] as string[],
     dueOn: today(),
-    adds: null as number | null,
+    takesOut: [] as string[],
   });
+  const answers = f.options
+    .split(",")
+    .map((o) => o.trim())
+    .filter(Boolean);
   const send = useSend(
     () =>
       ask(
@@ -125,13 +174,10 @@ function QuestionSheet({ onClose }: { onClose: () => void }) {
             question: f.question,
             detail: f.detail,
             for: f.who,
-            options: f.options
-              .split(",")
-              .map((o) => o.trim())
-              .filter(Boolean),
+            options: answers,
             holds: f.holds,
             dueOn: f.dueOn,
-            adds: f.adds,
+            takesOut: f.takesOut.filter((a) => answers.includes(a)),
             photoId: f.photoId || null,
           },
         }),
@@ -146,7 +192,7 @@ function QuestionSheet({ onClose }: { onClose: () => void }) {
       onClose={onClose}
       onSubmit={() => send.mutate(undefined)}
       problem={send.error}
-      except={["question", "detail", "options", "dueOn", "adds"]}
+      except={["question", "detail", "options", "dueOn", "takesOut"]}
       busy={send.isPending}
     >
       <TextField
@@ -177,7 +223,6 @@ function QuestionSheet({ onClose }: { onClose: () => void }) {
       />
       <TextField label="Needed by" type="date" name="dueOn" value={f.dueOn} onChange={set("dueOn")} problem={send.error} />
       <TextField label="Answers, with commas" name="options" value={f.options} onChange={set("options")} problem={send.error} />
-      <NumberField label="Adds to the bill, net" name="adds" value={f.adds} onChange={set("adds")} problem={send.error} />
       <ChoiceField
         className="col-span-2"
         label="Photo that shows it"
@@ -186,6 +231,15 @@ function QuestionSheet({ onClose }: { onClose: () => void }) {
         options={photoChoices(photos)}
       />
       <ChecksField legend="Work that waits for the answer" named={operations} chosen={f.holds} onChange={set("holds")} />
+      {f.holds.length > 0 && (
+        <ChecksField
+          legend="Answers that take this work out of the sequence, such as “leave it”"
+          named={answers.map((a) => ({ id: a, name: a }))}
+          chosen={f.takesOut}
+          onChange={set("takesOut")}
+        />
+      )}
+      <p className="col-span-2 text-ink2">What adds to the bill is asked on a change order, under Estimates and changes.</p>
     </FormSheet>
   );
 }

@@ -2,7 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import { createPortal } from "react-dom";
 import { api, ask, newId, type Schemas } from "../api/client";
-import { linksQuery, pageQuery, photosQuery, reportsQuery, useMay } from "../api/queries";
+import { buildQuery, linksQuery, pageQuery, photosQuery, reportsQuery, useMay } from "../api/queries";
 import { dateOf, day, linesOf } from "../format";
 import { ReportView } from "../reports/ReportView";
 import { AreaField, ProblemNote, TextField } from "../ui/Field";
@@ -10,6 +10,7 @@ import { Clashes } from "../ui/FormSheet";
 import { Empty, Shown } from "../ui/States";
 import { useForm } from "../ui/useForm";
 import { useSend } from "../ui/useSend";
+import { ClientSheet } from "./ClientSheet";
 import { useThisBuild } from "./useBuild";
 
 type Row = Schemas["ReportRow"];
@@ -50,7 +51,9 @@ export function ClientTab() {
                       >
                         {r.number}. {r.title || "untitled"}
                         <span className="block text-ink2 font-[450]">
-                          {r.draft ? "draft" : `published ${day(dateOf(r.publishedAt ?? ""))} by ${r.publishedBy}`}
+                          {r.draft
+                            ? "draft"
+                            : `published ${day(dateOf(r.publishedAt ?? ""))} by ${r.publishedBy}; ${r.sentTo ? `letter to ${r.sentTo}` : "no letter: no address is known"}`}
                         </span>
                       </button>
                     </li>
@@ -82,6 +85,8 @@ export function ClientTab() {
 function Editor({ report }: { report: Row }) {
   const card = useThisBuild();
   const may = useMay();
+  const email = useQuery(buildQuery(card.id)).data?.clientEmail ?? "";
+  const [asking, setAsking] = useState(false);
   const photos = useQuery(photosQuery(card.id)).data?.filter((p) => p.clientMaySee) ?? [];
   const [form, set, , clashes] = useForm({
     ...report.text,
@@ -99,52 +104,64 @@ function Editor({ report }: { report: Row }) {
     { says: "Saved", quiet: true },
   );
   const publish = useSend(
-    () => ask(api.POST("/api/reports/{id}/publish", { params: { path: { id: report.id } }, body: { version: null } })),
-    { says: "Published: the page is frozen", quiet: true },
+    (version: number) => ask(api.POST("/api/reports/{id}/publish", { params: { path: { id: report.id } }, body: { version } })),
+    { says: email ? `Published, and a letter went to ${email}` : "Published. No letter left: no address is known", quiet: true },
   );
   const choose = (id: string) => set("photos")(form.photos.includes(id) ? form.photos.filter((p) => p !== id) : [...form.photos, id]);
   const error = save.error ?? publish.error;
   return (
-    <form
-      className="flex flex-col gap-2 mt-3 border-t-2 border-ink pt-3"
-      onSubmit={(e) => {
-        e.preventDefault();
-        save.mutate(undefined);
-      }}
-    >
-      <TextField label="Title" name="title" value={form.title} onChange={set("title")} problem={error} />
-      <AreaField label="Opening" name="lede" rows={4} value={form.lede} onChange={set("lede")} problem={error} />
-      <AreaField label="Done, a line each" name="done" rows={5} value={form.done} onChange={set("done")} problem={error} />
-      <AreaField label="Next, a line each" rows={4} value={form.next} onChange={set("next")} />
-      <fieldset>
-        <legend className="text-[12px] text-ink2">Photos the client may see</legend>
-        <div className="grid grid-cols-4 gap-2 max-h-[220px] overflow-y-auto">
-          {photos.map((p) => (
-            <label key={p.id} className={`block border-2 ${form.photos.includes(p.id) ? "border-ink" : "border-transparent"}`}>
-              <input type="checkbox" className="sr-only" checked={form.photos.includes(p.id)} onChange={() => choose(p.id)} />
-              <img src={`/api/photos/file/${p.thumbHash}`} alt={p.caption || "photo"} className="w-full" loading="lazy" />
-            </label>
-          ))}
-        </div>
-      </fieldset>
-      <ProblemNote problem={error} except={["title", "lede", "done"]} />
-      <Clashes clashes={clashes} />
-      <div className="flex gap-2">
-        <button type="submit" className="btn" disabled={save.isPending}>
-          Save and preview
-        </button>
-        {may.manager && (
-          <button
-            type="button"
-            className="btn btn-ink"
-            disabled={publish.isPending || save.isPending}
-            onClick={() => save.mutate(undefined, { onSuccess: () => publish.mutate(undefined) })}
-          >
-            Publish
-          </button>
+    <>
+      <form
+        className="flex flex-col gap-2 mt-3 border-t-2 border-ink pt-3"
+        onSubmit={(e) => {
+          e.preventDefault();
+          save.mutate(undefined);
+        }}
+      >
+        <TextField label="Title" name="title" value={form.title} onChange={set("title")} problem={error} />
+        <AreaField label="Opening" name="lede" rows={4} value={form.lede} onChange={set("lede")} problem={error} />
+        <AreaField label="Done, a line each" name="done" rows={5} value={form.done} onChange={set("done")} problem={error} />
+        <AreaField label="Next, a line each" rows={4} value={form.next} onChange={set("next")} />
+        <fieldset>
+          <legend className="text-[12px] text-ink2">Photos the client may see</legend>
+          <div className="grid grid-cols-4 gap-2 max-h-[220px] overflow-y-auto">
+            {photos.map((p) => (
+              <label key={p.id} className={`block border-2 ${form.photos.includes(p.id) ? "border-ink" : "border-transparent"}`}>
+                <input type="checkbox" className="sr-only" checked={form.photos.includes(p.id)} onChange={() => choose(p.id)} />
+                <img src={`/api/photos/file/${p.thumbHash}`} alt={p.caption || "photo"} className="w-full" loading="lazy" />
+              </label>
+            ))}
+          </div>
+        </fieldset>
+        <ProblemNote problem={error} except={["title", "lede", "done"]} />
+        <Clashes clashes={clashes} />
+        {email === "" && (
+          <p className="text-ink2">
+            No e-mail address of {card.client} is known, so no letter leaves.{" "}
+            <button type="button" className="btn" onClick={() => setAsking(true)}>
+              Enter the address
+            </button>
+          </p>
         )}
-      </div>
-    </form>
+        <div className="flex gap-2">
+          <button type="submit" className="btn" disabled={save.isPending}>
+            Save and preview
+          </button>
+          {may.manager && (
+            <button
+              type="button"
+              className="btn btn-ink"
+              disabled={publish.isPending || save.isPending}
+              onClick={() => save.mutate(undefined, { onSuccess: (saved) => publish.mutate(saved.version) })}
+            >
+              {email ? "Publish and send" : "Publish without a letter"}
+            </button>
+          )}
+        </div>
+      </form>
+      {/* Beside the form, not in it: a form within a form would send both. */}
+      {asking && <ClientSheet onClose={() => setAsking(false)} />}
+    </>
   );
 }
 

@@ -14,13 +14,15 @@ const NAMES: Record<string, string> = {
   parts: "Parts",
   outside: "Work sent out",
   materials: "Paint and materials",
-  contract: "Contract",
+  contract: "Agreed price",
+  overCap: "Above the cap",
+  storage: "Storage",
 };
 
 export function MoneyTab() {
   const card = useThisBuild();
   const sums = useQuery(moneyQuery(card.id));
-  const [open, setOpen] = useState<string | null>("labour");
+  const [open, setOpen] = useState<string | null>(null);
   const [paying, setPaying] = useState(false);
   return (
     <div className="px-5 pt-3 pb-10 max-w-[1240px]">
@@ -32,9 +34,9 @@ export function MoneyTab() {
               <table className="rows">
                 <thead>
                   <tr>
-                    <th>Net, against the estimate</th>
+                    <th>Net, against what was agreed</th>
                     <th />
-                    <th className="num">Estimate</th>
+                    <th className="num">Agreed</th>
                     <th className="num">To date</th>
                   </tr>
                 </thead>
@@ -45,8 +47,8 @@ export function MoneyTab() {
                         <button
                           type="button"
                           className="btn btn-quiet !px-0"
-                          aria-expanded={open === k.kind}
-                          onClick={() => setOpen(open === k.kind ? null : k.kind)}
+                          aria-expanded={(open ?? m.kinds[0]?.kind) === k.kind}
+                          onClick={() => setOpen(k.kind)}
                         >
                           {NAMES[k.kind] ?? k.kind}
                         </button>
@@ -73,7 +75,8 @@ export function MoneyTab() {
                   </tr>
                 </tfoot>
               </table>
-              {open && <Lines money={m} kind={open} />}
+              <Ahead money={m} />
+              {(open ?? m.kinds[0]?.kind) && <Lines money={m} kind={open ?? m.kinds[0]?.kind ?? ""} />}
               {m.notBilled.length > 0 && (
                 <details className="mt-3">
                   <summary className="font-[640] cursor-pointer">Worked and not billed: {hm(m.totals.notBilledMinutes)} h</summary>
@@ -200,18 +203,14 @@ function Account({ money: m, onPay }: { money: Schemas["BuildMoneyView"]; onPay:
           {row(t.balance < 0 ? "In hand for the client" : "Owed by the client", Math.abs(t.balance), true)}
         </tbody>
       </table>
-      {t.limit !== null && <p className="text-ink2 mt-1">Capped at {money(t.limit)} net.</p>}
+      {t.contract === "capped" && t.limit !== null && (
+        <p className="text-ink2 mt-1">
+          At most {money(t.limit)} net{t.changesApproved !== 0 && `, with ${money(t.changesApproved)} of approved changes`}.
+        </p>
+      )}
+      {t.changesPending !== 0 && <p className="text-ink2 mt-1">{money(t.changesPending)} net waits for the client’s answer.</p>}
       <p className="mt-2">
-        {m.cover.now < 0 ? (
-          <span className="text-oxide font-[640]">The deposit is used up.</span>
-        ) : m.cover.runsOut ? (
-          <>
-            The deposit covers the planned hours until <b>{day(m.cover.runsOut)}</b>; {money(m.cover.topUpNeeded)} more is needed to the
-            end.
-          </>
-        ) : (
-          "The deposit covers all planned hours."
-        )}
+        <Cover of={m.cover} />
       </p>
       <div className="flex items-baseline mt-4 mb-1">
         <h2 className="flex-1">Payments</h2>
@@ -246,6 +245,44 @@ function Account({ money: m, onPay }: { money: Schemas["BuildMoneyView"]; onPay:
         </>
       )}
     </section>
+  );
+}
+
+/** How far what was paid reaches; the sum that is short is the same that the plan names. */
+function Cover({ of: c }: { of: Schemas["CoverView"] }) {
+  if (c.topUpNeeded === 0) return <>What was paid covers all that is still to come.</>;
+  if (c.now < 0)
+    return <span className="text-oxide font-[640]">What was paid is used up; {money(c.topUpNeeded)} with tax is needed to the end.</span>;
+  return (
+    <>
+      What was paid covers the work{" "}
+      {c.runsOut ? (
+        <>
+          until <b>{day(c.runsOut)}</b>
+        </>
+      ) : (
+        "for a while"
+      )}
+      ; {money(c.topUpNeeded)} more with tax is needed to the end.
+    </>
+  );
+}
+
+/** What the bill comes to when all is done, by the hours that such work takes here. */
+function Ahead({ money: m }: { money: Schemas["BuildMoneyView"] }) {
+  const t = m.totals;
+  const over = t.workAtEnd - t.atEnd;
+  return (
+    <p className="mt-2" aria-label="At the end">
+      At the end the bill likely comes to <b>{money(t.atEnd)}</b> net, {money(t.atEndGross)} with tax
+      {t.contract === "timeAndMaterials"
+        ? t.estimate > 0 && t.atEnd > t.estimate
+          ? `: ${money(t.atEnd - t.estimate)} above what was agreed.`
+          : "."
+        : over > 0
+          ? `. The work itself comes to ${money(t.workAtEnd)}: ${money(over)} of it cannot be billed.`
+          : `. The work itself comes to ${money(t.workAtEnd)}.`}
+    </p>
   );
 }
 

@@ -1,8 +1,8 @@
 import { useQuery } from "@tanstack/react-query";
 import { useNavigate } from "@tanstack/react-router";
 import { type FormEvent, useState } from "react";
-import { api, ask, newId } from "../api/client";
-import { buildsQuery, endedQuery, shopQuery, styleQuery, templatesQuery } from "../api/queries";
+import { api, ask, newId, type Schemas } from "../api/client";
+import { buildsQuery, clientsQuery, endedQuery, shopQuery, styleQuery, templatesQuery } from "../api/queries";
 import { PanelMap } from "../pictures/PanelMap";
 import { CheckField, ChoiceField, choices, NumberField, ProblemNote, TextField } from "../ui/Field";
 import { useForm } from "../ui/useForm";
@@ -47,8 +47,12 @@ export function OpenBuildPage() {
     fillIn: false,
     stationId: "",
     returnOf: "",
+    clientId: "",
     choices: USUAL_SCHOOLS,
   });
+  const take = (client: Schemas["KnownClient"]) =>
+    setF((old) => ({ ...old, clientId: client.id, clientName: client.name, clientEmail: client.email, clientPhone: client.phone }));
+  const known = useQuery(clientsQuery(f.clientId ? "" : f.clientName)).data ?? [];
   const ended = useQuery(endedQuery).data ?? [];
   const comeBack = (earlier: string) => {
     set("returnOf")(earlier);
@@ -86,6 +90,7 @@ export function OpenBuildPage() {
             fillIn: f.fillIn,
             stationId: f.stationId || null,
             returnOf: f.returnOf || null,
+            clientId: f.clientId || null,
             choices: f.choices,
           },
         }),
@@ -129,12 +134,28 @@ export function OpenBuildPage() {
             label="Name"
             name="clientName"
             value={f.clientName}
-            onChange={set("clientName")}
+            onChange={(clientName) => setF((old) => ({ ...old, clientName, clientId: "" }))}
             problem={p}
             autoFocus
           />
           <TextField label="E-mail" name="clientEmail" value={f.clientEmail} onChange={set("clientEmail")} problem={open.error} />
           <TextField label="Telephone" value={f.clientPhone} onChange={set("clientPhone")} />
+          {!f.clientId && known.length > 0 && (
+            <ul className="col-span-4 flex flex-wrap gap-2" aria-label="Clients who were here before">
+              {known.map((c) => (
+                <li key={c.id}>
+                  <button type="button" className="btn text-left" onClick={() => take(c)}>
+                    {c.name}
+                    <span className="block font-[450] text-ink2">
+                      {[c.email || c.phone, ...c.vehicles.slice(0, 2).map((v) => `${v.number} ${v.title}`)].filter(Boolean).join(", ") ||
+                        "no build yet"}
+                    </span>
+                  </button>
+                </li>
+              ))}
+            </ul>
+          )}
+          {f.clientId && <p className="col-span-4 text-ink2">Known here: what you correct above holds for all builds of this client.</p>}
           <h2 className="col-span-4 mt-2">Vehicle</h2>
           <VehicleFields form={vehicle} problem={p ?? body.error} number={next} />
           <span />

@@ -22,6 +22,7 @@ export function OutsideTab() {
   const [editing, setEditing] = useState<Job | "new" | null>(null);
   const [sending, setSending] = useState<Job | null>(null);
   const [counting, setCounting] = useState<Job | null>(null);
+  const markup = shop?.settings.outsideMarkup ?? 0;
   const supplier = (id: string) => shop?.suppliers.find((s) => s.id === id)?.name ?? "";
   return (
     <div className="px-5 pt-3 pb-10 max-w-[1100px]">
@@ -48,7 +49,7 @@ export function OutsideTab() {
                   <th>Sent</th>
                   <th>Promised</th>
                   <th>Back</th>
-                  {may.desk && <th className="num">Quoted / billed</th>}
+                  {may.desk && <th className="num">Their price / to the client</th>}
                   <th />
                 </tr>
               </thead>
@@ -68,7 +69,9 @@ export function OutsideTab() {
                     <td>{j.backOn ? `${day(j.backOn)}, ${j.countedIn} of ${j.sent}` : "–"}</td>
                     {may.desk && (
                       <td className="num">
-                        {money(j.quoted ?? 0)} / {j.billed === null ? "–" : money(j.billed)}
+                        {money(j.billed ?? j.quoted ?? 0)}
+                        {j.billed === null && <span className="text-ink2"> quoted</span>} /{" "}
+                        {money((j.billed ?? j.quoted ?? 0) * (1 + markup / 100))}
                       </td>
                     )}
                     <td className="whitespace-nowrap text-right">
@@ -110,7 +113,9 @@ export function OutsideTab() {
 }
 
 function JobSheet({ buildId, job, onClose }: { buildId: string; job: Job | null; onClose: () => void }) {
-  const suppliers = useQuery(shopQuery).data?.suppliers ?? [];
+  const shop = useQuery(shopQuery).data;
+  const suppliers = shop?.suppliers ?? [];
+  const markup = shop?.settings.outsideMarkup ?? 0;
   const operations = (useQuery(operationsQuery(buildId)).data ?? []).filter((o) => o.kind === "outside");
   const bags = useQuery(bagsQuery(buildId)).data?.bags ?? [];
   const [id] = useState(job?.id ?? newId());
@@ -202,14 +207,23 @@ function JobSheet({ buildId, job, onClose }: { buildId: string; job: Job | null;
         />
       )}
       <NumberField
-        label="Quoted days"
+        label="Their days"
         name="quotedDays"
         value={form.quotedDays}
         onChange={(v) => set("quotedDays")(v ?? 0)}
         problem={save.error}
       />
-      <NumberField label="Quoted, net" name="quoted" value={form.quoted} onChange={(v) => set("quoted")(v ?? 0)} problem={save.error} />
-      <NumberField label="Billed, net" name="billed" value={form.billed} onChange={set("billed")} problem={save.error} />
+      <NumberField
+        label="Their price as quoted, net"
+        name="quoted"
+        value={form.quoted}
+        onChange={(v) => set("quoted")(v ?? 0)}
+        problem={save.error}
+      />
+      <NumberField label="Their price as billed, net" name="billed" value={form.billed} onChange={set("billed")} problem={save.error} />
+      <p className="self-end text-ink2 pb-1">
+        To the client: {money((form.billed ?? form.quoted) * (1 + markup / 100))} net{markup > 0 && ` with ${markup} %`}
+      </p>
     </FormSheet>
   );
 }

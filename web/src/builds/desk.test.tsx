@@ -27,11 +27,15 @@ const block = { id: "o1", kind: "work", name: "Block the left wing", doneAt: nul
 const plating = { id: "o2", kind: "outside", name: "Bumpers to plating", doneAt: null } as Schemas["OperationView"];
 const finished = { id: "o3", kind: "work", name: "Strip", doneAt: "2026-10-01T10:00:00Z" } as Schemas["OperationView"];
 const shop = {
+  settings: { outsideMarkup: 10 },
+  layout: { walls: [], doors: [] },
+  racks: [{ name: "C", shelves: 3, trays: 12 }],
+  jobs: [],
   people: [{ id: "wil", name: "Wil Aske" }],
   stations: [station("s1", "Prep 1", "prep", 0), station("s2", "Booth", "booth", 7000)],
   suppliers: [{ id: "mar", name: "Marram Finishers" }],
   vehiclePlaces: ["bay", "prep", "booth", "lift"],
-} as Schemas["ShopView"];
+} as unknown as Schemas["ShopView"];
 
 beforeEach(() => {
   queries.clear();
@@ -263,7 +267,7 @@ describe("outside work", () => {
   it("leaves figures and changes to the desk", () => {
     listed(job({ quoted: null, sentOn: "2026-09-01", promisedOn: "2026-10-20" }));
     as("technician", <OutsideTab />);
-    expect(screen.queryByText("Quoted / billed")).toBeNull();
+    expect(screen.queryByText("Their price / to the client")).toBeNull();
     expect(screen.getAllByRole("button").map((b) => b.textContent)).toEqual(["Count in"]);
   });
 });
@@ -361,7 +365,11 @@ const sums = (change: Partial<Schemas["BuildMoneyView"]> = {}): Schemas["BuildMo
   ],
   notBilled: [{ id: "r", text: "Strip: rework, Wil Aske", minutes: 65, amount: null }],
   totals: {
+    contract: "timeAndMaterials",
     estimate: 1500.3,
+    atEnd: 1700,
+    atEndGross: 2040,
+    workAtEnd: 1700,
     notBilledMinutes: 65,
     net: 1200.2,
     tax: 240.04,
@@ -405,14 +413,15 @@ describe("money", () => {
     expect(screen.getByText("4:15 h x 62.00")).toBeTruthy();
     press("Block the left wing");
     expect(screen.getByText("Wil Aske, 2026-10-12, 4:15")).toBeTruthy();
-    press("Labour");
+    press("Parts");
     expect(screen.queryByText("4:15 h x 62.00")).toBeNull();
+    expect(screen.getByLabelText("At the end").textContent).toContain("£1,700.00 net, £2,040.00 with tax: £199.70 above what was agreed");
   });
 
   it("says when the deposit is used up, and leaves out a margin that was not sent", () => {
-    shown(sums({ cover: { now: -0.01, runsOut: null, topUpNeeded: 0.01 }, margin: null }));
+    shown(sums({ cover: { now: -0.01, runsOut: null, topUpNeeded: 120.5 }, margin: null }));
     draw(<MoneyTab />);
-    expect(screen.getByText("The deposit is used up.")).toBeTruthy();
+    expect(screen.getByText("What was paid is used up; £120.50 with tax is needed to the end.")).toBeTruthy();
     expect(screen.queryByText("Margin, for your eyes")).toBeNull();
   });
 
@@ -431,7 +440,7 @@ describe("money", () => {
 describe("what the desk does with a build", () => {
   it("is the desk's: the office moves and asks, the technician sees none of it", () => {
     as("office", <BuildActions />);
-    expect(screen.getAllByRole("button").map((b) => b.textContent)).toEqual(["Move", "Ask", "Client’s contact"]);
+    expect(screen.getAllByRole("button").map((b) => b.textContent)).toEqual(["Move", "Ask", "Client’s contact", "Work complete"]);
     cleanup();
     as("technician", <BuildActions />);
     expect(screen.queryAllByRole("button")).toEqual([]);
@@ -511,7 +520,9 @@ describe("what the desk does with a build", () => {
     fireEvent.click(held.getByRole("checkbox", { name: "Block the left wing" }));
     fireEvent.click(held.getByRole("checkbox", { name: "Bumpers to plating" }));
     fireEvent.click(held.getByRole("checkbox", { name: "Bumpers to plating" }));
-    type("Adds to the bill, net", "140");
+    fireEvent.click(
+      within(screen.getByRole("group", { name: /Answers that take this work out/ })).getByRole("checkbox", { name: "brown" }),
+    );
     press("Ask");
     await waitFor(() => expect(sent).toHaveLength(1));
     expect(sent[0]?.body).toMatchObject({
@@ -520,7 +531,7 @@ describe("what the desk does with a build", () => {
       options: ["black", "brown"],
       holds: ["o1"],
       dueOn: "2026-10-13",
-      adds: 140,
+      takesOut: ["brown"],
     });
   });
 

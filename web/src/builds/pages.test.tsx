@@ -26,6 +26,9 @@ const navigate = vi.hoisted(() => vi.fn());
 vi.mock("@tanstack/react-router", () => ({ useParams: () => ({ number: "41" }), useNavigate: () => navigate }));
 
 const shop = {
+  layout: { walls: [], doors: [] },
+  racks: [{ name: "C", shelves: 3, trays: 12 }],
+  jobs: [],
   settings: { planWidthMm: 25000, planDepthMm: 20000 },
   people: [{ id: "wil", name: "Wil Aske" }],
   stations: [station("s1", "Prep 1", "prep", 0)],

@@ -4,6 +4,7 @@ import type { Schemas } from "../api/client";
 import {
   aheadQuery,
   bodyQuery,
+  buildQuery,
   buildsQuery,
   linksQuery,
   operationsQuery,
@@ -307,6 +308,7 @@ describe("reports to the client", () => {
     title: "Your Courser, week 26",
     publishedAt: null,
     publishedBy: null,
+    sentTo: "",
     text: { title: "Your Courser, week 26", lede: "Most is in primer.", done: ["Left side blocked"], next: [], photos: ["p1"] },
     version: 4,
     ...change,
@@ -314,6 +316,7 @@ describe("reports to the client", () => {
   beforeEach(() => {
     queries.setQueryData(reportsQuery("b41").queryKey, [report()]);
     queries.setQueryData(linksQuery("b41").queryKey, []);
+    queries.setQueryData(buildQuery("b41").queryKey, { clientEmail: "o@brandvold.example" } as unknown as Schemas["BuildView"]);
     queries.setQueryData(photosQuery("b41").queryKey, [
       { id: "p1", caption: "Wing", clientMaySee: true, thumbHash: "t1" },
       { id: "p2", caption: "Sill", clientMaySee: true, thumbHash: "t2" },
@@ -344,17 +347,17 @@ describe("reports to the client", () => {
     const sent = server(problem("title", "Give the report a title."));
     draw(<ClientTab />);
     type("Title", "");
-    press("Publish");
+    press("Publish and send");
     expect((await screen.findByRole("alert")).textContent).toBe("Give the report a title.");
     expect(sent.map((s) => s.url)).toEqual(["/api/reports/r1"]);
-    press("Publish");
+    press("Publish and send");
     await waitFor(() => expect(sent.map((s) => s.url)).toEqual(["/api/reports/r1", "/api/reports/r1", "/api/reports/r1/publish"]));
   });
 
   it("leaves publishing and links to the manager", () => {
     signIn("office", { now: "2026-10-13T09:42:00Z" });
     draw(<ClientTab />);
-    expect(screen.queryByRole("button", { name: "Publish" })).toBeNull();
+    expect(screen.queryByRole("button", { name: /^Publish/ })).toBeNull();
     expect(screen.queryByRole("button", { name: /Make a link/ })).toBeNull();
     expect(screen.getByRole("button", { name: "Save and preview" })).toBeTruthy();
   });

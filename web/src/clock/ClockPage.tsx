@@ -76,7 +76,7 @@ function useOnline() {
 }
 
 /** "How far?" is asked before the clock stops, or goes to another job. */
-type Asking = { to: Job | null };
+type Asking = { to: Job | null; shopJob?: string };
 
 function Clock({ view, online }: { view: Schemas["ClockView"]; online: boolean }) {
   const running = view.running;
@@ -111,6 +111,16 @@ function Clock({ view, online }: { view: Schemas["ClockView"]; online: boolean }
       a,
       failed(`“${a.job.name}”`, (breakWorked) => begin({ ...a, breakWorked })),
     );
+  const startShop = useSend(
+    (a: { id: string; job: string; share: number | null; breakWorked: boolean | null }) =>
+      ask(api.POST("/api/clock/start-shop", { body: { personId: null, ...a } })),
+    { quiet: true },
+  );
+  const beginShop = (a: { id: string; job: string; share: number | null; breakWorked: boolean | null }) =>
+    startShop.mutate(
+      a,
+      failed(`“${a.job}”`, (breakWorked) => beginShop({ ...a, breakWorked })),
+    );
   const end = (a: Stop) =>
     stop.mutate(
       a,
@@ -121,6 +131,7 @@ function Clock({ view, online }: { view: Schemas["ClockView"]; online: boolean }
     setAsking(null);
     if (!a) return;
     if (a.to) begin({ id: newId(), job: a.to, share, breakWorked: null });
+    else if (a.shopJob) beginShop({ id: newId(), job: a.shopJob, share, breakWorked: null });
     else end({ share, done: false, at, breakWorked: null });
   };
   return (
@@ -135,6 +146,8 @@ function Clock({ view, online }: { view: Schemas["ClockView"]; online: boolean }
         </div>
         {running ? (
           <Running running={running} onPause={() => setAsking({ to: null })} />
+        ) : view.shopRunning ? (
+          <ShopRunning running={view.shopRunning} onStop={() => end({ share: null, done: false, at: null, breakWorked: null })} />
         ) : (
           <div className="py-7">
             <h1 className="!text-[27px]">Nothing runs</h1>
@@ -181,6 +194,25 @@ function Clock({ view, online }: { view: Schemas["ClockView"]; online: boolean }
             <em className="not-italic font-[640]">{whenOf(job)}</em>
           </button>
         ))}
+        {view.jobs.length > 0 && <h2 className="!text-[17px] mt-4 mb-1">For the shop</h2>}
+        {view.jobs
+          .filter((job) => job !== view.shopRunning?.job)
+          .map((job) => (
+            <button
+              key={job}
+              type="button"
+              className="job"
+              disabled={startShop.isPending}
+              onClick={() =>
+                running ? setAsking({ to: null, shopJob: job }) : beginShop({ id: newId(), job, share: null, breakWorked: null })
+              }
+              aria-label={`${running || view.shopRunning ? "Switch to" : "Start"} ${job}, for the shop`}
+            >
+              <span />
+              <b>{job}</b>
+              <em />
+            </button>
+          ))}
       </section>
       <footer
         className="sticky bottom-0 bg-p1 border-t border-p2 flex items-center gap-2 px-5 py-1 text-[14px] text-ink2"
@@ -287,6 +319,26 @@ function Running({ running, onPause }: { running: Schemas["ClockRunning"]; onPau
         <WhereOnIt job={job} />
       </div>
       <button type="button" className="big" onClick={onPause}>
+        Stop
+      </button>
+    </>
+  );
+}
+
+/** Work that is nobody's build: its time and a stop. */
+function ShopRunning({ running, onStop }: { running: Schemas["ShopRunning"]; onStop: () => void }) {
+  const now = useSeconds();
+  const elapsed = Math.max(0, Math.floor((now.getTime() - new Date(running.start).getTime()) / 1000));
+  const minutes = Math.floor(elapsed / 60);
+  return (
+    <>
+      <h1 className="!text-[27px] !font-[740] !leading-[1.05] mt-3">{running.job}</h1>
+      <p className="text-chalk2 mt-[2px]">for the shop, on no bill</p>
+      <div className="time" role="timer" aria-label={`Running ${hm(minutes)}`}>
+        {hm(minutes)}
+        <i>{String(elapsed % 60).padStart(2, "0")}</i>
+      </div>
+      <button type="button" className="big" onClick={onStop}>
         Stop
       </button>
     </>

@@ -42,6 +42,8 @@ function show(running: boolean) {
   queries.setQueryData(clockQuery.queryKey, {
     personId: "p",
     name: "Wil Aske",
+    shopRunning: null,
+    jobs: ["Cleaning"],
     now,
     todayMinutes: 186,
     running: running ? { entryId: "e", start: new Date(Date.now() - 107 * 60_000).toISOString(), kind: "billable", job } : null,

@@ -1,9 +1,11 @@
 import { useQuery } from "@tanstack/react-query";
 import { useNavigate } from "@tanstack/react-router";
 import { api, ask, newId, type Schemas } from "../api/client";
-import { floorQuery, shopQuery, useMay } from "../api/queries";
+import { firstThingsQuery, floorQuery, shopQuery, useMay } from "../api/queries";
 import { dateOf, day, days, logged, money, timeOf, today, weekday } from "../format";
 import { FloorPlan } from "../pictures/FloorPlan";
+import { DrawPlan } from "../shop/DrawPlan";
+import { FirstThings } from "../shop/FirstThings";
 import { Dab } from "../ui/Dab";
 import { Shown } from "../ui/States";
 import { useSend } from "../ui/useSend";
@@ -14,6 +16,9 @@ export function FloorPage() {
   const floor = useQuery(floorQuery);
   const shop = useQuery(shopQuery);
   const navigate = useNavigate();
+  const may = useMay();
+  const first = useQuery({ ...firstThingsQuery, enabled: may.manager }).data;
+  const settingUp = first !== undefined && !first.away && first.things.some((t) => t.state !== "done");
   return (
     <Shown of={shop}>
       {(s) => (
@@ -29,11 +34,14 @@ export function FloorPage() {
                     {fl.nextFreight && ` Next freight ${freight(fl.nextFreight, fl.onFreight)}.`}
                   </p>
                 </div>
-                {s.stations.length === 0 ? (
-                  <p className="py-8 text-ink2">The shop has no stations yet. Set up its plan under Shop.</p>
+                {s.stations.length === 0 && may.manager ? (
+                  <DrawPlan shop={s} />
+                ) : s.stations.length === 0 ? (
+                  <p className="py-8 text-ink2">The shop has no places yet. The manager draws them.</p>
                 ) : (
                   <FloorPlan
                     shop={s.settings}
+                    layout={s.layout}
                     stations={s.stations}
                     builds={fl.builds}
                     away={fl.away}
@@ -42,7 +50,10 @@ export function FloorPage() {
                   />
                 )}
               </section>
-              <Decisions floor={fl} />
+              <div>
+                {settingUp && <FirstThings />}
+                {(fl.builds.length > 0 || !settingUp) && <Decisions floor={fl} />}
+              </div>
             </div>
           )}
         </Shown>

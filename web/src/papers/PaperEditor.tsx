@@ -1,9 +1,9 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, ask, newId, type Schemas } from "../api/client";
-import { operationsQuery, photosQuery, useMay } from "../api/queries";
+import { buildQuery, operationsQuery, paperPageQuery, photosQuery, useMay } from "../api/queries";
 import { useThisBuild } from "../builds/useBuild";
-import { dateOf, day, hours, linesOf, money } from "../format";
+import { dateOf, day, hours, linesOf, money, STAGE_ORDER, stageName, TRADES, tradeName } from "../format";
 import { ChecksField } from "../ui/ChecksField";
 import { AreaField, ChoiceField, NumberField, ProblemNote, TextField } from "../ui/Field";
 import { Clashes, FormSheet } from "../ui/FormSheet";
@@ -18,9 +18,13 @@ export function PaperEditor({ paper }: { paper: Paper }) {
   const card = useThisBuild();
   const may = useMay();
   const photos = (useQuery(photosQuery(card.id)).data ?? []).filter((p) => p.clientMaySee);
+  const page = useQuery(paperPageQuery(paper.id, paper.version)).data;
   const [line, setLine] = useState<Schemas["PaperLineView"] | "new" | null>(null);
+  const [sending, setSending] = useState(false);
   const w = paper.words;
-  const [f, set, , clashes] = useForm({ ...w, notIncluded: w.notIncluded.join("\n"), terms: w.terms.join("\n") });
+  const kept = { ...w, choices: w.choices.map(asChoice), notIncluded: w.notIncluded.join("\n"), terms: w.terms.join("\n") };
+  const [f, set, , clashes] = useForm(kept);
+  const unsaved = JSON.stringify(f) !== JSON.stringify(kept);
   const path = { params: { path: { id: paper.id } } };
   const save = useSend(
     () =>
@@ -32,11 +36,7 @@ export function PaperEditor({ paper }: { paper: Paper }) {
       ),
     { says: "Saved", quiet: true },
   );
-  const send = useSend(() => ask(api.POST("/api/papers/{id}/send", { ...path, body: { version: null } })), {
-    says: "Sent. It can no longer be changed.",
-    quiet: true,
-  });
-  const error = save.error ?? send.error;
+  const error = save.error;
   const estimate = paper.kind === "estimate";
   return (
     <>
@@ -71,7 +71,7 @@ export function PaperEditor({ paper }: { paper: Paper }) {
         {estimate ? (
           <>
             <GoodsRows rows={f.goods} onChange={set("goods")} />
-            <ChoiceRows rows={f.choices} onChange={set("choices")} />
+            <ChoiceRows rows={f.choices} onChange={set("choices")} priced={w.choices} />
             <AreaField
               className="col-span-2"
               label="Not in it, a line each"
@@ -131,19 +131,16 @@ export function PaperEditor({ paper }: { paper: Paper }) {
               Save and preview
             </button>
             {may.manager && (
-              <button
-                type="button"
-                className="btn btn-ink"
-                disabled={send.isPending || save.isPending}
-                onClick={() => save.mutate(undefined, { onSuccess: () => send.mutate(undefined) })}
-              >
+              <button type="button" className="btn btn-ink" disabled={unsaved || save.isPending || !page} onClick={() => setSending(true)}>
                 Send to the client
               </button>
             )}
+            {unsaved && <span className="self-center text-ink2">Save, and look at the page, before it is sent.</span>}
           </div>
         </div>
       </form>
       {/* Beside the form, not in it: a form within a form would send both. */}
+      {sending && page?.seen && <SendSheet paper={paper} page={page} onClose={() => setSending(false)} />}
       {line && <LineSheet paper={paper} line={line === "new" ? null : line} onClose={() => setLine(null)} />}
     </>
   );
@@ -177,24 +174,159 @@ function GoodsRows({ rows, onChange }: { rows: Schemas["PaperGoods"][]; onChange
   );
 }
 
-function ChoiceRows({ rows, onChange }: { rows: Schemas["PaperChoice"][]; onChange: (rows: Schemas["PaperChoice"][]) => void }) {
+type Choice = Schemas["ChoiceBody"];
+type Work = NonNullable<Choice["work"]>;
+
+const NO_WORK: Work = { minutes: 0, trade: null, stage: null, parts: 0, outside: 0, outsideDays: 0, materials: 0, leaves: [] };
+
+const asChoice = (c: Schemas["PaperChoice"]): Choice => ({ letter: c.letter, text: c.text, work: c.work ?? NO_WORK });
+
+function ChoiceRows({ rows, onChange, priced }: { rows: Choice[]; onChange: (rows: Choice[]) => void; priced: Schemas["PaperChoice"][] }) {
   return (
     <ListField
       legend="For the client to choose"
       rows={rows}
       onChange={onChange}
       add="Add a choice"
-      next={() => ({ letter: String.fromCharCode(65 + rows.length), text: "", adds: 0, days: 0 })}
+      next={() => ({ letter: String.fromCharCode(65 + rows.length), text: "", work: NO_WORK })}
     >
-      {(c, change) => (
-        <div className="grid grid-cols-[46px_minmax(0,1fr)_84px_60px] gap-1 flex-1">
-          <TextField label="letter" value={c.letter} onChange={(letter) => change({ letter })} />
-          <TextField label="What" value={c.text} onChange={(text) => change({ text })} />
-          <NumberField label="Adds, net" value={c.adds} onChange={(v) => change({ adds: v ?? 0 })} />
-          <NumberField label="Days" value={c.days} onChange={(v) => change({ days: v ?? 0 })} />
-        </div>
-      )}
+      {(c, change) => {
+        const p = priced.find((x) => x.letter === c.letter && JSON.stringify(x.work ?? NO_WORK) === JSON.stringify(c.work ?? NO_WORK));
+        return (
+          <div className="grid grid-cols-4 gap-1 flex-1 border-t border-p2 pt-1">
+            <TextField label="Letter" value={c.letter} onChange={(letter) => change({ letter })} />
+            <TextField className="col-span-3" label="What" value={c.text} onChange={(text) => change({ text })} />
+            <WorkFields work={c.work ?? NO_WORK} onChange={(work) => change({ work })} />
+            <p className="col-span-4 text-ink2">
+              {p
+                ? `${p.adds < 0 ? "Saves" : "Adds"} ${money(Math.abs(p.adds))} net, ${p.days === 0 ? "the day stays" : `${Math.abs(p.days)} days ${p.days < 0 ? "sooner" : "later"}`}.`
+                : "Price and days follow when it is saved."}
+            </p>
+          </div>
+        );
+      }}
     </ListField>
+  );
+}
+
+/** New work with its goods, and work that is left out: price and days follow from it, and it comes into the sequence when it is agreed. */
+function WorkFields({ work: w, onChange, problem }: { work: Work; onChange: (w: Work) => void; problem?: unknown }) {
+  const card = useThisBuild();
+  const operations = (useQuery(operationsQuery(card.id)).data ?? []).filter((o) => !o.doneAt && o.kind !== "gate");
+  const set = (to: Partial<Work>) => onChange({ ...w, ...to });
+  const amount = (label: string, key: "parts" | "outside" | "materials") => (
+    <NumberField label={label} name={key} value={w[key]} onChange={(v) => set({ [key]: v ?? 0 })} problem={problem} />
+  );
+  return (
+    <>
+      <NumberField
+        label="Hours"
+        name="minutes"
+        value={w.minutes / 60}
+        onChange={(v) =>
+          set({ minutes: Math.round((v ?? 0) * 60), trade: w.trade ?? (v ? "hand" : null), stage: w.stage ?? (v ? "assembly" : null) })
+        }
+        problem={problem}
+      />
+      <ChoiceField
+        label="By"
+        name="trade"
+        value={w.trade ?? ""}
+        onChange={(trade) => set({ trade: trade || null })}
+        options={[["", "–"], ...TRADES.map((t) => [t, tradeName(t)] as [typeof t, string])]}
+        problem={problem}
+      />
+      <ChoiceField
+        label="In the stage"
+        name="stage"
+        value={w.stage ?? ""}
+        onChange={(stage) => set({ stage: stage || null })}
+        options={[["", "–"], ...STAGE_ORDER.map((s) => [s, stageName(s)] as [typeof s, string])]}
+        problem={problem}
+      />
+      {amount("Parts, net", "parts")}
+      {amount("Materials, net", "materials")}
+      {amount("Work sent out, net", "outside")}
+      <NumberField
+        label="Days away"
+        name="outsideDays"
+        value={w.outsideDays}
+        onChange={(v) => set({ outsideDays: v ?? 0, stage: w.stage ?? (v ? "assembly" : null) })}
+        problem={problem}
+      />
+      <details className="col-span-4">
+        <summary className="cursor-pointer text-ink2">
+          {w.leaves.length === 0 ? "Work that is left out then" : `Left out then: ${w.leaves.length}`}
+        </summary>
+        <ChecksField legend="Not done then" named={operations} chosen={w.leaves} onChange={(leaves) => set({ leaves })} />
+      </details>
+    </>
+  );
+}
+
+/** How it goes: by a letter to the known address, or printed and handed over. Nothing is called sent unless it left. */
+function SendSheet({ paper, page, onClose }: { paper: Paper; page: Schemas["PaperPage"]; onClose: () => void }) {
+  const build = useQuery(buildQuery(useThisBuild().id)).data;
+  return build ? <SendForm paper={paper} page={page} build={build} onClose={onClose} /> : null;
+}
+
+function SendForm({
+  paper,
+  page,
+  build,
+  onClose,
+}: {
+  paper: Paper;
+  page: Schemas["PaperPage"];
+  build: Schemas["BuildView"];
+  onClose: () => void;
+}) {
+  const [way, setWay] = useState<Schemas["SentWay"]>("letter");
+  const [email, setEmail] = useState(build.clientEmail ?? "");
+  // What was looked at when the sheet was opened; another page by now is told.
+  const [seen] = useState(page.seen ?? "");
+  const send = useSend(
+    async () => {
+      if (way === "letter" && email !== build.clientEmail)
+        await ask(
+          api.PUT("/api/builds/{id}/client", {
+            params: { path: { id: build.id } },
+            body: { name: build.clientName, email, phone: build.clientPhone ?? "", version: build.clientVersion },
+          }),
+        );
+      return ask(api.POST("/api/papers/{id}/send", { params: { path: { id: paper.id } }, body: { seen, way } }));
+    },
+    {
+      says:
+        way === "letter"
+          ? `A letter went to ${email}. The page can no longer be changed.`
+          : "The page can no longer be changed. Print it and hand it over.",
+      onDone: onClose,
+      quiet: true,
+    },
+  );
+  return (
+    <FormSheet
+      title={`${paper.name} to ${build.clientName}`}
+      note={`${money(page.totals.net)} before tax, ${money(page.totals.gross)} with tax. Once it has gone, the page stands still.`}
+      action={way === "letter" ? "Send the letter" : "It is handed over"}
+      onClose={onClose}
+      onSubmit={() => send.mutate(undefined)}
+      problem={send.error}
+      except={["email"]}
+      busy={send.isPending}
+    >
+      <ChoiceField
+        label="How it goes"
+        value={way}
+        onChange={setWay}
+        options={[
+          ["letter", "by a letter with a private link"],
+          ["byHand", "printed, handed over"],
+        ]}
+      />
+      {way === "letter" && <TextField label="To the address" name="email" value={email} onChange={setEmail} problem={send.error} />}
+    </FormSheet>
   );
 }
 
@@ -202,53 +334,30 @@ function LineSheet({ paper, line, onClose }: { paper: Paper; line: Schemas["Pape
   const card = useThisBuild();
   const operations = (useQuery(operationsQuery(card.id)).data ?? []).filter((o) => !o.doneAt && o.kind === "work");
   const [id] = useState(line?.id ?? newId());
-  const [f, set] = useForm({
-    text: line?.text ?? "",
-    hours: (line?.minutes ?? 0) / 60,
-    labour: line?.labour ?? 0,
-    parts: line?.parts ?? 0,
-    outside: line?.outside ?? 0,
-    materials: line?.materials ?? 0,
-    operations: line?.operations ?? [],
-  });
+  const [f, set] = useForm({ text: line?.text ?? "", work: line?.work ?? NO_WORK, operations: line?.operations ?? [] });
   const put = useSend(
     (gone: boolean) =>
       ask(
         api.PUT("/api/papers/{id}/lines/{lineId}", {
           params: { path: { id: paper.id, lineId: id } },
-          body: gone
-            ? { text: f.text, minutes: 0, labour: 0, parts: 0, outside: 0, materials: 0, operations: [], version: null }
-            : {
-                text: f.text,
-                minutes: Math.round(f.hours * 60),
-                labour: f.labour,
-                parts: f.parts,
-                outside: f.outside,
-                materials: f.materials,
-                operations: f.operations,
-                version: null,
-              },
+          body: gone ? { text: f.text, work: null, operations: [], version: null } : { ...f, version: null },
         }),
       ),
     { says: "Saved", onDone: onClose, quiet: true },
   );
-  const amount = (label: string, name: "hours" | "labour" | "parts" | "outside" | "materials") => (
-    <NumberField
-      label={label}
-      name={name === "hours" ? "minutes" : name}
-      value={f[name]}
-      onChange={(v) => set(name)(v ?? 0)}
-      problem={put.error}
-    />
-  );
+  const waits = f.operations.length > 0;
   return (
     <FormSheet
       title={line ? line.text : "A line of the change"}
-      note="Amounts net; a negative one takes work out."
+      note={
+        waits
+          ? "Its hours and money are those of the work that waits for the answer, at the trades’ rates."
+          : "Its money is its hours at the trade’s rate, and its goods. It comes into the sequence when the client agrees."
+      }
       onClose={onClose}
       onSubmit={() => put.mutate(false)}
       problem={put.error}
-      except={["text", "minutes", "labour", "parts", "outside", "materials"]}
+      except={["text", "minutes", "parts", "outside", "materials", "trade", "stage", "outsideDays"]}
       busy={put.isPending}
       more={
         line && (
@@ -259,12 +368,15 @@ function LineSheet({ paper, line, onClose }: { paper: Paper; line: Schemas["Pape
       }
     >
       <TextField className="col-span-2" label="What" name="text" value={f.text} onChange={set("text")} problem={put.error} autoFocus />
-      {amount("Hours", "hours")}
-      {amount("Labour", "labour")}
-      {amount("Parts", "parts")}
-      {amount("Work sent out", "outside")}
-      {amount("Materials", "materials")}
-      <ChecksField legend="Work that waits for the answer" named={operations} chosen={f.operations} onChange={set("operations")} />
+      <div className="col-span-2 grid grid-cols-4 gap-2">
+        <WorkFields work={f.work} onChange={set("work")} problem={put.error} />
+      </div>
+      <ChecksField
+        legend="Work of the sequence that is this change and waits for the answer"
+        named={operations}
+        chosen={f.operations}
+        onChange={set("operations")}
+      />
     </FormSheet>
   );
 }

@@ -80,11 +80,37 @@ export function PaperView({ page, photo }: { page: Page; photo: (hash: string) =
 
 const signed = (v: number) => (v < 0 ? money(v) : `+${money(v)}`);
 
+/** What kind of price it is, in a sentence; pages of before it was told say what was said then. */
+function priceSays(page: Page): string {
+  const p = page.price;
+  const held = p && p.retentionPercent > 0 ? ` Of each sum ${p.retentionPercent} % are held back until all is right.` : "";
+  switch (p?.kind) {
+    case "fixed":
+      return `This is a fixed price: only a change that you approve alters it.${held}`;
+    case "progress":
+      return `This is a fixed price, paid as the stages are done: ${p.stages.map((s) => `${s.name} ${s.percent} %`).join(", ")}. Only a change that you approve alters it.${held}`;
+    case "capped":
+      return `You pay for what is done, at most ${money(p.amount ?? 0)} before tax: only a change that you approve raises that.${held}`;
+    default:
+      return "It is an estimate, not a price: you pay for what is done, and nothing is added without your word.";
+  }
+}
+
+const agreedPrice = (page: Page) => page.price?.kind === "fixed" || page.price?.kind === "progress";
+
 function EstimateLede({ page, figures }: { page: Page; figures: Schemas["PaperFigures"] }) {
   return (
     <p className="lede">
-      Most likely <b>{money(page.totals.net)}</b> before tax. Eight times in ten such work ends below <b>{money(figures.high)}</b>. It is an
-      estimate, not a price: you pay for what is done, and nothing is added without your word.
+      {agreedPrice(page) ? (
+        <>
+          The price is <b>{money(page.totals.net)}</b> before tax.{" "}
+        </>
+      ) : (
+        <>
+          Most likely <b>{money(page.totals.net)}</b> before tax. Eight times in ten such work ends below <b>{money(figures.high)}</b>.{" "}
+        </>
+      )}
+      {priceSays(page)}
       {page.likely && ` By today's plan it is ready about ${longDay(page.likely)}`}
       {page.inTenBy && `, eight times in ten by ${longDay(page.inTenBy)}`}
       {page.likely && "."}
@@ -103,13 +129,62 @@ function ChangeLede({ page }: { page: Page }) {
           ? "the likely day stays"
           : `makes it ${Math.abs(days)} ${Math.abs(days) === 1 ? "day" : "days"} ${days < 0 ? "sooner" : "later"}`}
         {page.likely && `, about ${longDay(page.likely)}`}. The work waits until you have answered.
+        {page.price?.kind === "capped" &&
+          page.price.amount !== null &&
+          ` The most that you pay goes from ${money(page.price.amount)} to ${money(page.price.amount + page.totals.net)} before tax.`}
       </p>
     </>
   );
 }
 
+/** At an agreed price: what is done for it, stage by stage, without sums that nobody pays by. */
+function ScopeTable({ page, figures }: { page: Page; figures: Schemas["PaperFigures"] }) {
+  return (
+    <section>
+      <h2>What is done for it</h2>
+      <table>
+        <tbody>
+          {figures.rows.map((r) => (
+            <tr key={r.stage}>
+              <th scope="row">{stageName(r.stage)}</th>
+              <td className="wide !text-left">{r.says}</td>
+              <td>{r.cells.reduce((sum, c) => sum + c.hours, 0)} h</td>
+            </tr>
+          ))}
+          {figures.goods.map((g) => (
+            <tr key={g.text}>
+              <th scope="row">{g.text}</th>
+              <td className="wide" />
+              <td />
+            </tr>
+          ))}
+        </tbody>
+        <Totals page={page} before={[<td key="a" className="wide" />]} after={[]} name="The price, before tax" />
+      </table>
+    </section>
+  );
+}
+
 function EstimateTable({ page, figures }: { page: Page; figures: Schemas["PaperFigures"] }) {
+  if (agreedPrice(page)) return <ScopeTable page={page} figures={figures} />;
+  const work = figures.rows.reduce((sum, r) => sum + r.likely, figures.done ?? 0) + figures.goods.reduce((sum, g) => sum + g.likely, 0);
+  const over = Math.round((work - page.totals.net) * 100) / 100;
+  const plain = (key: string, name: string, likely: number, says = "") => ({
+    key,
+    name,
+    says,
+    stage: null,
+    low: likely,
+    likely,
+    high: likely,
+    jobs: [],
+    rests: "",
+    formula: "",
+  });
   const rows = [
+    ...((figures.done ?? 0) > 0
+      ? [{ ...plain("done", "Done before this estimate", figures.done ?? 0, `${figures.doneHours} h`), rests: "as booked" }]
+      : []),
     ...figures.rows.map((r) => ({
       key: r.stage as string,
       name: stageName(r.stage),
@@ -170,6 +245,16 @@ function EstimateTable({ page, figures }: { page: Page; figures: Schemas["PaperF
               <td className="wide text-ink2 text-[12px]">{r.rests}</td>
             </tr>
           ))}
+          {over > 0 && (
+            <tr>
+              <th scope="row">Above the most that you pay</th>
+              <td className="wide" aria-hidden="true" />
+              <td className="wide" />
+              <td className="font-[680]">{money(-over)}</td>
+              <td className="wide" />
+              <td className="wide text-ink2 text-[12px]">you do not pay it</td>
+            </tr>
+          )}
         </tbody>
         <Totals
           page={page}
@@ -218,7 +303,7 @@ function ChangeTable({ page }: { page: Page }) {
                 {l.text}
                 {l.finding !== null && <small className="block font-[450] text-ink2">finding {l.finding} of the survey</small>}
               </th>
-              <td className="wide">{l.minutes > 0 ? hours(l.minutes) : ""}</td>
+              <td className="wide">{l.minutes !== 0 ? hours(l.minutes) : ""}</td>
               <td className="wide">{money(l.labour)}</td>
               <td className="wide">{money(l.goods)}</td>
               <td className="font-[680]">{money(l.net)}</td>
@@ -264,7 +349,7 @@ function Totals({ page, before, after, name }: { page: Page; before: ReactNode[]
       {page.totals.tax.map((t) => (
         <tr key={t.kind} className="light">
           <th scope="row">
-            Tax on {words(KIND_NAMES[t.kind])}, {t.percent} % of {money(t.net)}
+            {agreedPrice(page) ? "Tax" : `Tax on ${words(KIND_NAMES[t.kind])}`}, {t.percent} % of {money(t.net)}
           </th>
           {gap}
           <td>{money(t.tax)}</td>
@@ -272,7 +357,7 @@ function Totals({ page, before, after, name }: { page: Page; before: ReactNode[]
         </tr>
       ))}
       <tr>
-        <th scope="row">{page.kind === "estimate" ? "Likely, with tax" : "With tax"}</th>
+        <th scope="row">{page.kind === "estimate" && !agreedPrice(page) ? "Likely, with tax" : "With tax"}</th>
         {gap}
         <td>{money(page.totals.gross)}</td>
         {tail}

@@ -76,7 +76,7 @@ export function standing(p: Paper): string {
     case "draft":
       return "not sent yet";
     case "sent":
-      return `with the client since ${day(dateOf(p.sentAt ?? ""))}, answer by ${day(p.words.answerBy)}`;
+      return `${p.sentAs === "byHand" ? "handed over" : "letter sent"} ${day(dateOf(p.sentAt ?? ""))}, answer by ${day(p.words.answerBy)}`;
     case "withdrawn":
       return `taken back: ${p.withdrawnWhy}`;
     default:

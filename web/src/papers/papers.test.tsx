@@ -1,7 +1,7 @@
 import { cleanup, fireEvent, screen, waitFor, within } from "@testing-library/react";
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 import type { Schemas } from "../api/client";
-import { buildsQuery, operationsQuery, paperPageQuery, papersQuery, photosQuery, queries } from "../api/queries";
+import { buildQuery, buildsQuery, operationsQuery, paperPageQuery, papersQuery, photosQuery, queries } from "../api/queries";
 import { takeShopWays } from "../format";
 import { bodyOf, card, draw, press, problem, server, signIn, type } from "../testing";
 import { AnswerBox } from "./AnswerBox";
@@ -79,6 +79,7 @@ const page = (change: Partial<Schemas["PaperPage"]> = {}): Schemas["PaperPage"] 
   choices: words.choices,
   terms: words.terms,
   photos: [],
+  seen: "abc",
   ...change,
 });
 
@@ -116,11 +117,13 @@ const row = (more: Partial<Schemas["PaperRow"]> = {}): Schemas["PaperRow"] => ({
       materials: 0,
       net: 480.5,
       operations: ["o1"],
+      work: null,
     },
   ],
   net: 480.5,
   sentAt: null,
   sentBy: null,
+  sentAs: null,
   answer: null,
   withdrawnWhy: null,
   days: 3,
@@ -179,6 +182,35 @@ describe("an estimate on its page", () => {
     expect(screen.getByText(/Dates are likely ones and no promise/)).toBeTruthy();
     expect(screen.getByText("Deposit £1,200.00, tax included, before work begins")).toBeTruthy();
     expect(screen.getByText("−£120.50, +5 days")).toBeTruthy();
+  });
+  it("says what kind of price it is, and shows no sums that nobody pays by", () => {
+    draw(
+      <PaperView
+        page={page({
+          price: { kind: "capped", amount: 2000, stages: [], retentionPercent: 10 },
+          totals: { net: 2000, tax: [], gross: 2000 },
+        })}
+        photo={(h) => h}
+      />,
+    );
+    expect(
+      screen.getByText(/at most £2,000.00 before tax: only a change that you approve raises that. Of each sum 10 % are held back/),
+    ).toBeTruthy();
+    expect(rows()).toContain("Above the most that you pay−£395.00you do not pay it");
+    cleanup();
+    draw(
+      <PaperView
+        page={page({
+          price: { kind: "fixed", amount: 2600, stages: [], retentionPercent: 0 },
+          totals: { net: 2600, tax: [{ kind: "labour", net: 2600, percent: 20, tax: 520 }], gross: 3120 },
+        })}
+        photo={(h) => h}
+      />,
+    );
+    expect(screen.getByText(/This is a fixed price/)).toBeTruthy();
+    expect(screen.queryByText(/Eight times in ten such work/)).toBeNull();
+    expect(rows()).toContain("MetalworkLeft sill, Right sill38.25 h");
+    expect(rows()).toContain("The price, before tax£2,600.00");
   });
   it("tells what a change adds, moves and makes of what was agreed", () => {
     draw(<PaperView page={change()} photo={(h) => h} />);
@@ -246,25 +278,40 @@ describe("papers at the desk", () => {
     press("Draft an estimate");
     await waitFor(() => expect(sent[0]?.url).toBe("/api/builds/b41/estimates"));
   });
-  it("saves words line by line, and sends only what was saved", async () => {
-    const sent = server();
-    show({ papers: [row({ id: "e1", kind: "estimate", name: "Estimate 1", words, lines: [] })] });
+  const estimate = row({ id: "e1", kind: "estimate", name: "Estimate 1", words, lines: [] });
+  it("saves words line by line, and does not send what was not looked at", async () => {
+    const sent = server(problem("title", "Please give the title."));
+    show({ papers: [estimate] });
+    const send = () => screen.getByRole("button", { name: "Send to the client" });
+    expect(send()).toHaveProperty("disabled", false);
     type("Not in it, a line each", "Storage\n\n  Licensing ");
-    press("Send to the client");
-    await waitFor(() => expect(sent).toHaveLength(2));
+    expect(send()).toHaveProperty("disabled", true);
+    press("Save and preview");
+    expect((await screen.findByRole("alert")).textContent).toBe("Please give the title.");
     expect(sent[0]).toMatchObject({
       method: "PUT",
       url: "/api/papers/e1",
       body: { notIncluded: ["Storage", "Licensing"], deposit: 1200, version: 4 },
     });
-    expect(sent[1]?.url).toBe("/api/papers/e1/send");
   });
-  it("does not send when saving was refused", async () => {
-    const sent = server(problem("title", "Please give the title."));
-    show({ papers: [row({ id: "e1", kind: "estimate", name: "Estimate 1", words, lines: [] })] });
+  it("sends the page that was looked at, by a letter or handed over", async () => {
+    const sent = server();
+    queries.setQueryData(buildQuery("b41").queryKey, {
+      id: "b41",
+      clientName: "Ottilie Brandvold",
+      clientEmail: "",
+      clientPhone: "",
+      clientVersion: 3,
+    } as unknown as Schemas["BuildView"]);
+    show({ papers: [estimate] });
+    await waitFor(() => expect(screen.getByRole("button", { name: "Send to the client" })).toHaveProperty("disabled", false));
     press("Send to the client");
-    expect((await screen.findByRole("alert")).textContent).toBe("Please give the title.");
-    expect(sent).toHaveLength(1);
+    await screen.findByRole("dialog");
+    type("To the address", "o@brandvold.example");
+    press("Send the letter");
+    await waitFor(() => expect(sent).toHaveLength(2));
+    expect(sent[0]).toMatchObject({ url: "/api/builds/b41/client", body: { email: "o@brandvold.example", version: 3 } });
+    expect(sent[1]).toMatchObject({ url: "/api/papers/e1/send", body: { seen: "abc", way: "letter" } });
   });
   it("says what the wait of a change order costs and which work waits for it", async () => {
     const sent = server();
@@ -272,19 +319,20 @@ describe("papers at the desk", () => {
     expect(screen.getByText(/not sent yet; the wait moves the finish 3 days, £126.00 a week/)).toBeTruthy();
     press("Change: Looms");
     const sheet = within(screen.getByRole("dialog"));
-    expect(sheet.getByRole("checkbox", { name: "Looms under the seats" })).toHaveProperty("checked", true);
-    fireEvent.click(sheet.getByRole("checkbox", { name: "Carpet" }));
-    fireEvent.change(sheet.getByLabelText("Hours"), { target: { value: "6.5" } });
+    const waits = within(sheet.getByRole("group", { name: /waits for the answer/ }));
+    expect(waits.getByRole("checkbox", { name: "Looms under the seats" })).toHaveProperty("checked", true);
+    fireEvent.click(waits.getByRole("checkbox", { name: "Carpet" }));
+    fireEvent.change(sheet.getByLabelText("Parts, net"), { target: { value: "190" } });
     fireEvent.click(sheet.getByRole("button", { name: "Save" }));
     await waitFor(() => expect(sent).toHaveLength(1));
-    expect(bodyOf<object>(sent)).toMatchObject({ minutes: 390, labour: 300, parts: 180.5, operations: ["o1", "o2"] });
+    expect(bodyOf<object>(sent)).toMatchObject({ work: { minutes: 0, parts: 190 }, operations: ["o1", "o2"] });
   });
   it("takes a line out by sending nothing in it", async () => {
     const sent = server();
     show({ acceptedAt: "2026-04-20T09:00:00Z", agreed: 71904, papers: [row()] });
     press("Change: Looms");
     fireEvent.click(within(screen.getByRole("dialog")).getByRole("button", { name: "Take it out" }));
-    await waitFor(() => expect(bodyOf<object>(sent)).toMatchObject({ minutes: 0, labour: 0, parts: 0, operations: [] }));
+    await waitFor(() => expect(bodyOf<object>(sent)).toMatchObject({ work: null, operations: [] }));
   });
   it("notes an answer that came on paper, and where the paper lies", async () => {
     const sent = server();

@@ -70,6 +70,7 @@ function floor(builds: Schemas["BuildCard"][], decisions: Schemas["DecisionRow"]
     <QueryClientProvider client={queries}>
       <FloorPlan
         shop={settings}
+        layout={{ walls: [], doors: [] }}
         stations={[station("s1", "Prep 1", "prep", 0), station("s2", "Bay B", "bay", 7000)]}
         builds={builds}
         away={[]}

@@ -5,6 +5,7 @@ import { addDays, day, hm, percent, scaleMark, shortDay, today, weekday } from "
 import { GUIDE, INK2, OXIDE, P0, P2, P3, seeded } from "../tokens";
 import { DabMark } from "../ui/Dab";
 import { CarAbove, PersonAbove, PLAN_LENGTH } from "./CarAbove";
+import { DoorMark } from "./DoorMark";
 import { Furniture, Gravel, Quay, RollerDoor, Room } from "./Furniture";
 import { f } from "./geometry";
 import { forWhat, type Move, MoveArrow, movesOf } from "./moves";
@@ -19,6 +20,7 @@ const PLAN_WIDTH = 850;
 
 type Props = {
   shop: Schemas["SettingsBody"];
+  layout: Schemas["ShopLayout"];
   stations: Station[];
   builds: Card[];
   away: Schemas["AwayRow"][];
@@ -35,7 +37,7 @@ const HELD_FOR_MANAGER = new Set(["decision"]);
 const shortened = (text: string, most: number) => (text.length > most ? `${text.slice(0, most - 1).trimEnd()}…` : text);
 
 /** The shop in plan, to scale: every vehicle where it stands, who is on it, what it waits for. */
-export function FloorPlan({ shop, stations, builds, away, decisions, onOpen }: Props) {
+export function FloorPlan({ shop, layout, stations, builds, away, decisions, onOpen }: Props) {
   const s = PLAN_WIDTH / (shop.planWidthMm / 1000);
   const px = (mm: number) => (mm / 1000) * s;
   const [width, height] = [px(shop.planWidthMm) + 8, px(shop.planDepthMm) + 12];
@@ -96,6 +98,14 @@ export function FloorPlan({ shop, stations, builds, away, decisions, onOpen }: P
           .map((x) => (
             <RollerDoor key={x.id} x={px(x.xMm + x.widthMm * 0.18)} y={px(slab)} w={px(x.widthMm * 0.6)} />
           ))}
+        <g transform={`scale(${s / 1000})`} aria-hidden="true">
+          {(layout.walls ?? []).map((w, i) => (
+            <path key={i} d={`M${w.fromXMm},${w.fromYMm}L${w.toXMm},${w.toYMm}`} stroke={GUIDE} strokeWidth={4000 / s} />
+          ))}
+          {(layout.doors ?? []).map((d, i) => (
+            <DoorMark key={i} door={d} stroke={GUIDE} width={5000 / s} />
+          ))}
+        </g>
         {hall.map((x) => (
           <Furniture key={x.id} station={x} px={px} />
         ))}

@@ -41,6 +41,8 @@ export function SettingsSheet({ settings, onClose }: { settings: Schemas["Settin
     "materialsMarkup",
     "consumablesPercent",
     "consumablesCap",
+    "storagePerDay",
+    "storageFreeDays",
     "overtimeAfterHours",
     "overtimeMultiplier",
     "delayPerDay",
@@ -149,6 +151,20 @@ export function SettingsSheet({ settings, onClose }: { settings: Schemas["Settin
         name="consumablesCap"
         value={f.consumablesCap}
         onChange={set("consumablesCap")}
+        problem={save.error}
+      />
+      <NumberField
+        label="Storage after notice, a day"
+        name="storagePerDay"
+        value={f.storagePerDay}
+        onChange={(v) => set("storagePerDay")(v ?? 0)}
+        problem={save.error}
+      />
+      <NumberField
+        label="Free days after notice"
+        name="storageFreeDays"
+        value={f.storageFreeDays}
+        onChange={(v) => set("storageFreeDays")(v ?? 0)}
         problem={save.error}
       />
       <ChoiceField

@@ -2,15 +2,19 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Accounts } from "../access/Accounts";
 import { api, ask, type Schemas } from "../api/client";
-import { shopQuery } from "../api/queries";
-import { day, money, size, supportName, today, tradeName, WEEKDAYS, words } from "../format";
+import { shopQuery, shopTimeQuery } from "../api/queries";
+import { day, hm, money, size, supportName, today, tradeName, WEEKDAYS, words } from "../format";
+import { PlaceLink } from "../ui/PlaceLink";
 import { Section } from "../ui/Section";
 import { Empty, Shown } from "../ui/States";
 import { newest } from "../ui/useForm";
 import { useSend } from "../ui/useSend";
+import { ImportSheet } from "./ImportSheet";
+import { JobsSheet, RacksSheet } from "./OwnSheets";
 import { AbsenceSheet, PersonSheet, RateSheet } from "./PeopleSheets";
 import { StationSheet, SupplierSheet } from "./PlacesSheets";
 import { ClosedSheet, SettingsSheet, WeekSheet } from "./SettingsSheets";
+import { ShopTimeSheet } from "./ShopTimeSheet";
 import { PersonTermsSheet, PlanRulesSheet, StationTermsSheet } from "./TermsSheets";
 
 type Shop = Schemas["ShopView"];
@@ -25,11 +29,33 @@ type Editing =
   | { what: "personTerms"; person: Schemas["PersonView"] }
   | { what: "stationTerms"; station: Schemas["StationView"] }
   | { what: "planRules" }
+  | { what: "racks" }
+  | { what: "jobs" }
+  | { what: "import"; kind: Schemas["ImportKind"] }
+  | { what: "shopTime" }
   | { what: "closed" };
+
+/** What a link to this page opens at once. */
+const opened = (open: string | undefined): Editing | null => {
+  switch (open) {
+    case "shop":
+      return { what: "settings" };
+    case "week":
+      return { what: "week" };
+    case "people":
+    case "suppliers":
+      return { what: "import", kind: open };
+    case "racks":
+      return { what: "racks" };
+    default:
+      return null;
+  }
+};
 
 export function ShopPage() {
   const shop = useQuery(shopQuery);
-  const [editing, setEditing] = useState<Editing | null>(null);
+  const [open] = useState(() => new URLSearchParams(location.search).get("open") ?? undefined);
+  const [editing, setEditing] = useState<Editing | null>(opened(open));
   const close = () => setEditing(null);
   return (
     <div className="px-5 pt-3 pb-12">
@@ -44,7 +70,9 @@ export function ShopPage() {
               <Stations shop={s} edit={setEditing} />
               <Suppliers shop={s} edit={setEditing} />
               <PlanRules shop={s} edit={setEditing} />
-              <Accounts people={s.people} />
+              <Racks shop={s} edit={setEditing} />
+              <Jobs shop={s} edit={setEditing} />
+              <Accounts people={s.people} open={open === "accounts"} />
             </div>
             {editing?.what === "settings" && <SettingsSheet settings={s.settings} onClose={close} />}
             {editing?.what === "week" && <WeekSheet settings={s.settings} onClose={close} />}
@@ -61,6 +89,10 @@ export function ShopPage() {
             )}
             {editing?.what === "planRules" && <PlanRulesSheet shop={s} onClose={close} />}
             {editing?.what === "closed" && <ClosedSheet onClose={close} />}
+            {editing?.what === "racks" && <RacksSheet shop={s} onClose={close} />}
+            {editing?.what === "jobs" && <JobsSheet shop={s} onClose={close} />}
+            {editing?.what === "shopTime" && <ShopTimeSheet shop={s} onClose={close} />}
+            {editing?.what === "import" && <ImportSheet kind={editing.kind} onClose={close} />}
           </>
         )}
       </Shown>
@@ -102,6 +134,7 @@ function Settings({ shop: { settings: s }, edit }: Part) {
     ["Consumables", `${s.consumablesPercent} % of labour${s.consumablesCap !== null ? `, at most ${money(s.consumablesCap)}` : ""}`],
     ["Sheet", s.sheets.map((x) => `${x.gaugeMm} mm ${money(x.price)}`).join(", ") || "no prices"],
     ["Waiting", s.delayPerDay > 0 ? `${money(s.delayPerDay)} a day in a verdict's sums` : "costs nothing in a verdict's sums"],
+    ["Storage", s.storagePerDay > 0 ? `${money(s.storagePerDay)} a day, the first ${s.storageFreeDays} days free` : "not charged"],
     ["Overtime", `after ${s.overtimeAfterHours} h a day, ${s.overtimeMultiplier} times`],
     ["Plan", size(s.planWidthMm, s.planDepthMm)],
   ];
@@ -159,6 +192,9 @@ function Week({ shop, edit }: Part) {
 function People({ shop, edit }: Part) {
   return (
     <Section title="People" action="Add a person" onAction={() => edit({ what: "person", person: null })}>
+      <button type="button" className="btn mb-1" onClick={() => edit({ what: "import", kind: "people" })}>
+        From a file
+      </button>
       {shop.people.length === 0 && <Empty>Nobody yet.</Empty>}
       <table className="rows">
         <tbody>
@@ -219,6 +255,9 @@ function People({ shop, edit }: Part) {
 function Stations({ shop, edit }: Part) {
   return (
     <Section title="Stations" action="Add a station" onAction={() => edit({ what: "station", station: null })}>
+      <PlaceLink className="btn mb-1" to="/shop/plan">
+        Draw the plan
+      </PlaceLink>
       {shop.stations.length === 0 && <Empty>No station yet.</Empty>}
       <table className="rows">
         <tbody>
@@ -263,6 +302,9 @@ function Stations({ shop, edit }: Part) {
 function Suppliers({ shop, edit }: Part) {
   return (
     <Section title="Suppliers" action="Add a supplier" onAction={() => edit({ what: "supplier", supplier: null })}>
+      <button type="button" className="btn mb-1" onClick={() => edit({ what: "import", kind: "suppliers" })}>
+        From a file
+      </button>
       {shop.suppliers.length === 0 && <Empty>No supplier yet.</Empty>}
       <table className="rows">
         <tbody>
@@ -301,6 +343,30 @@ function PlanRules({ shop: { plan }, edit }: Part) {
   return (
     <Section title="The plan keeps to" action="Change" onAction={() => edit({ what: "planRules" })}>
       <Facts rows={rows} />
+    </Section>
+  );
+}
+
+function Racks({ shop, edit }: Part) {
+  return (
+    <Section title="Racks" action="Change" onAction={() => edit({ what: "racks" })}>
+      {shop.racks.length === 0 && <Empty>No rack: bags lie where somebody writes.</Empty>}
+      <Facts rows={shop.racks.map((r) => [r.name, `${r.shelves} shelves of ${r.trays} trays`])} />
+    </Section>
+  );
+}
+
+/** Cleaning, tooling, training: on the clock and on no bill. */
+function Jobs({ shop, edit }: Part) {
+  const rows = useQuery(shopTimeQuery).data ?? [];
+  const sums = shop.jobs.map((job) => [job, rows.filter((r) => r.job === job).reduce((sum, r) => sum + r.minutes, 0)] as const);
+  return (
+    <Section title="Nobody’s build" action="Change" onAction={() => edit({ what: "jobs" })}>
+      <p className="text-ink2 mb-1">Clocked by everybody, on no bill. Hours of the last four weeks.</p>
+      <Facts rows={sums.map(([job, minutes]) => [job, minutes === 0 ? "–" : `${hm(minutes)} h`])} />
+      <button type="button" className="btn mt-1" onClick={() => edit({ what: "shopTime" })}>
+        See and enter hours
+      </button>
     </Section>
   );
 }

@@ -50,6 +50,10 @@ const shop = {
   stations: [{ ...station("s1", "Lift", "lift", 0), doorHeightMm: 3200 }],
   suppliers: [{ id: "mar", name: "Marram Finishers", what: "colour", freightDays: ["tuesday", "thursday"], workDays: [], version: 1 }],
   closedDays: [{ date: "2026-12-25", reason: "Christmas" }],
+  layout: { walls: [], doors: [] },
+  racks: [{ name: "Loft", shelves: 3, trays: 8 }],
+  jobs: ["Cleaning"],
+  vehiclePlaces: ["lift"],
   plan: { things: [{ name: "carrier", count: 2 }], air: [], supports: [{ state: "cart", rolls: true, liftMm: 450 }], doorMarginMm: 40 },
 } as unknown as Schemas["ShopView"];
 

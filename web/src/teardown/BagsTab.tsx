@@ -2,7 +2,7 @@ import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { useNavigate } from "@tanstack/react-router";
 import { useCallback, useDeferredValue, useState } from "react";
 import { api, ask, type Schemas } from "../api/client";
-import { bagsQuery } from "../api/queries";
+import { bagsQuery, shopQuery } from "../api/queries";
 import { useThisBuild } from "../builds/useBuild";
 import { counted, dateOf, day } from "../format";
 import { inkOn } from "../tokens";
@@ -34,7 +34,8 @@ function Bags({ view }: { view: Schemas["BagsView"] }) {
     setScanning(false);
   }, []);
   const bag = view.bags.find((b) => b.id === opened) ?? null;
-  const inTray = view.bags.filter((b) => b.place === tray && b.state === "onShelf");
+  const racks = useQuery(shopQuery).data?.racks ?? [];
+  const inTray = tray === null ? [] : view.bags.filter((b) => b.place.trim().toLowerCase() === tray.toLowerCase() && b.state === "onShelf");
   const patterns = view.bags.filter((b) => b.patternOpen && b.state !== "scrapped");
   const lost = view.bags.filter((b) => b.state === "notFound");
   const open = (b: Bag) => {
@@ -48,7 +49,13 @@ function Bags({ view }: { view: Schemas["BagsView"] }) {
           <b className="text-[15px]">Store room</b>{" "}
           <span className="text-chalk2 text-[12.5px]">racks seen from the aisle; a figure is the bags of this build in a tray</span>
         </p>
-        <Racks bags={view.bags} colour={lit(card.colourHex)} open={tray} onOpen={(t) => setTray((old) => (old === t ? null : t))} />
+        <Racks
+          bags={view.bags}
+          racks={racks}
+          colour={lit(card.colourHex)}
+          open={tray}
+          onOpen={(t) => setTray((old) => (old === t ? null : t))}
+        />
         <div className="mt-auto pt-4">
           <CameOff counts={view.counts} colour={lit(card.colourHex)} />
         </div>

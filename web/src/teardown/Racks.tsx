@@ -4,39 +4,51 @@ import { CHALK, CHALK2, GUIDE3, inkOn } from "../tokens";
 
 type Bag = Schemas["BagView"];
 
-const ADDRESS = /^([A-Z])([1-9])-(\d{1,2})$/;
+type Rack = Schemas["ShopRack"];
 const TRAY = { w: 40, h: 20 };
 
-/** Bags of each tray, by address; what lies elsewhere is not on the racks. */
-export function traysOf(bags: Bag[]): Map<string, Bag[]> {
+/** The address of a tray as it stands on labels: C3-7, or Loft 3-7. */
+export const addressOf = (rack: Rack, shelf: number, tray: number) => `${rack.name}${rack.name.length > 1 ? " " : ""}${shelf}-${tray}`;
+
+/** Bags of each tray of the shop's racks, by address; what lies elsewhere is not on the racks. */
+export function traysOf(bags: Bag[], racks: Rack[]): Map<string, Bag[]> {
+  const known = new Map<string, string>();
+  for (const r of racks)
+    for (let shelf = 1; shelf <= r.shelves; shelf++)
+      for (let tray = 1; tray <= r.trays; tray++) known.set(addressOf(r, shelf, tray).toLowerCase(), addressOf(r, shelf, tray));
   const trays = new Map<string, Bag[]>();
-  for (const b of bags) if (b.state === "onShelf" && ADDRESS.test(b.place)) trays.set(b.place, [...(trays.get(b.place) ?? []), b]);
+  for (const b of bags) {
+    const at = b.state === "onShelf" ? known.get(b.place.trim().toLowerCase()) : undefined;
+    if (at) trays.set(at, [...(trays.get(at) ?? []), b]);
+  }
   return trays;
 }
 
-/** The racks seen from the aisle: trays 1 to 6 below, 7 to 12 above, shelves from the floor; a figure is the bags in a tray. */
+/** The racks seen from the aisle: half of the trays below, half above, shelves from the floor; a figure is the bags in a tray. */
 export function Racks({
   bags,
+  racks,
   colour,
   open,
   onOpen,
 }: {
   bags: Bag[];
+  racks: Rack[];
   colour: string;
   open: string | null;
   onOpen: (tray: string) => void;
 }) {
-  const trays = traysOf(bags);
-  const letters = [...new Set(["A", "B", "C", "D", ...[...trays.keys()].map((t) => t.charAt(0))])].sort();
-  const shelves = Math.max(5, ...[...trays.keys()].map((t) => Number(t[1])));
+  const trays = traysOf(bags, racks);
   return (
     <div className="grid grid-cols-2 gap-x-6 gap-y-4 max-[900px]:grid-cols-1">
-      {letters.map((letter) => {
-        const here = [...trays].filter(([t]) => t.startsWith(letter)).reduce((n, [, b]) => n + b.length, 0);
+      {racks.map((rack) => {
+        const { name: letter, shelves } = rack;
+        const perRow = rack.trays > 6 ? Math.ceil(rack.trays / 2) : 6;
+        const here = [...traysOf(bags, [rack]).values()].reduce((n, b) => n + b.length, 0);
         return (
           <svg
             key={letter}
-            viewBox={`0 0 ${6 * (TRAY.w + 4) + 30} ${shelves * 52 + 26}`}
+            viewBox={`0 0 ${perRow * (TRAY.w + 4) + 30} ${shelves * 52 + 26}`}
             className="w-full max-h-[228px]"
             role="group"
             aria-label={`Rack ${letter}, ${counted(here, "bag")}`}
@@ -44,22 +56,22 @@ export function Racks({
             <text x="22" y="14" fontSize="14" fontWeight="700" fill={CHALK}>
               Rack {letter}
             </text>
-            <text x={6 * (TRAY.w + 4) + 26} y="14" fontSize="12" fill={CHALK2} textAnchor="end">
+            <text x={perRow * (TRAY.w + 4) + 26} y="14" fontSize="12" fill={CHALK2} textAnchor="end">
               {here === 0 ? "none of this build" : counted(here, "bag")}
             </text>
             {Array.from({ length: shelves }, (_, i) => shelves - i).map((shelf, row) => {
               const y = 24 + row * 52;
               return (
                 <g key={shelf}>
-                  <path d={`M20,${y + 46}H${6 * (TRAY.w + 4) + 26}`} stroke={CHALK2} strokeWidth="2.5" />
+                  <path d={`M20,${y + 46}H${perRow * (TRAY.w + 4) + 26}`} stroke={CHALK2} strokeWidth="2.5" />
                   <text x="6" y={y + 30} fontSize="11" fill={CHALK2}>
                     {shelf}
                   </text>
-                  {Array.from({ length: 12 }, (_, t) => t + 1).map((n) => {
-                    const tray = `${letter}${shelf}-${n}`;
+                  {Array.from({ length: rack.trays }, (_, t) => t + 1).map((n) => {
+                    const tray = addressOf(rack, shelf, n);
                     const inside = trays.get(tray);
-                    const x = 24 + ((n - 1) % 6) * (TRAY.w + 4);
-                    const top = n > 6 ? y : y + 23;
+                    const x = 24 + ((n - 1) % perRow) * (TRAY.w + 4);
+                    const top = n > perRow ? y : y + 23;
                     if (!inside)
                       return <path key={n} d={`M${x},${top}h${TRAY.w}l-3,${TRAY.h}h${6 - TRAY.w}Z`} fill={GUIDE3} fillOpacity=".35" />;
                     const picked = tray === open;

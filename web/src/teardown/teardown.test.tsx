@@ -1,7 +1,7 @@
 import { cleanup, fireEvent, render, screen, waitFor, within } from "@testing-library/react";
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 import type { Schemas } from "../api/client";
-import { bagsQuery, buildsQuery, operationsQuery, photosQuery, queries } from "../api/queries";
+import { bagsQuery, buildsQuery, operationsQuery, photosQuery, queries, shopQuery } from "../api/queries";
 import { bodyOf, card, draw, press, problem, server, signIn, type } from "../testing";
 import { BagsTab } from "./BagsTab";
 import { Label, outline } from "./Label";
@@ -54,6 +54,12 @@ const view = (change: Partial<Schemas["BagsView"]> = {}): Schemas["BagsView"] =>
 
 beforeEach(() => {
   queries.clear();
+  queries.setQueryData(shopQuery.queryKey, {
+    racks: [
+      { name: "C", shelves: 5, trays: 12 },
+      { name: "D", shelves: 5, trays: 12 },
+    ],
+  } as unknown as Schemas["ShopView"]);
   signIn("technician", { personId: "nessa", now: "2026-10-13T09:42:00Z" });
   queries.setQueryData(buildsQuery.queryKey, [card({ id: "b41" })]);
   queries.setQueryData(bagsQuery("b41").queryKey, view());
@@ -193,12 +199,25 @@ describe("labels", () => {
   });
 
   it("count only what lies in a tray as being on the racks", () => {
-    const trays = traysOf([
-      bag(1, "left"),
-      bag(2, "left"),
-      bag(3, "left", { place: "yard container" }),
-      bag(4, "left", { state: "onCar" }),
+    const racks = [
+      { name: "C", shelves: 3, trays: 12 },
+      { name: "Loft", shelves: 2, trays: 4 },
+    ];
+    const trays = traysOf(
+      [
+        bag(1, "left"),
+        bag(2, "left", { place: "c3-7 " }),
+        bag(3, "left", { place: "yard container" }),
+        bag(4, "left", { state: "onCar" }),
+        bag(5, "left", { place: "Loft 2-4" }),
+        bag(6, "left", { place: "Loft 2-5" }),
+        bag(7, "left", { place: "B3-7" }),
+      ],
+      racks,
+    );
+    expect([...trays].map(([t, b]) => [t, b.length])).toEqual([
+      ["C3-7", 2],
+      ["Loft 2-4", 1],
     ]);
-    expect([...trays].map(([t, b]) => [t, b.length])).toEqual([["C3-7", 2]]);
   });
 });

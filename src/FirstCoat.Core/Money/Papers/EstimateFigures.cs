@@ -2,12 +2,16 @@ using FirstCoat.Core.Labour;
 using FirstCoat.Core.Plan;
 using FirstCoat.Core.Sequence;
 using FirstCoat.Core.Shop;
+using NodaTime;
 
 namespace FirstCoat.Core.Money.Papers;
 
 /// <summary>A piece of work to be estimated, as first thought.</summary>
 public sealed record EstimateWork(string Name, Stage Stage, Trade Trade, int Minutes)
 {
+    /// <summary>The day on which the plan ends it; null: it has none.</summary>
+    public LocalDate? Ends { get; init; }
+
     /// <summary>How far it may go, where somebody said so; null: as the trade's record spreads.</summary>
     public Spread? Own { get; init; }
 }
@@ -42,7 +46,30 @@ public enum CostKind { Labour, Parts, Outside, Materials }
 /// <summary>What an estimate is reckoned from.</summary>
 /// <param name="Rates">Billing rate of each trade.</param>
 /// <param name="Build">The build itself, which is no like job of its own.</param>
-public sealed record EstimateFacts(IReadOnlyList<EstimateWork> Work, IReadOnlyList<PaperGoods> Goods, TradeHistory History, IReadOnlyDictionary<Trade, decimal> Rates, Guid Build);
+public sealed record EstimateFacts(IReadOnlyList<EstimateWork> Work, IReadOnlyList<PaperGoods> Goods, TradeHistory History, IReadOnlyDictionary<Trade, decimal> Rates, Guid Build)
+{
+    /// <summary>Work that is on the bill already, net.</summary>
+    public decimal DoneLabour { get; init; }
+
+    /// <summary>Hours of that work.</summary>
+    public decimal DoneHours { get; init; }
+
+    /// <summary>Materials that are booked, net, without consumables.</summary>
+    public decimal Booked { get; init; }
+
+    /// <summary>Consumables in percent of all labour.</summary>
+    public decimal ConsumablesPercent { get; init; }
+
+    /// <summary>The most that consumables come to; null: there is no such limit.</summary>
+    public decimal? ConsumablesCap { get; init; }
+
+    /// <summary>Booked materials and the consumables that go with an amount of labour.</summary>
+    public decimal Materials(decimal labour)
+    {
+        var consumables = Cents.Round(labour * ConsumablesPercent / 100);
+        return Booked + Math.Min(consumables, ConsumablesCap ?? consumables);
+    }
+}
 
 /// <summary>
 /// An estimate's figures, net. Likely figures of rows add up to the likely total; low and high of the total are quantiles of
@@ -52,15 +79,17 @@ public sealed record EstimateFacts(IReadOnlyList<EstimateWork> Work, IReadOnlyLi
 /// Each future draws one bias per trade, shared by all its work, then each piece's own spread. The likely labour of a row is its
 /// share, by mean, of the median of all labour: sums of medians would flatter. Source: Monte Carlo of lognormal durations.
 /// </remarks>
-public sealed record EstimateFigures(IReadOnlyList<EstimateRow> Rows, IReadOnlyList<PaperGoods> Goods, decimal Low, decimal Likely, decimal High)
+/// <param name="Done">Labour that is on the bill already, net; it is in the totals.</param>
+/// <param name="DoneHours">Its hours.</param>
+public sealed record EstimateFigures(IReadOnlyList<EstimateRow> Rows, IReadOnlyList<PaperGoods> Goods, decimal Low, decimal Likely, decimal High, decimal Done = 0, decimal DoneHours = 0)
 {
     public const int Futures = 2000;
     private const int Seed = 20;
 
-    public decimal Hours => Rows.Sum(r => r.Hours);
+    public decimal Hours => Rows.Sum(r => r.Hours) + DoneHours;
 
     /// <summary>Likely totals by kind of cost.</summary>
-    public decimal Of(CostKind kind) => kind == CostKind.Labour ? Rows.Sum(r => r.Likely) : Goods.Where(g => g.Kind == kind).Sum(g => g.Likely);
+    public decimal Of(CostKind kind) => kind == CostKind.Labour ? Rows.Sum(r => r.Likely) + Done : Goods.Where(g => g.Kind == kind).Sum(g => g.Likely);
 
     /// <summary>Reckons the estimate.</summary>
     /// <exception cref="Refusal">Goods whose low, likely and high are not in order.</exception>
@@ -89,9 +118,20 @@ public sealed record EstimateFigures(IReadOnlyList<EstimateRow> Rows, IReadOnlyL
                 stage, Says(facts.Work.Where(w => w.Stage == stage)), Math.Round(facts.Work.Where(w => w.Stage == stage).Sum(w => w.Minutes) / 60m, 2), mine,
                 Math.Min(Whole(Quantile.Of(sorted, 0.2)), amount), amount, Math.Max(Whole(Quantile.Of(sorted, 0.8)), amount), facts.History.Jobs(stage, facts.Build).Select(j => new EstimateJob(Math.Round(j.Ratio, 2), Whole(j.Ratio * (double)guess))).ToList());
         }).ToList();
-        var all = Sorted(samples.Select(s => s.Stages.Sum() + s.Goods));
-        var total = rows.Sum(r => r.Likely) + facts.Goods.Sum(g => g.Likely);
-        return new(rows, facts.Goods, Math.Min(Hundred(Quantile.Of(all, 0.2)), total), total, Math.Max(Hundred(Quantile.Of(all, 0.8)), total));
+        var ordered = rows.Sum(r => r.Likely) + facts.DoneLabour;
+        var goods = WithMaterials(facts, ordered);
+        var done = (double)facts.DoneLabour;
+        var all = Sorted(samples.Select(s => s.Stages.Sum() + done + s.Goods + Math.Max(s.Materials, (double)facts.Materials((decimal)(s.Stages.Sum() + done)))));
+        var total = ordered + goods.Sum(g => g.Likely);
+        return new(rows, goods, Math.Min(Hundred(Quantile.Of(all, 0.2)), total), total, Math.Max(Hundred(Quantile.Of(all, 0.8)), total), facts.DoneLabour, facts.DoneHours);
+    }
+
+    /// <summary>Materials come to at least what is booked and the consumables on the hours.</summary>
+    private static IReadOnlyList<PaperGoods> WithMaterials(EstimateFacts facts, decimal labour)
+    {
+        var entered = facts.Goods.Where(g => g.Kind == CostKind.Materials).Sum(g => g.Likely);
+        var missing = facts.Materials(labour) - entered;
+        return missing <= 0 ? facts.Goods : [.. facts.Goods, new(CostKind.Materials, entered == 0 ? "Materials booked and consumables" : "More consumables, by the hours", missing, missing, missing, facts.ConsumablesPercent == 0 ? "as booked" : $"{facts.ConsumablesPercent:0.##} % of labour")];
     }
 
     /// <summary>Checks a row of goods by itself.</summary>
@@ -114,11 +154,11 @@ public sealed record EstimateFigures(IReadOnlyList<EstimateRow> Rows, IReadOnlyL
             ? w with { Minutes = (int)Math.Round(w.Minutes * facts.History.Second.Multiplier) } : w).ToList();
     }
 
-    private static List<(double[] Stages, double Goods)> Sample(EstimateFacts facts, List<EstimateWork> work, List<Stage> stages)
+    private static List<(double[] Stages, double Goods, double Materials)> Sample(EstimateFacts facts, List<EstimateWork> work, List<Stage> stages)
     {
         var deviates = new Deviates(Seed);
         var trades = work.Select(w => w.Trade).Distinct().Order().ToDictionary(t => t, facts.History.Of);
-        var goods = facts.Goods.Where(g => g.High > 0).Select(g => new Spread((double)g.Low, (double)g.Likely, (double)g.High)).ToList();
+        var goods = facts.Goods.Where(g => g.High > 0).OrderBy(g => g.Kind == CostKind.Materials).Select(g => (Of: new Spread((double)g.Low, (double)g.Likely, (double)g.High), g.Kind)).ToList();
         var place = stages.Select((s, i) => (s, i)).ToDictionary(x => x.s, x => x.i);
         return Enumerable.Range(0, Futures).Select(_ =>
         {
@@ -129,7 +169,8 @@ public sealed record EstimateFigures(IReadOnlyList<EstimateRow> Rows, IReadOnlyL
                 sums[place[w.Stage]] += w.Minutes / 60.0 * (double)facts.Rates[w.Trade] * Math.Exp(bias[w.Trade]) * Drawn(w, trades[w.Trade].Spread, deviates.Next());
             }
 
-            return (sums, goods.Sum(g => g.At(deviates.Next())));
+            var drawn = goods.Select(g => (g.Kind, Amount: g.Of.At(deviates.Next()))).ToList();
+            return (sums, drawn.Where(g => g.Kind != CostKind.Materials).Sum(g => g.Amount), drawn.Where(g => g.Kind == CostKind.Materials).Sum(g => g.Amount));
         }).ToList();
     }
 

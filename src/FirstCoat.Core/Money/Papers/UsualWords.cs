@@ -1,4 +1,5 @@
 using FirstCoat.Core.Builds;
+using FirstCoat.Core.Shop;
 
 namespace FirstCoat.Core.Money.Papers;
 
@@ -9,15 +10,19 @@ public static class UsualWords
     /// <remarks>A rule of thumb, to be replaced by quotes.</remarks>
     private const decimal LowShare = 0.93m, HighShare = 1.15m;
 
-    /// <summary>Words of an estimate; the day by which an answer is needed is the caller's.</summary>
-    public static PaperWords Estimate(string vehicle, List<PaperGoods> goods) => new(
+    /// <summary>Words of an estimate; the day by which an answer is needed is the caller's. What kind of price it is stands on the page by itself.</summary>
+    public static PaperWords Estimate(string vehicle, List<PaperGoods> goods, ShopSettings shop) => new(
         FirstCoat.Core.Words.Shortened($"Your {vehicle}", 120), "",
-        ["What comes to light once coverings and paint are off: each find comes as a change, with photos, to approve first", "Licensing, inspection and insurance", "Storage after notice of completion"],
-        ["You pay for what is done; nothing is added without your word", "A report with hours, cost and photos as the work goes on", "An answer later than its date can move the finish", "Old parts are kept until you have seen the new ones", "Your vehicle may leave at any time against what was done"],
+        [
+            "What comes to light once coverings and paint are off: each find comes as a change, with photos, to approve first", "Licensing, inspection and insurance",
+            shop.StoragePerDay > 0 ? FormattableString.Invariant($"Storage after notice of completion: {shop.StoragePerDay:0.00} a day before tax, the first {shop.StorageFreeDays} days free") : "Storage after notice of completion",
+        ],
+        ["Nothing is added without your word", "A report with hours, cost and photos as the work goes on", "An answer later than its date can move the finish", "Old parts are kept until you have seen the new ones", "Your vehicle may leave at any time against what was done"],
         [], goods, [], default, null);
 
-    /// <summary>Rows of goods from what was entered at the opening and what is priced or quoted since: the larger of the two is likely.</summary>
-    public static List<PaperGoods> Goods(EstimateTotals first, decimal parts, int partsPriced, int partsAll, decimal outside, int outsideQuoted, int outsideAll)
+    /// <summary>Rows of goods from what was entered at the opening and what is priced, quoted or booked since: the larger of the two is likely.</summary>
+    /// <param name="known">Net to the client.</param>
+    public static List<PaperGoods> Goods(EstimateTotals first, EstimateTotals known, EstimateScope scope)
     {
         var rows = new List<PaperGoods>();
         void Row(CostKind kind, string text, decimal likely, string restsOn)
@@ -28,9 +33,9 @@ public static class UsualWords
             }
         }
 
-        Row(CostKind.Parts, "Parts", Math.Max(first.Parts, parts), partsAll == 0 ? "no quote yet" : $"{partsPriced} of {partsAll} priced");
-        Row(CostKind.Outside, "Work sent out", Math.Max(first.Outside, outside), outsideAll == 0 ? "no quote yet" : $"{outsideQuoted} of {outsideAll} quoted");
-        Row(CostKind.Materials, "Paint and materials", first.Materials, "from like jobs");
+        Row(CostKind.Parts, "Parts", Math.Max(first.Parts, known.Parts), scope.PartsRestOn);
+        Row(CostKind.Outside, "Work sent out", Math.Max(first.Outside, known.Outside), scope.OutsideRestsOn);
+        Row(CostKind.Materials, "Paint, materials and consumables", Math.Max(first.Materials, known.Materials), first.Materials >= known.Materials ? "our first thought" : "booked, and by the hours");
         return rows;
     }
 }
