@@ -13,7 +13,9 @@ namespace FirstCoat.Store.Money;
 
 /// <summary>A build's money.</summary>
 /// <param name="Outlook">The bill as it stands, and what is still to come.</param>
-public sealed record MoneyView(MoneyOutlook Outlook, Agreement Agreement, IReadOnlyList<Payment> Payments, MarginView Margin)
+/// <param name="Accepted">Whether the client has accepted an estimate; until then what stands for it is the shop's first thought.</param>
+/// <param name="Dated">Whether the plan has days for what is still to come.</param>
+public sealed record MoneyView(MoneyOutlook Outlook, Agreement Agreement, IReadOnlyList<Payment> Payments, MarginView Margin, bool Accepted, bool Dated)
 {
     public BuildBill Bill => Outlook.Bill;
     public StatementResult Statement => Bill.Statement;
@@ -37,7 +39,7 @@ public sealed class MoneyDesk(ShopDb db, ShopClock clock, CurrentActor current, 
         var outlook = await Outlook(facts, null, cancel);
         var worked = facts.Entries.Select(e => e.Worked(facts.People[e.PersonId], zone)).ToList();
         var margin = MarginView.Of(facts, await Wages(worked, facts.People, shop, zone, cancel), outlook.Bill.Statement.Net);
-        return new(outlook, facts.Agreement, facts.Payments, margin);
+        return new(outlook, facts.Agreement, facts.Payments, margin, build.AcceptedAt is not null, build.Status == BuildStatus.Open);
     }
 
     /// <summary>The outlook of a build by the plan's days.</summary>

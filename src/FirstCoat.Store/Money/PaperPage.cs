@@ -38,8 +38,8 @@ public sealed record PaperPrice(ContractKind Kind, decimal? Amount, IReadOnlyLis
 /// <summary>A stage's share of the price, in percent.</summary>
 public sealed record PaperStage(string Name, decimal Percent);
 
-/// <summary>Something to choose, with what it adds, net, and by how many days it moves the finish.</summary>
-public sealed record PaperPageChoice(string Letter, string Text, decimal Adds, int Days);
+/// <summary>Something to choose, with what it adds, net, and by how many days it moves the finish; null: nobody can say yet.</summary>
+public sealed record PaperPageChoice(string Letter, string Text, decimal Adds, int? Days);
 
 /// <summary>The figures of an estimate on its page.</summary>
 public sealed record PaperFigures(IReadOnlyList<EstimateRow> Rows, IReadOnlyList<PaperGoods> Goods, decimal Low, decimal High, decimal Hours)

@@ -303,8 +303,8 @@ public sealed class PapersDesk(ShopDb db, ShopClock clock, CurrentActor current,
             var adds = work.Price(rates, shop.ConsumablesPercent, own.Where(o => work.Leaves.Contains(o.Id)));
             var days = await plan.DaysWith(buildId, ops => Changed(ops, buildId, c.Text, work), cancel);
             // More work is never sooner, less never later, however the plan turns.
-            var shown = work.Leaves.Count == 0 ? Math.Max(0, days) : work.HasWork() || work.OutsideDays > 0 ? days : Math.Min(0, days);
-            priced.Add(c with { Adds = adds.Total, ByKind = adds, Days = (int)Math.Round(shown, MidpointRounding.AwayFromZero) });
+            var shown = days is not { } d ? (decimal?)null : work.Leaves.Count == 0 ? Math.Max(0, d) : work.HasWork() || work.OutsideDays > 0 ? d : Math.Min(0, d);
+            priced.Add(c with { Adds = adds.Total, ByKind = adds, Days = shown is { } by ? (int)Math.Round(by, MidpointRounding.AwayFromZero) : null });
         }
 
         return priced;
@@ -517,7 +517,7 @@ public sealed class PapersDesk(ShopDb db, ShopClock clock, CurrentActor current,
         var waits = await plan.DaysOf(paper.BuildId, paper.Operations.ToHashSet(), paper.DecisionId, cancel);
         var brings = paper.Lines.Where(l => l.Work is not null).ToList();
         var adds = paper.Lines.TrueForAll(l => l.Minutes >= 0 && l.Work?.Leaves.Count is null or 0);
-        var moved = brings.Count == 0 ? waits : waits + await plan.DaysWith(paper.BuildId, ops => brings.Aggregate(ops, (all, l) => Changed(all, paper.BuildId, l.Text, l.Work!)), cancel);
+        var moved = brings.Count == 0 ? waits : waits + await plan.DaysWith(paper.BuildId, ops => brings.Aggregate(ops, (all, l) => Changed(all, paper.BuildId, l.Text, l.Work!)), cancel) ?? 0;
         return adds ? Math.Max(0, moved) : moved;
     }
 }

@@ -323,13 +323,18 @@ public sealed class PlanDesk(ShopDb db, ShopClock clock, CurrentActor current, I
     /// were alone in the shop: what changes the place of a build in the queue is no answer to what the work itself takes.
     /// </summary>
     /// <param name="change">Makes the build's new sequence of its operations.</param>
-    public async Task<decimal> DaysWith(Guid buildId, Func<List<Operation>, List<Operation>> change, CancellationToken cancel)
+    /// <returns>Null: some of its work has no date.</returns>
+    public async Task<decimal?> DaysWith(Guid buildId, Func<List<Operation>, List<Operation>> change, CancellationToken cancel)
     {
         var (facts, key) = (await Read(cancel), buildId.ToString());
         var own = facts.Operations.Where(o => o.BuildId == buildId).ToList();
         var alone = facts with { Builds = [.. facts.Builds.Where(b => b.Id == buildId)], Paused = [], Operations = own };
-        return planner.Plan(alone.Problem()).Builds.GetValueOrDefault(key) is { } now
-            ? InDays.Of(planner.Plan((alone with { Operations = change(own) }).Problem()).Builds[key].Finish - now.Finish) : 0;
+        if (planner.Plan(alone.Problem()).Builds.GetValueOrDefault(key) is not { Partly: false } now)
+        {
+            return null;
+        }
+
+        return planner.Plan((alone with { Operations = change(own) }).Problem()).Builds[key] is { Partly: false } then ? InDays.Of(then.Finish - now.Finish) : null;
     }
 
     /// <summary>What is recorded, read for this alone.</summary>

@@ -34,9 +34,9 @@ export function MoneyTab() {
               <table className="rows">
                 <thead>
                   <tr>
-                    <th>Net, against what was agreed</th>
+                    <th>Net, against {m.totals.accepted ? "what was agreed" : "our first thought"}</th>
                     <th />
-                    <th className="num">Agreed</th>
+                    <th className="num">{m.totals.accepted ? "Agreed" : "First thought"}</th>
                     <th className="num">To date</th>
                   </tr>
                 </thead>
@@ -277,7 +277,7 @@ function Ahead({ money: m }: { money: Schemas["BuildMoneyView"] }) {
       At the end the bill likely comes to <b>{money(t.atEnd)}</b> net, {money(t.atEndGross)} with tax
       {t.contract === "timeAndMaterials"
         ? t.estimate > 0 && t.atEnd > t.estimate
-          ? `: ${money(t.atEnd - t.estimate)} above what was agreed.`
+          ? `: ${money(t.atEnd - t.estimate)} above ${t.accepted ? "what was agreed" : "our first thought"}.`
           : "."
         : over > 0
           ? `. The work itself comes to ${money(t.workAtEnd)}: ${money(over)} of it cannot be billed.`

@@ -366,6 +366,7 @@ const sums = (change: Partial<Schemas["BuildMoneyView"]> = {}): Schemas["BuildMo
   notBilled: [{ id: "r", text: "Strip: rework, Wil Aske", minutes: 65, amount: null }],
   totals: {
     contract: "timeAndMaterials",
+    accepted: true,
     estimate: 1500.3,
     atEnd: 1700,
     atEndGross: 2040,

@@ -11,7 +11,7 @@ import { ListField } from "../ui/ListField";
 import { useForm } from "../ui/useForm";
 import { useSend } from "../ui/useSend";
 import type { Paper } from "./PapersTab";
-import { KIND_NAMES } from "./PaperView";
+import { choiceDays, KIND_NAMES } from "./PaperView";
 
 /** The words around the figures of a draft; saving refreshes the preview, sending freezes it. */
 export function PaperEditor({ paper }: { paper: Paper }) {
@@ -199,7 +199,7 @@ function ChoiceRows({ rows, onChange, priced }: { rows: Choice[]; onChange: (row
             <WorkFields work={c.work ?? NO_WORK} onChange={(work) => change({ work })} />
             <p className="col-span-4 text-ink2">
               {p
-                ? `${p.adds < 0 ? "Saves" : "Adds"} ${money(Math.abs(p.adds))} net, ${p.days === 0 ? "the day stays" : `${Math.abs(p.days)} days ${p.days < 0 ? "sooner" : "later"}`}.`
+                ? `${p.adds < 0 ? "Saves" : "Adds"} ${money(Math.abs(p.adds))} net, ${choiceDays(p.days)}.`
                 : "Price and days follow when it is saved."}
             </p>
           </div>

@@ -55,7 +55,7 @@ export function PaperView({ page, photo }: { page: Page; photo: (hash: string) =
                 <li key={c.letter}>
                   <b>{c.letter}</b> {c.text}
                   <span className="block text-ink2">
-                    {signed(c.adds)}, {c.days === 0 ? "same days" : `${c.days > 0 ? "+" : "−"}${Math.abs(c.days)} days`}
+                    {signed(c.adds)}, {choiceDays(c.days)}
                   </span>
                 </li>
               ))}
@@ -77,6 +77,14 @@ export function PaperView({ page, photo }: { page: Page; photo: (hash: string) =
     </article>
   );
 }
+
+/** By how many days a choice moves the finish. */
+export const choiceDays = (days: number | null) =>
+  days === null
+    ? "days not known yet"
+    : days === 0
+      ? "same days"
+      : `${days > 0 ? "+" : "−"}${Math.abs(days)} ${Math.abs(days) === 1 ? "day" : "days"}`;
 
 const signed = (v: number) => (v < 0 ? money(v) : `+${money(v)}`);
 

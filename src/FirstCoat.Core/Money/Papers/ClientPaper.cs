@@ -61,8 +61,8 @@ public sealed record PaperLine(Guid Id, Guid? FindingId, string Text, int Minute
 
 /// <summary>Something the client may choose with the estimate.</summary>
 /// <param name="Adds">To the estimate when taken, net; negative: it saves.</param>
-/// <param name="Days">Later, or sooner when negative, by the plan.</param>
-public sealed record PaperChoice(string Letter, string Text, decimal Adds, int Days)
+/// <param name="Days">Later, or sooner when negative, by the plan; null: some of the work has no date, so nobody can say.</param>
+public sealed record PaperChoice(string Letter, string Text, decimal Adds, int? Days)
 {
     /// <summary>What it becomes when it is taken.</summary>
     public AddedWork? Work { get; init; }
@@ -88,7 +88,7 @@ public sealed record PaperWords(
         Refusal.When(Terms.Count > 20 || Terms.Any(t => t.Length > 200), "terms", "At most twenty lines of up to 200 characters.");
         Refusal.When(Choices.Count > 8 || Choices.Any(c => c.Letter.Length != 1 || string.IsNullOrWhiteSpace(c.Text) || c.Text.Length > 120), "choices", "At most eight choices, each with a letter and up to 120 characters.");
         Refusal.When(Choices.Select(c => c.Letter).Distinct().Count() != Choices.Count, "choices", "Each choice has its own letter.");
-        Refusal.When(Choices.Any(c => !Cents.AreWhole(c.Adds) || Math.Abs(c.Adds) > 10_000_000 || Math.Abs(c.Days) > 1000), "choices", "What a choice adds is in whole cents.");
+        Refusal.When(Choices.Any(c => !Cents.AreWhole(c.Adds) || Math.Abs(c.Adds) > 10_000_000 || Math.Abs(c.Days ?? 0) > 1000), "choices", "What a choice adds is in whole cents.");
         Choices.ForEach(c => c.Work?.Check());
         Refusal.When(Goods.Count > 30, "goods", "At most thirty rows of goods.");
         Refusal.When(Photos.Count > 12, "photos", "At most twelve photos.");
