@@ -9,6 +9,7 @@ import { buildsQuery, queries, sessionQuery, useMay, useUser } from "./api/queri
 import { serverNow, takeShopWays, timeOf, today, weekday } from "./format";
 import { useCellNames } from "./ui/cellNames";
 import { Dab } from "./ui/Dab";
+import { NotSentYet } from "./ui/NotSentYet";
 import { PlaceLink } from "./ui/PlaceLink";
 
 /** Masthead and the page below it. */
@@ -85,6 +86,7 @@ function Masthead() {
           </PlaceLink>
         ))}
       </nav>
+      <NotSentYet className="btn ml-3" />
       <Who />
     </header>
   );

@@ -57,9 +57,9 @@ public static class FirstThings
     {
         var here = f.People.Where(p => p.Active).ToList();
         var (unrated, untrained) = (here.Count(p => p.Rates.Count == 0), here.Count(p => p.Trades.Count == 0));
-        var missing = new[] { unrated == 0 ? "" : $"{unrated} without a rate", untrained == here.Count && here.Count > 0 ? "nobody has a trade" : "" }.Where(t => t.Length > 0).ToList();
+        var missing = new[] { unrated == 0 ? "" : here.Count == 1 ? "no rate yet" : $"{unrated} without a rate", untrained == here.Count && here.Count > 0 ? "nobody has a trade" : "" }.Where(t => t.Length > 0).ToList();
         return new(FirstThingKey.People, here.Count == 0 ? FirstThingState.Open : missing.Count > 0 ? FirstThingState.Begun : FirstThingState.Done,
-            here.Count == 0 ? "nobody yet; by file, or one by one" : string.Join(", ", new[] { here.Count == 1 ? "one" : $"{here.Count}" }.Concat(missing)));
+            here.Count == 0 ? "nobody yet; by file, or one by one" : string.Join(", ", new[] { here.Count == 1 ? here[0].Name : $"{here.Count}" }.Concat(missing)));
     }
 
     private static FirstThing Racks(IReadOnlyList<ShopRack> racks)
@@ -72,6 +72,6 @@ public static class FirstThings
     {
         var here = f.People.Count(p => p.Active);
         return new(FirstThingKey.Accounts, here > 0 && f.WithPeople >= here ? FirstThingState.Done : f.WithPeople > 0 ? FirstThingState.Begun : FirstThingState.Open,
-            f.Accounts <= 1 && f.WithPeople == 0 ? "yours; Clock needs one a person" : $"{f.Accounts}, {f.WithPeople} with a clock of their own");
+            f.Accounts > 1 ? $"{f.Accounts}, {f.WithPeople} with a clock of their own" : f.WithPeople == 0 ? "yours; Clock needs one a person" : here == 1 ? "yours, with a clock" : "yours; Clock needs one for each of the others");
     }
 }

@@ -14,7 +14,8 @@ public static class LabourEndpoints
 {
     /// <param name="BreakWorked">Whether an unpaid break that was run across was worked; asked for when it matters.</param>
     /// <param name="Share">How far the operation that is left has come, 0 to 0.9.</param>
-    public sealed record StartBody(Guid Id, Guid? PersonId, Guid OperationId, LabourKind Kind, decimal? Share, bool? BreakWorked);
+    /// <param name="At">When it was touched, where that could only be sent later; null: now.</param>
+    public sealed record StartBody(Guid Id, Guid? PersonId, Guid OperationId, LabourKind Kind, decimal? Share, bool? BreakWorked, Instant? At = null);
 
     /// <param name="At">When work really stopped, for a timer that was forgotten.</param>
     public sealed record StopBody(Guid? PersonId, decimal? Share, bool Done, bool? BreakWorked, Instant? At, [property: StringLength(300)] string Why = "");
@@ -45,7 +46,7 @@ public static class LabourEndpoints
     /// <param name="Jobs">Work that is nobody's build, by name.</param>
     public sealed record ClockView(Guid PersonId, string Name, Instant Now, int TodayMinutes, ClockRunning? Running, ShopRunning? ShopRunning, List<ClockJob> Next, List<string> Jobs);
 
-    public sealed record StartShopBody(Guid Id, Guid? PersonId, [property: StringLength(ShopTime.JobMost)] string Job, decimal? Share, bool? BreakWorked);
+    public sealed record StartShopBody(Guid Id, Guid? PersonId, [property: StringLength(ShopTime.JobMost)] string Job, decimal? Share, bool? BreakWorked, Instant? At = null);
 
     public sealed record ShopTimeBody(Guid Id, Guid PersonId, [property: StringLength(ShopTime.JobMost)] string Job, Instant Start, Instant Stop, [property: StringLength(300)] string Note);
 
@@ -55,11 +56,11 @@ public static class LabourEndpoints
     {
         api.MapGet("/clock", Clock).RequireAuthorization(Policies.Anyone).WithName("getClock");
         api.MapPost("/clock/start", async (StartBody b, LabourDesk desk, CurrentActor current, CancellationToken cancel) =>
-            Saved.From(await desk.Start(b.Id, b.PersonId ?? Own(current), b.OperationId, b.Kind, b.Share, b.BreakWorked, cancel))).RequireAuthorization(Policies.Anyone).WithName("startClock");
+            Saved.From(await desk.Start(b.Id, b.PersonId ?? Own(current), b.OperationId, b.Kind, b.Share, b.BreakWorked, cancel, b.At))).RequireAuthorization(Policies.Anyone).WithName("startClock");
         api.MapPost("/clock/stop", async (StopBody b, LabourDesk desk, CurrentActor current, CancellationToken cancel) =>
             await desk.Stop(b.PersonId ?? Own(current), b.Share, b.Done, b.BreakWorked, b.At, cancel, b.Why) is { } stopped ? Results.Ok(new StoppedView(stopped.Entry.Id, stopped.Entry.Version, stopped.NotDone, stopped.Asks)) : Results.NoContent()).RequireAuthorization(Policies.Anyone).WithName("stopClock").Produces<StoppedView>();
         api.MapPost("/clock/start-shop", async (StartShopBody b, LabourDesk desk, CurrentActor current, CancellationToken cancel) =>
-            Saved.From(await desk.StartShopTime(b.Id, b.PersonId ?? Own(current), b.Job, b.Share, b.BreakWorked, cancel))).RequireAuthorization(Policies.Anyone).WithName("startShopClock");
+            Saved.From(await desk.StartShopTime(b.Id, b.PersonId ?? Own(current), b.Job, b.Share, b.BreakWorked, cancel, b.At))).RequireAuthorization(Policies.Anyone).WithName("startShopClock");
         api.MapGet("/shop-time", ShopTimes).RequireAuthorization(Policies.Desk).WithName("listShopTime");
         api.MapPost("/shop-time", async (ShopTimeBody b, LabourDesk desk, CancellationToken cancel) =>
             Saved.From(await desk.EnterShopTime(b.Id, b.PersonId, b.Job, b.Start, b.Stop, b.Note, cancel))).RequireAuthorization(Policies.Manager).WithName("enterShopTime");

@@ -24,7 +24,8 @@ public sealed class LabourDesk(ShopDb db, ShopClock clock, CurrentActor current,
 {
     /// <summary>Starts a timer; one that runs is stopped at the same minute.</summary>
     /// <param name="share">How far the operation that is left has come; null: not said.</param>
-    public async Task<TimeEntry> Start(Guid id, Guid personId, Guid operationId, LabourKind kind, decimal? share, bool? breakWorked, CancellationToken cancel)
+    /// <param name="at">When it was touched, where that could only be sent later; null: now.</param>
+    public async Task<TimeEntry> Start(Guid id, Guid personId, Guid operationId, LabourKind kind, decimal? share, bool? breakWorked, CancellationToken cancel, Instant? at = null)
     {
         MayClock(personId);
         await using var hold = await Hold(personId, cancel);
@@ -40,16 +41,16 @@ public sealed class LabourDesk(ShopDb db, ShopClock clock, CurrentActor current,
         Refusal.When(operation.Kind != OperationKind.Work || operation.Removed, "operationId", "Only work can be clocked.");
         Refusal.When(operation.IsDone && kind != LabourKind.Rework, "operationId", "This is done; say that it is rework, or open it again.");
         await gatekeeper.Refuse(operation, WorkStep.Begin, "operationId", "", cancel);
-        var now = Clock.NowMinute;
+        var now = Touched(at);
         if (await Running(personId, cancel) is { } running)
         {
             Refusal.When(running.OperationId == operationId, "operationId", "Your clock runs on this already.");
-            await StopTracked(running, NowFor(running), share, breakWorked, cancel);
+            await StopTracked(running, Instant.Max(now, running.Start), share, breakWorked, cancel);
             // The running timer is unique per person: free its place before the next takes it.
             await Save(cancel);
         }
 
-        await StopShopTime(personId, breakWorked, null, cancel);
+        await StopShopTime(personId, breakWorked, now, cancel);
         // What overlaps is looked for in what is kept.
         await Save(cancel);
         var entry = new TimeEntry { Id = id, PersonId = personId, BuildId = build.Id, OperationId = operationId, Start = now, Kind = kind, RecordedAt = Clock.Now, RecordedBy = Actor.AccountId };
@@ -99,7 +100,7 @@ public sealed class LabourDesk(ShopDb db, ShopClock clock, CurrentActor current,
     }
 
     /// <summary>Starts the clock on work that is nobody's build; a timer that runs is stopped at the same minute.</summary>
-    public async Task<ShopTime> StartShopTime(Guid id, Guid personId, string job, decimal? share, bool? breakWorked, CancellationToken cancel)
+    public async Task<ShopTime> StartShopTime(Guid id, Guid personId, string job, decimal? share, bool? breakWorked, CancellationToken cancel, Instant? at = null)
     {
         MayClock(personId);
         await using var hold = await Hold(personId, cancel);
@@ -109,13 +110,13 @@ public sealed class LabourDesk(ShopDb db, ShopClock clock, CurrentActor current,
         }
 
         await KnownJob(job, cancel);
-        var now = Clock.NowMinute;
+        var now = Touched(at);
         if (await Running(personId, cancel) is { } running)
         {
-            await StopTracked(running, NowFor(running), share, breakWorked, cancel);
+            await StopTracked(running, Instant.Max(now, running.Start), share, breakWorked, cancel);
         }
 
-        await StopShopTime(personId, breakWorked, null, cancel);
+        await StopShopTime(personId, breakWorked, now, cancel);
         await Save(cancel);
         var entry = new ShopTime { Id = id, PersonId = personId, Job = job, Start = now, RecordedAt = Clock.Now, RecordedBy = Actor.AccountId };
         await RefuseOverlap(personId, now, now.Plus(Duration.FromMinutes(1)), null, cancel);
@@ -242,6 +243,14 @@ public sealed class LabourDesk(ShopDb db, ShopClock clock, CurrentActor current,
     /// <summary>The running timer of a person.</summary>
     public Task<TimeEntry?> Running(Guid personId, CancellationToken cancel) =>
         Db.TimeEntries.SingleOrDefaultAsync(e => e.PersonId == personId && e.Stop == null, cancel);
+
+    /// <summary>The whole minute at which somebody touched the clock; what was kept in a browser comes later, and within a day.</summary>
+    private Instant Touched(Instant? at)
+    {
+        Refusal.When(at > Clock.Now + Duration.FromMinutes(2), "at", "Work cannot have started later than now.");
+        Refusal.When(at < Clock.Now - Duration.FromHours(24), "at", "This start is more than a day old: the manager enters the hours.");
+        return at is { } earlier ? Instant.Min(Clock.NowMinute, TimeEntry.WholeMinute(earlier)) : Clock.NowMinute;
+    }
 
     /// <summary>Now, or the timer's own start where the machine's clock was set back behind it: that must not keep anybody on the job.</summary>
     private Instant NowFor(TimeEntry running) => Instant.Max(Clock.NowMinute, running.Start);

@@ -1,5 +1,6 @@
 import createClient, { type Middleware } from "openapi-fetch";
 import type { components, paths } from "./schema.gen";
+import { isKept, keepUnsent, sendUnsentWith } from "./unsent";
 
 export type Schemas = components["schemas"];
 
@@ -32,15 +33,41 @@ export const antiForgery = (): Record<string, string> => {
   return token ? { "X-XSRF-TOKEN": decodeURIComponent(token) } : {};
 };
 
+/** Bodies of requests under way that are kept if they cannot be sent. */
+const underWay = new Map<string, Promise<string>>();
+
 const guard: Middleware = {
-  onRequest({ request }) {
+  onRequest({ request, id }) {
     for (const [k, v] of Object.entries(antiForgery())) request.headers.set(k, v);
+    if (isKept(request.method, new URL(request.url).pathname)) underWay.set(id, request.clone().text());
     return request;
   },
-  onError() {
-    return new NotSent();
+  onResponse({ id }) {
+    underWay.delete(id);
+  },
+  async onError({ request, id }) {
+    const body = await underWay.get(id);
+    underWay.delete(id);
+    return body === undefined || typeof indexedDB === "undefined"
+      ? new NotSent()
+      : keepUnsent(request.method, new URL(request.url).pathname, body);
   },
 };
+
+// Past the client's own guard: what cannot be sent now is kept already.
+sendUnsentWith(async (u) => {
+  const headers: Record<string, string> = antiForgery();
+  let body: BodyInit | null = u.body;
+  if (u.form) {
+    const form = new FormData();
+    form.append("file", u.form.file, u.form.name);
+    for (const [k, v] of Object.entries(u.form.fields)) form.append(k, v);
+    body = form;
+  } else headers["content-type"] = "application/json";
+  const answer = await globalThis.fetch(new Request(new URL(u.url, location.origin), { method: u.method, headers, body }));
+  const says = answer.ok ? "" : problemOf(answer.status, await answer.json().catch(() => null)).message;
+  return { ok: answer.ok, status: answer.status, says };
+});
 
 export const api = createClient<paths>({
   baseUrl: typeof location === "undefined" ? "/" : location.origin,

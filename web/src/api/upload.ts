@@ -1,4 +1,5 @@
 import { antiForgery, NotSent, problemOf } from "./client";
+import { keepUnsent } from "./unsent";
 
 /** Sends one photo with its progress; the id makes a repeated sending the same photo. */
 export function sendPhoto(
@@ -16,7 +17,14 @@ export function sendPhoto(
     request.open("POST", `/api/builds/${buildId}/photos/${id}`);
     for (const [k, v] of Object.entries(antiForgery())) request.setRequestHeader(k, v);
     request.upload.onprogress = (e) => e.lengthComputable && onShare(e.loaded / e.total);
-    request.onerror = () => reject(new NotSent());
+    request.onerror = () => {
+      const fields = Object.fromEntries(Object.entries(words).filter(([, v]) => v)) as Record<string, string>;
+      if (typeof indexedDB === "undefined") reject(new NotSent());
+      else
+        keepUnsent("POST", `/api/builds/${buildId}/photos/${id}`, null, { file, name: file.name, fields }).then(reject, () =>
+          reject(new NotSent()),
+        );
+    };
     request.onload = () => {
       if (request.status < 300) return resolve();
       let body: unknown;

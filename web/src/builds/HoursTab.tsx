@@ -142,7 +142,7 @@ function HoursSheet({ buildId, entry, onClose }: { buildId: string; entry: Entry
               },
             }),
           ),
-    { says: entry ? "Corrected; the original is kept" : "Entered", onDone: onClose, quiet: true },
+    { says: entry ? "Corrected; the original is kept" : "Entered", onDone: onClose, onKept: onClose, quiet: true },
   );
   return (
     <FormSheet

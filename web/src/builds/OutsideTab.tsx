@@ -271,6 +271,7 @@ function CountSheet({ job, onClose }: { job: Job; onClose: () => void }) {
   const send = useSend(() => ask(api.POST("/api/outside/{id}/count", { params: { path: { id: job.id } }, body: { on: null, counts } })), {
     says: "Counted in",
     onDone: onClose,
+    onKept: onClose,
     quiet: true,
   });
   return (

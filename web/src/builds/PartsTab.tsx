@@ -186,7 +186,7 @@ function PartSheet({ buildId, part, onClose }: { buildId: string; part: Part | n
           },
         }),
       ),
-    { says: "Saved", onDone: onClose, quiet: true },
+    { says: "Saved", onDone: onClose, onKept: onClose, quiet: true },
   );
   return (
     <FormSheet
@@ -284,7 +284,7 @@ function MaterialSheet({ buildId, onClose }: { buildId: string; onClose: () => v
   const [form, set] = useForm({ name: "", quantity: 1, unit: "l", unitCost: 0, on: today() });
   const save = useSend(
     () => ask(api.POST("/api/builds/{id}/materials", { params: { path: { id: buildId } }, body: { id, operationId: null, ...form } })),
-    { says: "Booked", onDone: onClose, quiet: true },
+    { says: "Booked", onDone: onClose, onKept: onClose, quiet: true },
   );
   return (
     <FormSheet

@@ -6,11 +6,13 @@ import { OwnAccount } from "../access/OwnAccount";
 import { api, ask, NotSent, newId, Problem, type Schemas } from "../api/client";
 import { listen } from "../api/live";
 import { clockQuery, queries, sessionQuery, styleQuery, stylesQuery, useUser } from "../api/queries";
+import { KeptUnsent } from "../api/unsent";
 import { sendPhoto } from "../api/upload";
 import { dateOf, day, hm, hours, serverNow, takeShopWays, timeOf, today, weekday } from "../format";
 import { CHALK, GUIDE3 } from "../tokens";
 import { Dab } from "../ui/Dab";
 import { TextField } from "../ui/Field";
+import { NotSentYet } from "../ui/NotSentYet";
 import { useSend } from "../ui/useSend";
 import { HoursCoat } from "./HoursCoat";
 import { NotDone, type NotDoneJob } from "./NotDone";
@@ -88,7 +90,7 @@ function Clock({ view, online }: { view: Schemas["ClockView"]; online: boolean }
   const failed = (what: string, again: (breakWorked: boolean) => void) => ({
     onError: (e: Error) => {
       if (e instanceof Problem && e.field === "breakWorked") setBreakAsk(() => again);
-      else setUnsent(e instanceof NotSent ? `${what} was not sent and is not kept.` : e.message);
+      else setUnsent(e instanceof KeptUnsent ? null : e instanceof NotSent ? `${what} was not sent and is not kept.` : e.message);
     },
     onSuccess: () => setUnsent(null),
   });
@@ -225,8 +227,9 @@ function Clock({ view, online }: { view: Schemas["ClockView"]; online: boolean }
             <span className="inline-block size-3 rounded-full border-2 border-ink2" /> Everything is sent.
           </>
         ) : (
-          <p className="wrong">No connection. What you touch now is not kept.</p>
+          <p className="wrong">No connection. What you touch is kept here and goes later.</p>
         )}
+        <NotSentYet className="btn min-h-11" />
         <span className="flex-1" />
         <OwnPlace />
         <SignOut />
@@ -447,11 +450,13 @@ function Reports({ job, onNeed, onUnsent }: { job: Job; onNeed: () => void; onUn
       onUnsent(null);
     } catch (e) {
       onUnsent(
-        e instanceof NotSent
-          ? "The photo was not sent and is not kept. Take it again when there is a connection."
-          : e instanceof Error
-            ? e.message
-            : "The photo was not sent.",
+        e instanceof KeptUnsent
+          ? null
+          : e instanceof NotSent
+            ? "The photo was not sent and is not kept. Take it again when there is a connection."
+            : e instanceof Error
+              ? e.message
+              : "The photo was not sent.",
       );
     } finally {
       setShare(null);
@@ -566,7 +571,10 @@ function PartNeeded({ job, onClose, onUnsent }: { job: Job; onClose: () => void;
       className="p-5 bg-p0 border-b border-p3 flex flex-col gap-3"
       onSubmit={(e) => {
         e.preventDefault();
-        send.mutate(undefined, { onError: (x) => onUnsent(x instanceof NotSent ? "The part was not sent and is not kept." : null) });
+        send.mutate(undefined, {
+          onError: (x) =>
+            x instanceof KeptUnsent ? onClose() : onUnsent(x instanceof NotSent ? "The part was not sent and is not kept." : null),
+        });
       }}
     >
       <TextField label="What is needed?" name="name" value={name} onChange={setName} problem={send.error} autoFocus />

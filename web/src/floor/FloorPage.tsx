@@ -1,5 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { useNavigate } from "@tanstack/react-router";
+import { useEffect, useState } from "react";
 import { api, ask, newId, type Schemas } from "../api/client";
 import { firstThingsQuery, floorQuery, shopQuery, useMay } from "../api/queries";
 import { dateOf, day, days, logged, money, timeOf, today, weekday } from "../format";
@@ -18,6 +19,12 @@ export function FloorPage() {
   const navigate = useNavigate();
   const may = useMay();
   const first = useQuery({ ...firstThingsQuery, enabled: may.manager }).data;
+  /** The plan is drawn here until somebody says that it is done, not only until the first place stands. */
+  const [drawing, setDrawing] = useState<boolean | null>(null);
+  const draws = may.manager && (drawing ?? shop.data?.stations.length === 0);
+  useEffect(() => {
+    if (draws && drawing === null) setDrawing(true);
+  }, [draws, drawing]);
   const settingUp = first !== undefined && !first.away && first.things.some((t) => t.state !== "done");
   return (
     <Shown of={shop}>
@@ -28,13 +35,18 @@ export function FloorPage() {
               <section className="pl-5" aria-label="Floor">
                 <div className="flex items-baseline gap-[18px] min-h-[46px] pt-3">
                   <h1>Floor</h1>
-                  <p className="text-ink2">
+                  {draws && (
+                    <button type="button" className="btn" onClick={() => setDrawing(false)} disabled={s.stations.length === 0}>
+                      The drawing is done
+                    </button>
+                  )}
+                  <p className={draws ? "hidden" : "text-ink2"}>
                     <b className="text-ink">{fl.onTheClock}</b> on the clock, <b className="text-ink">{logged(fl.todayMinutes)}</b> logged
                     today. Under a share: the day it is done by, 8 times in 10, as reckoned {reckoned(fl.futuresAt)}.
                     {fl.nextFreight && ` Next freight ${freight(fl.nextFreight, fl.onFreight)}.`}
                   </p>
                 </div>
-                {s.stations.length === 0 && may.manager ? (
+                {draws ? (
                   <DrawPlan shop={s} />
                 ) : s.stations.length === 0 ? (
                   <p className="py-8 text-ink2">The shop has no places yet. The manager draws them.</p>

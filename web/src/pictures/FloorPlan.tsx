@@ -43,7 +43,8 @@ export function FloorPlan({ shop, layout, stations, builds, away, decisions, onO
   const [width, height] = [px(shop.planWidthMm) + 8, px(shop.planDepthMm) + 12];
   const yard = stations.filter((x) => x.kind === "yard");
   const hall = stations.filter((x) => x.kind !== "yard");
-  const slab = Math.max(...hall.map((x) => x.yMm + x.depthMm), 0);
+  // Where a yard is drawn the hall ends before it; else it is all of the ground.
+  const slab = yard.length > 0 ? Math.max(...hall.map((x) => x.yMm + x.depthMm), 0) : shop.planDepthMm;
   const bodies = useQueries({ queries: builds.map((b) => styleQuery(b.style, b.dimensions)) });
   const bodyOf = new Map(builds.map((b, i) => [b.id, bodies[i]?.data]));
   const asked = new Map(decisions.map((d) => [d.buildId, d]));
@@ -135,7 +136,7 @@ export function FloorPlan({ shop, layout, stations, builds, away, decisions, onO
         {arrows.map((m) => (
           <MoveArrow key={m.build.id} move={m} px={px} />
         ))}
-        <Quay y={px(shop.planDepthMm)} w={px(shop.planWidthMm)} />
+        {yard.length > 0 && <Quay y={px(shop.planDepthMm)} w={px(shop.planWidthMm)} />}
         <g
           stroke={INK2}
           strokeWidth="1.5"

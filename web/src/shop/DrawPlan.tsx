@@ -1,6 +1,6 @@
 import { type PointerEvent, useEffect, useRef, useState } from "react";
 import { api, ask, newId, Problem, type Schemas } from "../api/client";
-import { lengthShown, lengthUnit, STATIONS, size } from "../format";
+import { STATIONS, size } from "../format";
 import { DoorMark } from "../pictures/DoorMark";
 import { GUIDE, INK, INK2, OXIDE, P0, P2, P3, P4 } from "../tokens";
 import { CheckField, ChoiceField, LengthField, NumberField, TextField } from "../ui/Field";
@@ -95,13 +95,8 @@ export function DrawPlan({ shop }: { shop: Shop }) {
   const layout = (to: Schemas["ShopLayout"]) => change.mutate({ doIt: () => setLayout(to), back: () => setLayout(shop.layout) });
 
   const at = (e: PointerEvent): Point => {
-    const box = svg.current?.getBoundingClientRect();
-    const view = svg.current?.viewBox.baseVal;
-    if (!box || !view || box.width === 0) return { x: 0, y: 0 };
-    return {
-      x: view.x + ((e.clientX - box.left) / box.width) * view.width,
-      y: view.y + ((e.clientY - box.top) / box.height) * view.height,
-    };
+    const onScreen = svg.current?.getScreenCTM?.();
+    return onScreen ? new DOMPoint(e.clientX, e.clientY).matrixTransform(onScreen.inverse()) : { x: e.clientX, y: e.clientY };
   };
   const begin = (e: PointerEvent) => {
     const p = at(e);
@@ -163,7 +158,8 @@ export function DrawPlan({ shop }: { shop: Shop }) {
   };
   const shownSpot = (s: Station) => (drag && drag.what !== "new" && drag.id === s.id ? drag.now : spotOf(s));
   const free = freeSpot(PLACE, shop.stations.map(spotOf), plan);
-  const unit = (mm: number) => `${lengthShown(mm)} ${lengthUnit()}`;
+  /** Millimetres of the plan that are about a pixel of the screen. */
+  const u = Math.max(plan.w / 860, plan.d / 480);
   const tools: [Tool, string][] = [
     ["place", "Place"],
     ["wall", "Wall"],
@@ -177,7 +173,8 @@ export function DrawPlan({ shop }: { shop: Shop }) {
       <svg
         ref={svg}
         className="block w-full max-h-[62vh] touch-none select-none"
-        viewBox={`-300 -700 ${plan.w + 1700} ${plan.d + 1000}`}
+        preserveAspectRatio="xMinYMin meet"
+        viewBox={`${-4 * u} ${-20 * u} ${plan.w + 60 * u} ${plan.d + 26 * u}`}
         role="group"
         aria-label={`Plan of the shop, ${shop.stations.length} places`}
         onPointerMove={go}
@@ -200,8 +197,8 @@ export function DrawPlan({ shop }: { shop: Shop }) {
             station={s}
             spot={shownSpot(s)}
             chosen={picked?.id === s.id}
+            u={u}
             takesVehicles={shop.vehiclePlaces.includes(s.kind)}
-            unit={unit}
             onTake={(e, side) => take(e, s, side)}
             onKey={(e) => keys(e, s)}
           />
@@ -214,7 +211,7 @@ export function DrawPlan({ shop }: { shop: Shop }) {
             strokeWidth="160"
             role="button"
             tabIndex={0}
-            aria-label={`Wall ${i + 1}, ${unit(Math.round(lengthOf(w)))}`}
+            aria-label={`Wall ${i + 1}, ${size(Math.round(lengthOf(w)))}`}
             style={{ cursor: "pointer" }}
             onPointerDown={(e) => {
               e.stopPropagation();
@@ -228,7 +225,7 @@ export function DrawPlan({ shop }: { shop: Shop }) {
             key={`${d.xMm},${d.yMm},${d.along}`}
             role="button"
             tabIndex={0}
-            aria-label={`Door ${i + 1}, ${unit(d.widthMm)} wide, ${unit(d.heightMm)} high`}
+            aria-label={`Door ${i + 1}, ${size(d.widthMm)} wide, ${size(d.heightMm)} high`}
             style={{ cursor: "pointer" }}
             onPointerDown={(e) => {
               e.stopPropagation();
@@ -239,8 +236,8 @@ export function DrawPlan({ shop }: { shop: Shop }) {
             <DoorMark door={d} stroke={chosen?.what === "door" && chosen.index === i ? OXIDE : GUIDE} />
           </g>
         ))}
-        {drag?.what === "new" && tool === "place" && <NewSpot spot={between(drag.from, drag.to, plan)} unit={unit} />}
-        {drag?.what === "new" && tool === "wall" && <NewWall wall={wallBetween(drag.from, drag.to, plan)} unit={unit} />}
+        {drag?.what === "new" && tool === "place" && <NewSpot spot={between(drag.from, drag.to, plan)} u={u} />}
+        {drag?.what === "new" && tool === "wall" && <NewWall wall={wallBetween(drag.from, drag.to, plan)} u={u} />}
       </svg>
       <div className="flex flex-wrap gap-2 mt-3" role="toolbar" aria-label="Drawing">
         {tools.map(([t, name]) => (
@@ -298,16 +295,16 @@ function DrawnPlace({
   station: s,
   spot,
   chosen,
+  u,
   takesVehicles,
-  unit,
   onTake,
   onKey,
 }: {
   station: Station;
   spot: Spot;
   chosen: boolean;
+  u: number;
   takesVehicles: boolean;
-  unit: (mm: number) => string;
   onTake: (e: PointerEvent, side: string) => void;
   onKey: (e: React.KeyboardEvent) => void;
 }) {
@@ -325,7 +322,7 @@ function DrawnPlace({
         role="button"
         tabIndex={0}
         aria-pressed={chosen}
-        aria-label={`${s.name}, ${s.kind}, ${unit(w)} by ${unit(d)}`}
+        aria-label={`${s.name}, ${s.kind}, ${size(w)} by ${size(d)}`}
         onPointerDown={(e) => onTake(e, "")}
         onKeyDown={onKey}
         style={{ cursor: "move" }}
@@ -341,11 +338,11 @@ function DrawnPlace({
           strokeWidth={s.walled ? 110 : 50}
           strokeDasharray={s.walled || chosen ? undefined : "400 200"}
         />
-        <text x={x + 220} y={y + 560} fontSize="420" fontWeight="650" fill={INK}>
+        <text x={x + 7 * u} y={y + 17 * u} fontSize={13.5 * u} fontWeight="650" fill={INK}>
           {s.name}
         </text>
         {chosen && takesVehicles && (
-          <text x={x + 220} y={y + 1050} fontSize="340" fill={INK2}>
+          <text x={x + 7 * u} y={y + 33 * u} fontSize={12 * u} fill={INK2}>
             takes {s.count === 1 ? "1 vehicle" : `${s.count} vehicles`}
           </text>
         )}
@@ -363,8 +360,8 @@ function DrawnPlace({
               strokeDasharray="160 120"
             />
             {lies && d > 2600 && (
-              <text x={x + w / 2} y={y + d / 2 + 110} fontSize="300" textAnchor="middle" fill={fits ? INK2 : OXIDE}>
-                a {unit(COUPE.long)} coupe{fits ? ", for size" : " does not fit"}
+              <text x={x + w / 2} y={y + d / 2 + 4 * u} fontSize={12 * u} textAnchor="middle" fill={fits ? INK2 : OXIDE}>
+                a {size(COUPE.long)} coupe{fits ? ", for size" : " does not fit"}
               </text>
             )}
           </>
@@ -372,24 +369,24 @@ function DrawnPlace({
       </g>
       {chosen && (
         <>
-          <text x={x + w / 2} y={y - 200} fontSize="360" fontWeight="650" textAnchor="middle" fill={INK} pointerEvents="none">
-            {unit(w)}
+          <text x={x + w / 2} y={y - 9 * u} fontSize={12.5 * u} fontWeight="650" textAnchor="middle" fill={INK} pointerEvents="none">
+            {size(w)}
           </text>
-          <text x={x + w + 220} y={y + d / 2 + 120} fontSize="360" fontWeight="650" fill={INK} pointerEvents="none">
-            {unit(d)}
+          <text x={x + w + 9 * u} y={y + d / 2 + 4 * u} fontSize={12.5 * u} fontWeight="650" fill={INK} pointerEvents="none">
+            {size(d)}
           </text>
           {SIDES.map((side) => {
             const p = corner(side);
             return (
               <rect
                 key={side}
-                x={p.x - 170}
-                y={p.y - 170}
-                width="340"
-                height="340"
+                x={p.x - 5 * u}
+                y={p.y - 5 * u}
+                width={10 * u}
+                height={10 * u}
                 fill={P0}
                 stroke={INK}
-                strokeWidth="50"
+                strokeWidth={1.6 * u}
                 style={{ cursor: `${side}-resize` }}
                 onPointerDown={(e) => onTake(e, side)}
               />
@@ -401,23 +398,23 @@ function DrawnPlace({
   );
 }
 
-function NewSpot({ spot: s, unit }: { spot: Spot; unit: (mm: number) => string }) {
+function NewSpot({ spot: s, u }: { spot: Spot; u: number }) {
   return (
     <g pointerEvents="none">
       <rect x={s.xMm} y={s.yMm} width={s.widthMm} height={s.depthMm} fill={P3} fillOpacity=".4" stroke={INK} strokeWidth="50" />
-      <text x={s.xMm + s.widthMm / 2} y={s.yMm - 200} fontSize="360" fontWeight="650" textAnchor="middle" fill={INK}>
-        {unit(s.widthMm)} by {unit(s.depthMm)}
+      <text x={s.xMm + s.widthMm / 2} y={s.yMm - 200} fontSize={12.5 * u} fontWeight="650" textAnchor="middle" fill={INK}>
+        {size(s.widthMm)} by {size(s.depthMm)}
       </text>
     </g>
   );
 }
 
-function NewWall({ wall: w, unit }: { wall: Schemas["PlanWall"]; unit: (mm: number) => string }) {
+function NewWall({ wall: w, u }: { wall: Schemas["PlanWall"]; u: number }) {
   return (
     <g pointerEvents="none">
       <path d={`M${w.fromXMm},${w.fromYMm}L${w.toXMm},${w.toYMm}`} stroke={INK} strokeWidth="160" />
-      <text x={w.toXMm + 200} y={w.toYMm - 200} fontSize="360" fontWeight="650" fill={INK}>
-        {unit(Math.round(lengthOf(w)))}
+      <text x={w.toXMm + 200} y={w.toYMm - 200} fontSize={12.5 * u} fontWeight="650" fill={INK}>
+        {size(Math.round(lengthOf(w)))}
       </text>
     </g>
   );

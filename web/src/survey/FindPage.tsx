@@ -4,6 +4,7 @@ import { useRef, useState } from "react";
 import { toast } from "sonner";
 import { api, ask, NotSent, newId, type Schemas } from "../api/client";
 import { askAgain, bodyQuery, buildsQuery, sessionQuery, surveyQuery } from "../api/queries";
+import { KeptUnsent, keepUnsent } from "../api/unsent";
 import { sendPhoto } from "../api/upload";
 import { takeShopWays } from "../format";
 import { middleOf, pointAt } from "../pictures/geometry";
@@ -49,6 +50,12 @@ export function FindPage() {
   return <Find card={card} />;
 }
 
+/** A photo that waits to be sent is no fault; anything else is. */
+const onlyKept = (e: unknown) => {
+  if (e instanceof KeptUnsent) return e;
+  throw e;
+};
+
 function Find({ card }: { card: Schemas["BuildCard"] }) {
   const navigate = useNavigate();
   const survey = useQuery(surveyQuery(card.id)).data;
@@ -69,31 +76,37 @@ function Find({ card }: { card: Schemas["BuildCard"] }) {
     if (!where || !kind) return;
     setBusy(true);
     setUnsent(null);
+    const body: Schemas["FindingBody"] = {
+      place: where.key,
+      at: where.at,
+      area: [],
+      kind,
+      probe,
+      sizeMm: null,
+      structural: place?.carries ?? false,
+      gaugeMm: null,
+      note,
+      photoId: photo ? photoId : null,
+      behind: null,
+      version: null,
+    };
     try {
-      if (photo) await sendPhoto(card.id, photoId, photo, { caption: `${place?.name ?? ""}, found`, stage: "metal" }, () => undefined);
-      await ask(
-        api.PUT("/api/builds/{id}/findings/{findingId}", {
-          params: { path: { id: card.id, findingId: id } },
-          body: {
-            place: where.key,
-            at: where.at,
-            area: [],
-            kind,
-            probe,
-            sizeMm: null,
-            structural: place?.carries ?? false,
-            gaugeMm: null,
-            note,
-            photoId: photo ? photoId : null,
-            behind: null,
-            version: null,
-          },
-        }),
-      );
+      const waits =
+        photo &&
+        (await sendPhoto(card.id, photoId, photo, { caption: `${place?.name ?? ""}, found`, stage: "metal" }, () => undefined).catch(
+          onlyKept,
+        ));
+      // A finding goes after its photo, or not yet.
+      if (waits) throw await keepUnsent("PUT", `/api/builds/${card.id}/findings/${id}`, JSON.stringify(body));
+      await ask(api.PUT("/api/builds/{id}/findings/{findingId}", { params: { path: { id: card.id, findingId: id } }, body }));
       toast.success("Kept");
       void askAgain();
       await back();
     } catch (e) {
+      if (e instanceof KeptUnsent) {
+        toast(e.message);
+        return void (await back());
+      }
       setUnsent(
         e instanceof NotSent
           ? "No connection: this was not sent and is not kept. It stands here; try again."

@@ -80,6 +80,7 @@ export function FindingSheet({ at, survey, finding, onClose, onKept }: Props) {
         onKept?.(id);
         onClose();
       },
+      onKept: onClose,
     },
   );
   return (

@@ -59,6 +59,7 @@ export function BagSheet({ bag, onClose, onKept }: { bag: Bag | null; onClose: (
         onKept(id);
         onClose();
       },
+      onKept: onClose,
     },
   );
   return (
@@ -114,6 +115,7 @@ export function MoveSheet({ bag, onClose }: { bag: Bag; onClose: () => void }) {
   const send = useSend(() => ask(api.POST("/api/bags/{id}/move", { params: { path: { id: bag.id } }, body: { id, ...f } })), {
     says: "Moved",
     onDone: onClose,
+    onKept: onClose,
     quiet: true,
   });
   const placed = f.state === "onShelf" || f.state === "atSupplier" || f.state === "withClient";

@@ -2,9 +2,15 @@ import { useMutation } from "@tanstack/react-query";
 import { toast } from "sonner";
 import { Problem } from "../api/client";
 import { askAgain } from "../api/queries";
+import { KeptUnsent } from "../api/unsent";
 
-/** Sends a change; on success everything that may show it is asked for again. */
-export function useSend<A, R>(send: (a: A) => Promise<R>, options: { says?: string; onDone?: (r: R, a: A) => void; quiet?: boolean } = {}) {
+/**
+ * Sends a change; work that cannot be sent now is kept and goes by itself (`onKept`). On success everything that may show it is asked for again.
+ */
+export function useSend<A, R>(
+  send: (a: A) => Promise<R>,
+  options: { says?: string; onDone?: (r: R, a: A) => void; onKept?: () => void; quiet?: boolean } = {},
+) {
   return useMutation({
     mutationFn: send,
     onSuccess: async (r, a) => {
@@ -13,6 +19,11 @@ export function useSend<A, R>(send: (a: A) => Promise<R>, options: { says?: stri
       await askAgain();
     },
     onError: async (e) => {
+      if (e instanceof KeptUnsent) {
+        toast(e.message);
+        options.onKept?.();
+        return;
+      }
       if (!options.quiet) toast.error(e.message);
       // Somebody was faster: what they wrote is fetched, so that the form can show it.
       if (e instanceof Problem && e.status === 409) await askAgain();
