@@ -31,6 +31,7 @@ public sealed class ApiWalkTests(ShopFixture shop) : IClassFixture<ShopFixture>
         ["listSessions"] = All,
         ["endOtherSessions"] = All,
         ["putClient"] = MO,
+        ["restIsSound"] = All,
         ["getShop"] = All,
         ["removeStation"] = M,
         ["setLayout"] = M,

@@ -3,7 +3,7 @@ import { Outlet, useLocation, useNavigate } from "@tanstack/react-router";
 import { DropdownMenu } from "radix-ui";
 import { useEffect, useState } from "react";
 import { OwnAccount } from "./access/OwnAccount";
-import { api, ask } from "./api/client";
+import { api, ask, type Schemas } from "./api/client";
 import { listen } from "./api/live";
 import { buildsQuery, queries, sessionQuery, useMay, useUser } from "./api/queries";
 import { serverNow, takeShopWays, timeOf, today, weekday } from "./format";
@@ -11,6 +11,7 @@ import { useCellNames } from "./ui/cellNames";
 import { Dab } from "./ui/Dab";
 import { NotSentYet } from "./ui/NotSentYet";
 import { PlaceLink } from "./ui/PlaceLink";
+import { Said } from "./ui/Said";
 
 /** Masthead and the page below it. */
 export function AppFrame() {
@@ -74,8 +75,9 @@ function Masthead() {
           </PlaceLink>
         ))}
       </nav>
+      <Said />
       <nav className="dabs" aria-label="Builds">
-        {builds.slice(0, 12).map((b) => (
+        {builds.slice(0, SHOWN).map((b) => (
           <PlaceLink
             key={b.id}
             to={`/builds/${b.number}`}
@@ -85,10 +87,40 @@ function Masthead() {
             <Dab number={b.number} colour={b.colourHex} w={32} h={18} />
           </PlaceLink>
         ))}
+        {builds.length > SHOWN && <MoreBuilds builds={builds.slice(SHOWN)} />}
       </nav>
       <NotSentYet className="btn ml-3" />
       <Who />
     </header>
+  );
+}
+
+/** Builds that the masthead has room for beside each other. */
+const SHOWN = 10;
+
+/** The others, by name. */
+function MoreBuilds({ builds }: { builds: Schemas["BuildCard"][] }) {
+  const navigate = useNavigate();
+  return (
+    <DropdownMenu.Root modal={false}>
+      <DropdownMenu.Trigger className="btn self-center" aria-label={`${builds.length} more builds`}>
+        +{builds.length}
+      </DropdownMenu.Trigger>
+      <DropdownMenu.Portal>
+        <DropdownMenu.Content align="end" className="bg-p0 border border-p4 rounded-[2px] p-1 z-30 max-h-[70vh] overflow-y-auto">
+          {builds.map((b) => (
+            <DropdownMenu.Item
+              key={b.id}
+              className="flex items-center gap-2 px-2 py-1 cursor-pointer data-[highlighted]:bg-p2 outline-none"
+              onSelect={() => void navigate({ to: `/builds/${b.number}` })}
+            >
+              <Dab number={b.number} colour={b.colourHex} w={32} h={18} />
+              {b.title}
+            </DropdownMenu.Item>
+          ))}
+        </DropdownMenu.Content>
+      </DropdownMenu.Portal>
+    </DropdownMenu.Root>
   );
 }
 

@@ -126,6 +126,8 @@ const STAGES: Record<Schemas["Stage"], string> = {
 };
 export const stageName = (s: Schemas["Stage"]) => STAGES[s];
 export const WEEKDAYS = ["monday", "tuesday", "wednesday", "thursday", "friday", "saturday", "sunday"] as const;
+/** A day of the week as it is written: Monday. */
+export const dayName = (d: string) => d.charAt(0).toUpperCase() + d.slice(1);
 export const STAGE_ORDER = Object.keys(STAGES) as Schemas["Stage"][];
 
 const COATS: Record<Schemas["Coat"], string> = {

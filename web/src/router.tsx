@@ -1,21 +1,15 @@
 import { useQuery } from "@tanstack/react-query";
 import { createRootRoute, createRoute, createRouter, lazyRouteComponent, Outlet, redirect } from "@tanstack/react-router";
 import { useEffect } from "react";
-import { Toaster } from "sonner";
 import { AppFrame } from "./AppFrame";
 import { queries, sessionQuery } from "./api/queries";
 import { unsentOf } from "./api/unsent";
 
-/** Every page, and what they share: words that pass, and what this browser has not sent yet. */
+/** Every page, and what they share: what this browser has not sent yet. */
 function Root() {
   const account = useQuery({ ...sessionQuery, enabled: false }).data?.user?.accountId ?? null;
   useEffect(() => void unsentOf(account), [account]);
-  return (
-    <>
-      <Outlet />
-      <Toaster position="bottom-left" richColors={false} />
-    </>
-  );
+  return <Outlet />;
 }
 
 const rootRoute = createRootRoute({

@@ -35,6 +35,7 @@ public sealed record Vehicle(
         Refusal.When(Model.Length > 60, "model", "The model may have at most 60 characters.");
         Refusal.When(Year is < 1880 or > 2100, "year", "Give the year with four digits, or leave it out.");
         Refusal.When(!Paint.IsHex(ColourHex), "colourHex", "Give the colour as # and six digits, such as #1B6670.");
+        Refusal.When(Style == BodyStyleKey.Saloon && Construction == Construction.Unitary, "style", "A unitary saloon has no running boards: choose the saloon without them.");
         Dimensions.Check(Style);
     }
 }

@@ -101,17 +101,20 @@ public sealed record TwoBodies(IReadOnlyList<Rung> Rungs, decimal? OwnTotal, dec
             var places = z.Select(p => p.Place.Key).ToList();
             var own = findings.Where(f => places.Contains(f.Finding.Place)).ToList();
             var name = z.Count() > 1 && z.First().Place.Name.Length > 2 && z.First().Place.Name[1] == ' ' ? z.First().Place.Name[2..] : z.First().Place.Name;
-            return new Rung(z.Key, char.ToUpperInvariant(name[0]) + name[1..], places, Own(z.All(p => p.Looked), own), Other(other.Zones.FirstOrDefault(x => x.Zone == z.Key), z.First().Place, terms));
+            return new Rung(z.Key, char.ToUpperInvariant(name[0]) + name[1..], places, Own([.. z], own), Other(other.Zones.FirstOrDefault(x => x.Zone == z.Key), z.First().Place, terms));
         }).ToList();
         decimal? Sum(Func<Rung, decimal?> of) => rungs.Any(r => of(r) is null) ? null : rungs.Sum(r => of(r));
         return new(rungs, Sum(r => r.Own.Total), Sum(r => r.Other.Total) + other.Purchase + other.Freight, Fit(other.Spans, ownYear, other.Year));
     }
 
-    private static ZoneCost Own(bool looked, List<(Finding Finding, VerdictSums Sums)> findings)
+    private static ZoneCost Own(List<PlaceState> places, List<(Finding Finding, VerdictSums Sums)> findings)
     {
-        if (!looked)
+        var dark = places.Where(p => !p.Looked).ToList();
+        if (dark.Count > 0)
         {
-            return new(null, "not looked at", ZoneParts.None);
+            // What was judged on one side is not forgotten because nobody has looked at the other.
+            var side = dark.Count < places.Count && dark.Select(p => p.Place.Side).Distinct().ToList() is [PanelSide.Left or PanelSide.Right] sides ? sides[0].ToString().ToLowerInvariant() : "";
+            return new(null, dark.Count == places.Count ? "not looked at" : side.Length > 0 ? $"{side} side not looked at" : "part not looked at", ZoneParts.None);
         }
 
         var chosen = findings.Select(f => f.Finding.Choice is { } choice ? f.Sums.Ways.FirstOrDefault(w => w.Option.Verdict == choice) : Cheapest(f.Sums, f.Finding.Options)).ToList();

@@ -14,6 +14,11 @@ public static class FindingsEndpoints
 
     public sealed record LookBody(Guid Id, [property: StringLength(40)] string Place);
 
+    public sealed record RestBody(Guid Id);
+
+    /// <param name="Places">That are looked at by it.</param>
+    public sealed record RestView(int Places);
+
     public sealed record FindingBody(
         [property: StringLength(40)] string Place, MapPoint At, List<MapPoint> Area, FindingKind Kind, Probe? Probe, int? SizeMm, bool Structural, decimal? GaugeMm, [property: StringLength(1000)] string Note, Guid? PhotoId, Guid? Behind, uint? Version);
 
@@ -46,6 +51,7 @@ public static class FindingsEndpoints
         api.MapPost("/builds/{id:guid}/survey/marks", async (Guid id, MarkBody b, FindingsDesk desk, CancellationToken cancel) => Saved.From(await desk.Punch(id, b.Id, b.Place, b.At, b.Result, cancel))).RequireAuthorization(Policies.Anyone).WithName("punch");
         api.MapPost("/marks/{id:guid}/take-back", async (Guid id, FindingsDesk desk, CancellationToken cancel) => Saved.From(await desk.TakeBack(id, cancel))).RequireAuthorization(Policies.Anyone).WithName("takeMarkBack");
         api.MapPost("/builds/{id:guid}/survey/looks", async (Guid id, LookBody b, FindingsDesk desk, CancellationToken cancel) => Saved.From(await desk.LookedAt(id, b.Id, b.Place, cancel))).RequireAuthorization(Policies.Anyone).WithName("lookedAt");
+        api.MapPost("/builds/{id:guid}/survey/rest", async (Guid id, RestBody b, FindingsDesk desk, CancellationToken cancel) => new RestView(await desk.RestIsSound(id, b.Id, cancel))).RequireAuthorization(Policies.Anyone).WithName("restIsSound");
         api.MapPut("/builds/{id:guid}/findings/{findingId:guid}", async (Guid id, Guid findingId, FindingBody b, FindingsDesk desk, CancellationToken cancel) =>
             Saved.From(await desk.Put(id, findingId, new(b.Place, b.At, b.Area, b.Kind, b.Probe, b.SizeMm, b.Structural, b.GaugeMm, b.Note, b.PhotoId, b.Behind), b.Version, cancel))).RequireAuthorization(Policies.Anyone).WithName("putFinding");
         var findings = api.MapGroup("/findings/{id:guid}");

@@ -99,6 +99,21 @@ public sealed class FindingsDesk(ShopDb db, ShopClock clock, CurrentActor curren
         return look;
     }
 
+    /// <summary>Notes every place of the round that nobody has looked at as looked at, with nothing there: in the actor's name, all at once.</summary>
+    /// <returns>How many places that were.</returns>
+    public async Task<int> RestIsSound(Guid buildId, Guid id, CancellationToken cancel)
+    {
+        if (await Again<SurveyLook>(id, cancel) is not null)
+        {
+            return 0;
+        }
+
+        var dark = (await Look(buildId, cancel)).Sheet.StillDark;
+        Db.AddRange(dark.Select((p, i) => new SurveyLook { Id = i == 0 ? id : Guid.CreateVersion7(), BuildId = buildId, Place = p.Key, By = Actor.Name, On = Clock.Now, RecordedAt = Clock.Now, RecordedBy = Actor.AccountId }));
+        await Save(cancel);
+        return dark.Count;
+    }
+
     /// <summary>Adds a finding, with the build's next number, or changes what is known of one.</summary>
     public async Task<Finding> Put(Guid buildId, Guid id, FindingEntry entry, uint? version, CancellationToken cancel)
     {

@@ -157,15 +157,15 @@ public sealed class BodyTests
     {
         foreach (var panel in body.Panels.Where(p => p.Side != PanelSide.Left))
         {
-            SelfCrossings(panel.Polygon).ShouldBe(0, $"{body.Style} {body.Dimensions}: {panel.Name} crosses itself");
+            SelfCrossings(panel.Polygon).ShouldBeEmpty($"{body.Style} {body.Dimensions}: {panel.Name} crosses itself");
         }
 
         Overlaps(body.Panels, step).ShouldBeEmpty($"{body.Style} {body.Dimensions}");
     }
 
-    private static int SelfCrossings(IReadOnlyList<Pt> p)
+    private static List<(Pt From, Pt To, Pt Across, Pt AcrossTo)> SelfCrossings(IReadOnlyList<Pt> p)
     {
-        var (n, crossings) = (p.Count, 0);
+        var (n, crossings) = (p.Count, new List<(Pt From, Pt To, Pt Across, Pt AcrossTo)>());
         for (var i = 0; i < n; i++)
         {
             var (a, b) = (p[i], p[(i + 1) % n]);
@@ -175,7 +175,7 @@ public sealed class BodyTests
                 var (c, d) = (p[j], p[(j + 1) % n]);
                 if (Math.Min(c.Y, d.Y) <= high && low <= Math.Max(c.Y, d.Y) && !(i == 0 && j == n - 1) && Cross(p[i], p[(i + 1) % n], p[j], p[(j + 1) % n]))
                 {
-                    crossings++;
+                    crossings.Add((p[i], p[(i + 1) % n], p[j], p[(j + 1) % n]));
                 }
             }
         }

@@ -57,7 +57,7 @@ public sealed class TwoBodiesTests
     public void A_zone_nobody_looked_at_leaves_no_total_and_no_sentence()
     {
         var two = Compare([], Farm(new OtherZone("roof", true, false, [], "")), "roof", "bonnet", "sillL");
-        two.Rungs.Single(r => r.Zone == "sill").Own.How.ShouldBe("not looked at", "one side was");
+        two.Rungs.Single(r => r.Zone == "sill").Own.How.ShouldBe("right side not looked at", "one side was");
         (two.OwnTotal, two.OtherTotal, two.OwnSaves).ShouldBe((null, null, null));
     }
 

@@ -98,7 +98,7 @@ export function ArrivalTab() {
                 {a.toUndo.length > 0 && (
                   <>
                     <h2 className="mt-3">
-                      To undo <small>what earlier owners changed; each becomes a finding with its own verdict</small>
+                      To undo <small>what earlier owners changed; note each as a finding in the survey, where it gets its verdict</small>
                     </h2>
                     <ul className="list-disc pl-5">
                       {a.toUndo.map((t) => (

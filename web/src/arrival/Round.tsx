@@ -5,13 +5,15 @@ import { CHALK, CHALK2, GUIDE, GUIDE3 } from "../tokens";
 
 type Station = Schemas["StationOfRound"];
 
-const REACH = 520;
+/** A picture shows the side that it was taken from, not the one behind: it reaches as far as the middle of what it is aimed at, in centimetres. */
+const BEYOND = 12;
 
 /** The wedge that a picture takes in, from where it is taken. */
 export function wedge(s: Pick<Station, "at" | "aim" | "halfAngle">): string {
   const turn = Math.atan2(s.aim.y - s.at.y, s.aim.x - s.at.x);
   const half = (s.halfAngle * Math.PI) / 180;
-  const end = (a: number) => `${f(s.at.x + REACH * Math.cos(a))},${f(s.at.y + REACH * Math.sin(a))}`;
+  const reach = (Math.hypot(s.aim.x - s.at.x, s.aim.y - s.at.y) + BEYOND) / Math.cos(half);
+  const end = (a: number) => `${f(s.at.x + reach * Math.cos(a))},${f(s.at.y + reach * Math.sin(a))}`;
   return `M${f(s.at.x)},${f(s.at.y)}L${end(turn - half)}L${end(turn + half)}Z`;
 }
 

@@ -1,6 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { toast } from "sonner";
 import { api, ask, newId, type Schemas } from "../api/client";
 import { bodyQuery, buildQuery, chancesQuery, operationsQuery, shopQuery, surveyQuery, useMay } from "../api/queries";
 import { COAT_ORDER, coatName, dateOf, day, HELD_ORDER, heldName, stageName, weekday, words } from "../format";
@@ -11,6 +10,7 @@ import { FindingDisc, Overlay } from "../survey/Marks";
 import { verdictName } from "../survey/VerdictBars";
 import { CheckField, ChoiceField, ProblemNote, TextField } from "../ui/Field";
 import { Shown } from "../ui/States";
+import { say } from "../ui/say";
 import { useSend } from "../ui/useSend";
 import { BuildActions } from "./BuildActions";
 import { BuildHead, HeadFigure } from "./BuildHead";
@@ -345,7 +345,7 @@ function PanelCard({ view, panel, onClose }: { view: Schemas["BodyStateView"]; p
           },
         }),
       ),
-    { quiet: true, onDone: (r) => r.against && toast.warning(`Kept for the manager to settle: ${r.against}`) },
+    { quiet: true, onDone: (r) => r.against && say.note(`Kept for the manager to settle: ${r.against}`) },
   );
   if (!shape || !state) return null;
   return (

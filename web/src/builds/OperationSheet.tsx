@@ -207,19 +207,21 @@ export function OperationSheet({
             onChange={(v) => set("held")((v || null) as Schemas["Held"] | null)}
             options={none(HELD_ORDER, heldName)}
           />
-          <fieldset className="col-span-2">
-            <legend className="font-[660]">On which panels</legend>
-            <div className="grid grid-cols-3">
-              {panels.map((p) => (
-                <CheckField
-                  key={p.key}
-                  label={p.name}
-                  value={form.panels.includes(p.key)}
-                  onChange={(on) => set("panels")(on ? [...form.panels, p.key] : form.panels.filter((x) => x !== p.key))}
-                />
-              ))}
-            </div>
-          </fieldset>
+          {panels.length > 0 && (
+            <fieldset className="col-span-2">
+              <legend className="font-[660]">On which panels</legend>
+              <div className="grid grid-cols-3">
+                {panels.map((p) => (
+                  <CheckField
+                    key={p.key}
+                    label={p.name}
+                    value={form.panels.includes(p.key)}
+                    onChange={(on) => set("panels")(on ? [...form.panels, p.key] : form.panels.filter((x) => x !== p.key))}
+                  />
+                ))}
+              </div>
+            </fieldset>
+          )}
           <ChoiceField
             label="Hazard"
             value={form.hazard ?? ""}

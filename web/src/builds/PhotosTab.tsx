@@ -1,6 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { toast } from "sonner";
 import { api, ask, newId, type Schemas } from "../api/client";
 import { bodyQuery, photosQuery, queries, useMay } from "../api/queries";
 import { sendPhoto } from "../api/upload";
@@ -8,6 +7,7 @@ import { dateOf, day, STAGE_ORDER, stageName } from "../format";
 import { CheckField, ChoiceField, choices, TextField } from "../ui/Field";
 import { FormSheet } from "../ui/FormSheet";
 import { Empty, Shown } from "../ui/States";
+import { say } from "../ui/say";
 import { newest, useForm } from "../ui/useForm";
 import { useSend } from "../ui/useSend";
 import { useThisBuild } from "./useBuild";
@@ -35,7 +35,7 @@ export function PhotosTab() {
     }
     await queries.invalidateQueries({ queryKey: ["photos", card.id] });
     setSending((s) => s.filter((x) => x.error));
-    toast.success(`${list.length} ${list.length === 1 ? "photo" : "photos"} sent`);
+    say.done(`${list.length} ${list.length === 1 ? "photo" : "photos"} sent`);
   };
   return (
     <div className="px-5 pt-3 pb-10">

@@ -1,6 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
 import { useContext, useState } from "react";
-import { toast } from "sonner";
 import { api, ask, Problem, type Schemas } from "../api/client";
 import { Ended, operationsQuery, shopQuery, useMay, useUser } from "../api/queries";
 import { coatName, dateOf, day, heldName, hm, hours, stageName, timeOf, tradeName, wait, words } from "../format";
@@ -8,6 +7,7 @@ import { layerColour } from "../pictures/Strata";
 import { TextField } from "../ui/Field";
 import { Sheet } from "../ui/Sheet";
 import { Shown } from "../ui/States";
+import { say } from "../ui/say";
 import { newest } from "../ui/useForm";
 import { useSend } from "../ui/useSend";
 import { AheadNotes } from "./AheadNotes";
@@ -197,7 +197,7 @@ function Actions({ operation: o, onEdit }: { operation: Operation; onEdit: () =>
   const finish = () =>
     done.mutate(why, {
       // What comes before is not done: that is asked, and a reason stays with it.
-      onError: (e) => (e instanceof Problem && e.field === "reason" ? setOutOfOrder(e.message) : toast.error(e.message)),
+      onError: (e) => (e instanceof Problem && e.field === "reason" ? setOutOfOrder(e.message) : say.wrong(e.message)),
     });
   const reopen = useSend(() => ask(api.POST("/api/operations/{id}/reopen", path)));
   const sign = useSend(() => ask(api.POST("/api/operations/{id}/sign", path)), { says: "Signed" });

@@ -1,7 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { useNavigate } from "@tanstack/react-router";
 import { type PointerEvent, useEffect, useRef, useState } from "react";
-import { toast } from "sonner";
 import { OwnAccount } from "../access/OwnAccount";
 import { api, ask, NotSent, newId, Problem, type Schemas } from "../api/client";
 import { listen } from "../api/live";
@@ -13,6 +12,8 @@ import { CHALK, GUIDE3 } from "../tokens";
 import { Dab } from "../ui/Dab";
 import { TextField } from "../ui/Field";
 import { NotSentYet } from "../ui/NotSentYet";
+import { Said } from "../ui/Said";
+import { say } from "../ui/say";
 import { useSend } from "../ui/useSend";
 import { HoursCoat } from "./HoursCoat";
 import { NotDone, type NotDoneJob } from "./NotDone";
@@ -229,6 +230,7 @@ function Clock({ view, online }: { view: Schemas["ClockView"]; online: boolean }
         ) : (
           <p className="wrong">No connection. What you touch is kept here and goes later.</p>
         )}
+        <Said />
         <NotSentYet className="btn min-h-11" />
         <span className="flex-1" />
         <OwnPlace />
@@ -446,7 +448,7 @@ function Reports({ job, onNeed, onUnsent }: { job: Job; onNeed: () => void; onUn
     setShare(0);
     try {
       await sendPhoto(job.buildId, newId(), file, { operationId: job.operationId, stage: job.stage }, setShare);
-      toast.success("Photo sent");
+      say.done("Photo sent");
       onUnsent(null);
     } catch (e) {
       onUnsent(

@@ -1,6 +1,6 @@
 import { useState } from "react";
 import { api, ask, newId, type Schemas } from "../api/client";
-import { STATIONS, WEEKDAYS } from "../format";
+import { dayName, STATIONS, WEEKDAYS } from "../format";
 import { ChecksField } from "../ui/ChecksField";
 import { CheckField, ChoiceField, LengthField, NumberField, TextField } from "../ui/Field";
 import { FormSheet } from "../ui/FormSheet";
@@ -106,7 +106,7 @@ export function SupplierSheet({ supplier, onClose }: { supplier: Schemas["Suppli
           {WEEKDAYS.map((d) => (
             <CheckField
               key={d}
-              label={d}
+              label={dayName(d)}
               value={f.freightDays.includes(d)}
               onChange={(on) => set("freightDays")(on ? [...f.freightDays, d] : f.freightDays.filter((x) => x !== d))}
             />
@@ -115,7 +115,7 @@ export function SupplierSheet({ supplier, onClose }: { supplier: Schemas["Suppli
       </fieldset>
       <ChecksField
         legend="Days they work; none is Monday to Friday"
-        named={WEEKDAYS.map((d) => ({ id: d, name: d }))}
+        named={WEEKDAYS.map((d) => ({ id: d, name: dayName(d) }))}
         chosen={f.workDays}
         onChange={(v) => set("workDays")(v as typeof f.workDays)}
       />

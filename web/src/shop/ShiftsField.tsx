@@ -1,5 +1,5 @@
 import type { Schemas } from "../api/client";
-import { WEEKDAYS } from "../format";
+import { dayName, WEEKDAYS } from "../format";
 import { ChoiceField, TextField } from "../ui/Field";
 import { ListField } from "../ui/ListField";
 
@@ -16,7 +16,12 @@ export function ShiftsField({ week, onChange }: { week: Schemas["DayShift"][]; o
     >
       {(shift, change) => (
         <div className="flex-1 border-t border-p2 pt-2 grid grid-cols-[1fr_80px_80px] gap-2 items-end">
-          <ChoiceField label="Day" value={shift.day} onChange={(v) => change({ day: v })} options={WEEKDAYS.map((d) => [d, d] as const)} />
+          <ChoiceField
+            label="Day"
+            value={shift.day}
+            onChange={(v) => change({ day: v })}
+            options={WEEKDAYS.map((d) => [d, dayName(d)] as const)}
+          />
           <TextField label="From" type="time" value={hour(shift.from)} onChange={(v) => change({ from: `${v}:00` })} />
           <TextField label="To" type="time" value={hour(shift.to)} onChange={(v) => change({ to: `${v}:00` })} />
           <ListField

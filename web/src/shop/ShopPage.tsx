@@ -3,7 +3,7 @@ import { useState } from "react";
 import { Accounts } from "../access/Accounts";
 import { api, ask, type Schemas } from "../api/client";
 import { shopQuery, shopTimeQuery } from "../api/queries";
-import { day, hm, money, size, supportName, today, tradeName, WEEKDAYS, words } from "../format";
+import { day, dayName, hm, money, size, supportName, today, tradeName, WEEKDAYS, words } from "../format";
 import { PlaceLink } from "../ui/PlaceLink";
 import { Section } from "../ui/Section";
 import { Empty, Shown } from "../ui/States";
@@ -153,7 +153,7 @@ function Week({ shop, edit }: Part) {
         <tbody>
           {WEEKDAYS.map((d) => (
             <tr key={d}>
-              <td className="text-ink2 w-[110px]">{d}</td>
+              <td className="text-ink2 w-[110px]">{dayName(d)}</td>
               <td>
                 {shop.settings.week
                   .filter((w) => w.day === d)
@@ -312,7 +312,7 @@ function Suppliers({ shop, edit }: Part) {
             <tr key={s.id}>
               <td className="font-[640]">{s.name}</td>
               <td>{s.what}</td>
-              <td>{s.freightDays.length === 0 ? "any day" : s.freightDays.map((d) => d.slice(0, 3)).join(", ")}</td>
+              <td>{s.freightDays.length === 0 ? "any day" : s.freightDays.map((d) => dayName(d).slice(0, 3)).join(", ")}</td>
               <td className="text-right">
                 <button type="button" className="btn" aria-label={`Edit ${s.name}`} onClick={() => edit({ what: "supplier", supplier: s })}>
                   Edit

@@ -1,7 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { api, ask, type Schemas } from "../api/client";
 import { buildsQuery } from "../api/queries";
-import { STATIONS, SUPPORTS, supportName, today, WEEKDAYS, WORK_KINDS, words } from "../format";
+import { dayName, STATIONS, SUPPORTS, supportName, today, WEEKDAYS, WORK_KINDS, words } from "../format";
 import { ChecksField } from "../ui/ChecksField";
 import { CheckField, ChoiceField, LengthField, NumberField, TextField } from "../ui/Field";
 import { FormSheet } from "../ui/FormSheet";
@@ -77,7 +77,7 @@ export function PersonTermsSheet({
                 name="slots"
                 value={s.day}
                 onChange={(v) => change({ day: v })}
-                options={WEEKDAYS.map((d) => [d, d] as const)}
+                options={WEEKDAYS.map((d) => [d, dayName(d)] as const)}
                 problem={save.error}
               />
               <TextField label="From" type="time" value={hour(s.from)} onChange={(v) => change({ from: `${v}:00` })} />

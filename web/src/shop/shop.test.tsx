@@ -76,7 +76,7 @@ describe("the shop", () => {
     expect(screen.getByText("07:30 to 16:00, break 12:00 to 12:30")).toBeTruthy();
     expect(screen.getByText("£58.00")).toBeTruthy();
     expect(screen.getByText(/6.7 x 4.45 m/).textContent).toBe("6.7 x 4.45 m, door 3.2 m high");
-    expect(screen.getByText("tue, thu")).toBeTruthy();
+    expect(screen.getByText("Tue, Thu")).toBeTruthy();
   });
 
   it("shows places in feet in a US shop", () => {
@@ -159,8 +159,8 @@ describe("the shop", () => {
     const sent = server();
     draw(<ShopPage />);
     press("Edit Marram Finishers");
-    fireEvent.click(screen.getAllByLabelText("tuesday")[0] as HTMLElement);
-    fireEvent.click(screen.getAllByLabelText("monday")[1] as HTMLElement);
+    fireEvent.click(screen.getAllByLabelText("Tuesday")[0] as HTMLElement);
+    fireEvent.click(screen.getAllByLabelText("Monday")[1] as HTMLElement);
     press("Save");
     await waitFor(() =>
       expect(bodyOf(sent)).toEqual({

@@ -1,7 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { useNavigate, useParams } from "@tanstack/react-router";
 import { useRef, useState } from "react";
-import { toast } from "sonner";
 import { api, ask, NotSent, newId, type Schemas } from "../api/client";
 import { askAgain, bodyQuery, buildsQuery, sessionQuery, surveyQuery } from "../api/queries";
 import { KeptUnsent, keepUnsent } from "../api/unsent";
@@ -10,6 +9,7 @@ import { takeShopWays } from "../format";
 import { middleOf, pointAt } from "../pictures/geometry";
 import { CHALK, GUIDE, GUIDE3 } from "../tokens";
 import { Dab } from "../ui/Dab";
+import { say } from "../ui/say";
 import { PunchGlyph } from "./Marks";
 
 type Place = Schemas["PlaceView"];
@@ -99,12 +99,12 @@ function Find({ card }: { card: Schemas["BuildCard"] }) {
       // A finding goes after its photo, or not yet.
       if (waits) throw await keepUnsent("PUT", `/api/builds/${card.id}/findings/${id}`, JSON.stringify(body));
       await ask(api.PUT("/api/builds/{id}/findings/{findingId}", { params: { path: { id: card.id, findingId: id } }, body }));
-      toast.success("Kept");
+      say.done("Kept");
       void askAgain();
       await back();
     } catch (e) {
       if (e instanceof KeptUnsent) {
-        toast(e.message);
+        say.note(e.message);
         return void (await back());
       }
       setUnsent(

@@ -4,7 +4,8 @@ import { api, ask, newId, type Schemas } from "../api/client";
 import { bodyQuery, surveyQuery, useMay } from "../api/queries";
 import { BuildHead, HeadFigure } from "../builds/BuildHead";
 import { useThisBuild } from "../builds/useBuild";
-import { HINTS, money, PROBES, probeName, words } from "../format";
+import { counted, HINTS, money, PROBES, probeName, words } from "../format";
+import { middleOf } from "../pictures/geometry";
 import { PanelMap } from "../pictures/PanelMap";
 import { centreOf } from "../pictures/useLasso";
 import { CheckField } from "../ui/Field";
@@ -36,6 +37,7 @@ function SurveySheet({ survey, body }: { survey: Schemas["SurveyBody"]; body: Sc
   const [picked, setPicked] = useState<string | null>(null);
   const [adding, setAdding] = useState<At | null>(null);
   const [telling, setTelling] = useState(false);
+  const [resting, setResting] = useState(false);
   const path = { params: { path: { id: card.id } } };
   const punch = useSend((a: At & { result: Probe }) =>
     ask(api.POST("/api/builds/{id}/survey/marks", { ...path, body: { id: newId(), ...a } })),
@@ -43,16 +45,23 @@ function SurveySheet({ survey, body }: { survey: Schemas["SurveyBody"]; body: Sc
   const looked = useSend((place: string) => ask(api.POST("/api/builds/{id}/survey/looks", { ...path, body: { id: newId(), place } })), {
     says: "Looked at",
   });
-  const finding = survey.findings.find((f) => f.id === opened) ?? survey.findings[0];
   const place = survey.places.find((p) => p.key === picked);
+  // The place that was chosen last is the one that is spoken of: a finding somewhere else stands below.
+  const finding =
+    survey.findings.find((f) => f.id === opened) ?? (place ? survey.findings.find((f) => f.place === place.key) : survey.findings[0]);
   const dark = new Set(survey.places.filter((p) => !p.looked).map((p) => p.key));
   const outside = new Set(survey.places.filter((p) => p.group === "outside").map((p) => p.key));
   const under = survey.places.filter((p) => p.group !== "outside");
   const pick = (key: string, at: Schemas["MapPoint"]) => {
     setPicked(key);
+    setOpened(survey.findings.find((f) => f.place === key)?.id ?? null);
     if (tool === "finding") setAdding({ place: key, at });
     else if (tool === "looked") looked.mutate(key);
     else if (tool !== "look" && tool !== "draw") punch.mutate({ place: key, at, result: tool });
+  };
+  const open = (id: string) => {
+    setOpened(id);
+    setPicked(survey.findings.find((f) => f.id === id)?.place ?? null);
   };
   const draw = (place: string, area: Schemas["MapPoint"][]) => {
     setPicked(place);
@@ -64,7 +73,7 @@ function SurveySheet({ survey, body }: { survey: Schemas["SurveyBody"]; body: Sc
       findings={survey.findings.filter((f) => there(f.place))}
       open={finding?.id}
       one={one}
-      onOpen={setOpened}
+      onOpen={open}
     />
   );
   return (
@@ -95,7 +104,8 @@ function SurveySheet({ survey, body }: { survey: Schemas["SurveyBody"]; body: Sc
               onDraw={tool === "draw" ? draw : undefined}
               overlay={on((p) => !outside.has(p))}
             />
-            <StillDark places={survey.stillDark} onPick={(p) => pick(p.key, { x: 0, y: 0 })} />
+            <FindPlace places={survey.places} onPick={(p) => pick(p.key, middleOf(p.path))} />
+            <StillDark places={survey.stillDark} onPick={(p) => pick(p.key, middleOf(p.path))} onRest={() => setResting(true)} />
           </div>
         </div>
         <Tools tool={tool} setTool={setTool} survey={survey} />
@@ -103,16 +113,15 @@ function SurveySheet({ survey, body }: { survey: Schemas["SurveyBody"]; body: Sc
       <section className="side px-5 pt-[14px] pb-6" aria-label="Findings">
         <Head survey={survey} onTell={() => setTelling(true)} />
         {place && <PlaceCard place={place} survey={survey} />}
-        {finding ? (
-          <>
-            <OpenFinding key={finding.id} finding={finding} all={survey.findings} />
-            <AlsoFound findings={survey.findings.filter((f) => f !== finding)} onOpen={setOpened} />
-          </>
+        {finding && <OpenFinding key={finding.id} finding={finding} all={survey.findings} />}
+        {survey.findings.length > 0 ? (
+          <AlsoFound findings={survey.findings.filter((f) => f !== finding)} onOpen={open} />
         ) : (
           <Empty>Nothing found yet. Take the punch or “Finding”, then tap a place.</Empty>
         )}
       </section>
       {adding && <FindingSheet at={adding} survey={survey} onClose={() => setAdding(null)} onKept={setOpened} />}
+      {resting && <RestSheet count={survey.total - survey.seen} onClose={() => setResting(false)} />}
       {telling && <HistorySheet history={survey.history} onClose={() => setTelling(false)} />}
     </div>
   );
@@ -142,7 +151,81 @@ function Legend({ survey }: { survey: Schemas["SurveyBody"] }) {
   );
 }
 
-function StillDark({ places, onPick }: { places: Schemas["PlaceView"][]; onPick: (p: Schemas["PlaceView"]) => void }) {
+/** A place by its name: typed, then chosen. */
+function FindPlace({ places, onPick }: { places: Schemas["PlaceView"][]; onPick: (p: Schemas["PlaceView"]) => void }) {
+  const [typed, setTyped] = useState("");
+  const words = typed.toLowerCase().split(/\s+/).filter(Boolean);
+  const found = words.length === 0 ? [] : places.filter((p) => words.every((w) => spelled(p.name).includes(w))).slice(0, 6);
+  const take = (p: Schemas["PlaceView"]) => {
+    setTyped("");
+    onPick(p);
+  };
+  return (
+    <form
+      className="text-[12.5px] mt-2"
+      onSubmit={(e) => {
+        e.preventDefault();
+        if (found[0]) take(found[0]);
+      }}
+    >
+      <input
+        type="search"
+        aria-label="Find a place"
+        placeholder="find a place, such as left sill"
+        className="w-full h-[28px] px-2 border border-guide3 bg-guide text-chalk placeholder:text-chalk2"
+        value={typed}
+        onChange={(e) => setTyped(e.target.value)}
+      />
+      <ul>
+        {found.map((p) => (
+          <li key={p.key}>
+            <button type="button" className="text-left w-full min-h-6" onClick={() => take(p)}>
+              {p.name}
+            </button>
+          </li>
+        ))}
+      </ul>
+    </form>
+  );
+}
+
+/** L and R are the shop's short words; people type left and right. */
+const spelled = (name: string) => `${name} ${name.replace(/^L /, "left ").replace(/^R /, "right ")}`.toLowerCase();
+
+/** Everything else was looked at and is sound: said once, in somebody's name. */
+function RestSheet({ count, onClose }: { count: number; onClose: () => void }) {
+  const card = useThisBuild();
+  const [id] = useState(() => newId());
+  const send = useSend(() => ask(api.POST("/api/builds/{id}/survey/rest", { params: { path: { id: card.id } }, body: { id } })), {
+    says: "Noted in your name",
+    onDone: onClose,
+    quiet: true,
+  });
+  return (
+    <FormSheet
+      title="The rest is sound?"
+      note={`${counted(count, "place")} that nobody has marked ${count === 1 ? "is" : "are"} noted as looked at by you, with nothing there. What comes to light later is a finding like any other.`}
+      action="I looked: nothing there"
+      onClose={onClose}
+      onSubmit={() => send.mutate(undefined)}
+      problem={send.error}
+      except={[]}
+      busy={send.isPending}
+    >
+      <span />
+    </FormSheet>
+  );
+}
+
+function StillDark({
+  places,
+  onPick,
+  onRest,
+}: {
+  places: Schemas["PlaceView"][];
+  onPick: (p: Schemas["PlaceView"]) => void;
+  onRest: () => void;
+}) {
   if (places.length === 0) return <p className="text-[12.5px] mt-2">Every place has been looked at.</p>;
   return (
     <div className="text-[12.5px] mt-1">
@@ -159,6 +242,9 @@ function StillDark({ places, onPick }: { places: Schemas["PlaceView"][]; onPick:
         ))}
       </ul>
       {places.length > 10 && <p className="text-chalk2">and {places.length - 10} more</p>}
+      <button type="button" className="btn mt-1" onClick={onRest}>
+        The rest is sound
+      </button>
     </div>
   );
 }

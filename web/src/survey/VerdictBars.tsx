@@ -188,6 +188,7 @@ export function breakEvenWords(ways: Way[], cheapest: Schemas["Verdict"] | null)
   const close = dearer.sort((a, b) => a.total - b.total)[0];
   const best = ways.find((w) => w.verdict === cheapest);
   if (!close || !best || close.breakEvenHours === null) return null;
+  if (close.breakEvenHours < 0.05) return `${NAMES[close.verdict]} is dearer than to ${best.verdict} at any hours.`;
   return `${NAMES[close.verdict]} wins below ${hoursText(close.breakEvenHours)}: at ${hoursText(close.hours)} it is ${money(close.total - best.total)} dearer than to ${best.verdict}.`;
 }
 

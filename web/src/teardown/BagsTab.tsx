@@ -222,7 +222,8 @@ function Found({ question, onOpen, known }: { question: string; onOpen: (b: Bag)
       {list.length === 0 ? (
         <Empty>No bag answers that.</Empty>
       ) : (
-        !exact && <p className="font-[620]">Nothing answers all of it. The nearest:</p>
+        // What is still there from the question before is not the nearest to this one.
+        !exact && !found.isPlaceholderData && <p className="font-[620]">Nothing answers all of it. The nearest:</p>
       )}
       <ul>
         {list.map((f) => (

@@ -96,7 +96,7 @@ function Apart({ assembly: a }: { assembly: Assembly }) {
           <div className="mt-auto pt-3 border-t border-guide3">
             <b>To free the {step.piece}</b>{" "}
             <span className="text-chalk2">
-              {chain.filter((s) => s.off).length} of {chain.length - 1} off
+              {chain.filter((s) => s.off && s.key !== step.key).length} of {chain.length - 1} off
             </span>
             <p className="text-chalk2">{chain.map((s) => `${s.off ? "✓ " : ""}${s.name.toLowerCase()}`).join(" → ")}</p>
           </div>
@@ -136,14 +136,28 @@ const Figure = ({ name, minutes }: { name: string; minutes: number }) => (
   </span>
 );
 
+/** What it is called while nobody has typed a name. */
+const usualName = (kind: Schemas["AssemblyKind"], side: Schemas["PanelSide"]) =>
+  kind === "frontEnd"
+    ? "Front end"
+    : kind === "door"
+      ? side === "centre"
+        ? "Rear door"
+        : `${side === "left" ? "Left" : "Right"} front door`
+      : "";
+
+/** Whether a name is still the usual one, so that it follows kind and side. */
+const named = (name: string) =>
+  name === "" || (["door", "frontEnd"] as const).some((k) => (["left", "right", "centre"] as const).some((s) => usualName(k, s) === name));
+
 function BeginSheet({ onClose, onBegun }: { onClose: () => void; onBegun: (id: string) => void }) {
   const card = useThisBuild();
   const operations = (useQuery(operationsQuery(card.id)).data ?? []).filter((o) => !o.doneAt && o.kind === "work");
   const [id] = useState(() => newId());
-  const [f, set] = useForm({
+  const [f, set, setF] = useForm({
     kind: "door" as Schemas["AssemblyKind"],
     side: "left" as Schemas["PanelSide"],
-    name: "Left front door",
+    name: usualName("door", "left"),
     backWith: "",
   });
   const send = useSend(
@@ -172,7 +186,7 @@ function BeginSheet({ onClose, onBegun }: { onClose: () => void; onBegun: (id: s
         label="What"
         name="kind"
         value={f.kind}
-        onChange={set("kind")}
+        onChange={(kind) => setF((o) => ({ ...o, kind, name: named(o.name) ? usualName(kind, o.side) : o.name }))}
         options={[
           ["door", "a door"],
           ["frontEnd", "a front end"],
@@ -182,7 +196,7 @@ function BeginSheet({ onClose, onBegun }: { onClose: () => void; onBegun: (id: s
       <ChoiceField
         label="Side"
         value={f.side}
-        onChange={set("side")}
+        onChange={(side) => setF((o) => ({ ...o, side, name: named(o.name) ? usualName(o.kind, side) : o.name }))}
         options={[
           ["left", "left"],
           ["right", "right"],

@@ -4,7 +4,7 @@ using FirstCoat.Core.Survey.Bodies;
 namespace FirstCoat.Core.Survey;
 
 /// <summary>The body styles that can be unfolded.</summary>
-public enum BodyStyleKey { Coupe, Saloon, Roadster, Estate, Pickup, Van, OpenBody }
+public enum BodyStyleKey { Coupe, Saloon, Roadster, Estate, Pickup, Van, OpenBody, ThreeBox, Hatch, Wagon }
 
 /// <summary>Stated dimensions of a body, in millimetres.</summary>
 public sealed record BodyDimensions(int LengthMm, int WidthMm, int WheelbaseMm)

@@ -30,7 +30,7 @@ internal sealed partial class BodyBuilder
         else
         {
             var low = Through(_lastDoorLine[^1], (Out + .3, (_lastDoorLine[^1].Y + RearY - RearR) / 2), (Axle, RearY - RearR));
-            Side("quarter", "quarter", 2.4, [head, new(low, Seam), new(RearArch(), Free), new(RearLow(t.End, t.Side - 30), Free), new(Reverse(tailSide), Seam), .. inner]);
+            Side("quarter", "quarter", 2.4, [head, new(low, Seam), new(RearArch(), Free), new(RearLow(t.End, Math.Max(t.Side - 30, RearY + RearR + 16)), Free), new(Reverse(tailSide), Seam), .. inner]);
             ArchCrease(RearY, RearR + 4.5);
             SideCrease(1.2, (Belt + 6, _lastDoor + 5), (Belt + 7, RearY - 18), (Belt + 4, RearY + 24), (Belt - 4, t.Side - 22));
             double[][] lamps = gate ? [[14, -10, 5], [28, -11, 5], [42, -13, 5]] : [[21, -9, 6.2], [40, -9, 6.2]];

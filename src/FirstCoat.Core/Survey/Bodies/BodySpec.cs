@@ -102,7 +102,7 @@ internal sealed record BodySpec
     private static Dictionary<string, CrossLine> L(params (string Key, double HalfWidth, double Middle, double Side)[] lines) =>
         lines.ToDictionary(l => l.Key, l => new CrossLine(l.HalfWidth, l.Middle, l.Side));
 
-    /// <summary>The seven styles.</summary>
+    /// <summary>All styles.</summary>
     public static readonly IReadOnlyDictionary<BodyStyleKey, BodySpec> Styles = new Dictionary<BodyStyleKey, BodySpec>
     {
         [BodyStyleKey.Coupe] = new()
@@ -122,7 +122,7 @@ internal sealed record BodySpec
         },
         [BodyStyleKey.Saloon] = new()
         {
-            Name = "Saloon",
+            Name = "Saloon with running boards",
             Nose = "Grille",
             Lines = L(("n", 45, 2, 15), ("b0", 45, 27, 34), ("b1", 60, 138, 147), ("s1", 66, 160, 171), ("r0", 54, 206, 214), ("r1", 54, 346, 335), ("d0", 57, 391, 380), ("d1", 53, 450, 440), ("t", 58, 477, 467)),
             Belt = 103,
@@ -140,6 +140,56 @@ internal sealed record BodySpec
             GlassEnd = 304,
             WingInner = 86,
             WidthMm = 1720,
+        },
+        [BodyStyleKey.ThreeBox] = new()
+        {
+            Name = "Saloon",
+            Lines = L(("n", 68, -4, 19), ("b0", 70, 26, 39), ("b1", 72, 126, 137), ("s1", 74, 147, 160), ("r0", 58, 196, 205), ("r1", 58, 312, 303), ("d0", 66, 352, 342), ("d1", 64, 414, 404), ("t", 70, 436, 426)),
+            Belt = 105,
+            Out = 156,
+            Sill = 14,
+            Front = (90, 37),
+            Rear = (350, 37),
+            Tail = Tail.Boot,
+            Doors = [(164, 226), (226, 284)],
+            DoorLean = 20,
+            GlassEnd = 262,
+            WidthMm = 1700,
+        },
+        [BodyStyleKey.Hatch] = new()
+        {
+            Name = "Small hatch",
+            Lines = L(("n", 67, -4, 16), ("b0", 68.5, 18, 30), ("b1", 71, 112, 123), ("s1", 73, 131, 144), ("r0", 59, 179, 188), ("r1", 60, 318, 312), ("d0", 60, 318, 312), ("d1", 65, 374, 367), ("t", 69, 393, 387)),
+            Belt = 106,
+            Out = 157,
+            Sill = 13,
+            Front = (69, 32),
+            Rear = (297, 32),
+            Tail = Tail.Tailgate,
+            Doors = [(150, 206), (206, 254)],
+            DoorLean = 17,
+            ExtraGlass = [(254, 318)],
+            GlassEnd = 300,
+            RoofBulge = 4,
+            WidthMm = 1690,
+        },
+        [BodyStyleKey.Wagon] = new()
+        {
+            Name = "Two-box 4x4 wagon",
+            Nose = "Grille",
+            Lines = L(("n", 66, -2, 12), ("b0", 67, 22, 31), ("b1", 70, 130, 138), ("s1", 72, 148, 157), ("r0", 62, 188, 194), ("r1", 63, 392, 388), ("d0", 63, 392, 388), ("d1", 68, 436, 432), ("t", 70, 448, 444)),
+            Belt = 114,
+            Out = 168,
+            Sill = 12,
+            Front = (84, 40),
+            Rear = (341, 40),
+            Tail = Tail.Tailgate,
+            Doors = [(162, 228), (228, 286)],
+            DoorLean = 8,
+            ExtraGlass = [(286, 392)],
+            GlassEnd = 370,
+            RoofBulge = 3,
+            WidthMm = 1780,
         },
         [BodyStyleKey.Roadster] = new()
         {

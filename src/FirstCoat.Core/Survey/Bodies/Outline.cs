@@ -251,7 +251,9 @@ public sealed class Outline
         var most = bend > .35 ? 8 : .8;
         if (Cross(a[^2], a[^1], b[0], b[1], extended: true) is { } p && p.To(a[^1]) < most && p.To(b[0]) < most)
         {
-            return ([.. a, p], [p, .. b]);
+            // A meeting point short of an end takes the end's place: going on to it would double the edge back.
+            static bool Short(Pt from, Pt end, Pt meeting) => (end.X - from.X) * (meeting.X - end.X) + (end.Y - from.Y) * (meeting.Y - end.Y) < 0;
+            return ([.. Short(a[^2], a[^1], p) ? a.SkipLast(1) : a, p], [p, .. Short(b[1], b[0], p) ? b.Skip(1) : b]);
         }
 
         if (a[^1].To(b[0]) > .05)
