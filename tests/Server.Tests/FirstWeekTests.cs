@@ -135,4 +135,26 @@ public sealed class FirstWeekTests(ShopFixture shop) : IClassFixture<ShopFixture
             shop.Clock.Set(NodaTime.Instant.FromDateTimeOffset(before));
         }
     }
+
+    [Fact]
+    public async Task A_phone_that_runs_a_little_ahead_is_believed_up_to_now_and_one_far_ahead_is_not()
+    {
+        var build = await TestBuild.Open(shop);
+        var work = await build.Add(TestBuild.Work("Sand"));
+        var before = shop.Clock.GetUtcNow();
+        Task<HttpResponseMessage> Stop(string at) => shop.Technician.PostAsJsonAsync("/api/clock/stop", new { personId = (Guid?)null, share = (decimal?)null, done = false, breakWorked = (bool?)null, at });
+        try
+        {
+            shop.At(new(2026, 3, 5), 8, 0);
+            await shop.Technician.PostAsJsonAsync("/api/clock/start", new { id = Guid.CreateVersion7(), personId = shop.TechnicianPerson, operationId = work, kind = "billable", share = (decimal?)null, breakWorked = (bool?)null }).Json();
+            shop.At(new(2026, 3, 5), 9, 0);
+            await Stop("2026-03-05T09:05:00Z").Refused("at");
+            await Stop("2026-03-05T09:01:40Z").Json(HttpStatusCode.NoContent);
+            (await shop.Technician.GetAsync("/api/clock").Json()).GetProperty("todayMinutes").GetInt32().ShouldBe(60);
+        }
+        finally
+        {
+            shop.Clock.Set(NodaTime.Instant.FromDateTimeOffset(before));
+        }
+    }
 }

@@ -73,7 +73,7 @@ test("a vehicle arrives: what was promised, what came, what is asked for", async
   await desk.getByRole("button", { name: "Another kind of piece" }).click();
   await desk.getByLabel("what", { exact: true }).fill("Head lamps");
   await desk.getByLabel("promised", { exact: true }).fill("2");
-  await desk.getByRole("button", { name: "Save" }).click();
+  await desk.getByRole("button", { name: "Save", exact: true }).click();
   await expect(desk.getByText(/0 of 2 pieces came/)).toBeVisible();
   await desk.getByRole("button", { name: "Ask for Head lamps" }).click();
   await desk.getByLabel("By", { exact: true }).fill("2026-11-02");
@@ -102,10 +102,19 @@ test("the estimate goes to the known address and is accepted with a code", async
   await expect(preview.getByRole("row", { name: /^All work and materials/ })).toBeVisible();
   await desk.getByRole("button", { name: "Add a choice" }).click();
   await desk.getByLabel("What", { exact: true }).last().fill("Second colour on the roof");
-  await desk.getByLabel("Adds, net").fill("610");
+  // A choice is work and goods; its price follows: 10 h at the painter's 60.00, with what that uses up.
+  const choice = desk.getByRole("group", { name: "For the client to choose" });
+  await choice.getByLabel("Hours", { exact: true }).fill("10");
+  await choice.getByRole("combobox", { name: "By", exact: true }).selectOption("paint");
+  await choice.getByRole("combobox", { name: "In the stage" }).selectOption("colour");
   await desk.getByLabel("Deposit, tax included").fill("2000");
+  await expect(desk.getByRole("button", { name: "Send to the client" })).toBeDisabled();
+  await desk.getByRole("button", { name: "Save and preview" }).click();
   await accessible(desk, "estimate");
+  const adds = pounds(/Adds (£[\d,.]+) net/.exec((await choice.getByText(/Adds £/).textContent()) ?? "")?.[1] ?? "");
+  expect(adds).toBeGreaterThanOrEqual(600);
   await desk.getByRole("button", { name: "Send to the client" }).click();
+  await desk.getByRole("button", { name: "Send the letter" }).click();
   await expect(desk.getByText(/with the client since 13 Oct/)).toBeVisible();
 
   const letter = letters(EMAIL).find((l) => l.includes("/r/")) ?? "";
@@ -124,7 +133,10 @@ test("the estimate goes to the known address and is accepted with a code", async
   await client.getByRole("button", { name: "Yes, begin on this" }).click();
   await expect(client.getByRole("heading", { name: "Agreed" })).toBeVisible();
   const after = await papers();
-  expect(after.agreed).toBeCloseTo((after.papers[0]?.net ?? 0) + 610, 2);
+  expect(after.agreed).toBeCloseTo((after.papers[0]?.net ?? 0) + adds, 2);
+  // What was agreed is work from now on.
+  const operations = await (await desk.request.get(`/api/builds/${id}/operations`)).json();
+  expect(operations.map((o: { name: string }) => o.name)).toContain("Second colour on the roof");
 });
 
 test("the printed estimate is a tagged PDF whose figures add up", async () => {
@@ -209,8 +221,10 @@ test("blasting finds more: a change order waits, the client approves it, and the
   await desk.goto("/builds/8/estimate");
   await expect(desk.getByText(/not sent yet/)).toBeVisible();
   await desk.getByLabel("Title", { exact: true }).fill("Inner sill, left");
+  await desk.getByRole("button", { name: "Save and preview" }).click();
   await accessible(desk, "change order");
   await desk.getByRole("button", { name: "Send to the client" }).click();
+  await desk.getByRole("button", { name: "Send the letter" }).click();
   await expect(desk.getByText(/with the client since/)).toBeVisible();
   await desk.goto("/");
   await expect(desk.getByText("Inner sill, left (change order 1)").first()).toBeVisible();

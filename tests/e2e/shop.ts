@@ -69,3 +69,38 @@ export async function send(page: Page, method: "POST" | "PUT", path: string, bod
   );
   expect(status, `${method} ${path}`).toMatch(/^200/);
 }
+
+const OF_A_BUILD = ["", "/arrival", "/survey", "/sequence", "/forecast", "/teardown", "/bags", "/hours", "/parts", "/outside", "/photos", "/estimate", "/money", "/client"];
+const PAGES = ["/", "/builds", "/what-if", "/shop", "/clock", "/builds/new"];
+
+/** Walks every page, the build's own among them: none is wider than the screen, no words of a picture lie over others, and on a phone every control is large enough for a thumb. */
+export async function fitsEveryPage(page: Page, width: number, build: number) {
+  await page.setViewportSize({ width, height: width < 600 ? 844 : 800 });
+  for (const path of [...PAGES, `/find/${build}`, ...OF_A_BUILD.map((p) => `/builds/${build}${p}`)]) {
+    await page.goto(path);
+    await page.waitForLoadState("networkidle");
+    const [wide, low, over] = await page.evaluate(() => {
+      const inside = (e: Element) => {
+        const r = e.getBoundingClientRect();
+        return { e, left: r.left + 1.5, right: r.right - 1.5, top: r.top + r.height * 0.22, bottom: r.bottom - r.height * 0.22 };
+      };
+      const over = [...document.querySelectorAll("svg")].flatMap((svg) => {
+        const words = [...svg.querySelectorAll("text")].filter((t) => t.textContent?.trim() && t.getBoundingClientRect().width > 0).map(inside);
+        return words.flatMap((a, i) =>
+          words
+            .slice(i + 1)
+            .filter((b) => a.left < b.right && b.left < a.right && a.top < b.bottom && b.top < a.bottom)
+            .map((b) => `“${a.e.textContent}” over “${b.e.textContent}”`),
+        );
+      });
+      const low = [...document.querySelectorAll("main .btn, main select, main textarea, .subplaces .btn")]
+        .filter((e) => e.getBoundingClientRect().width > 0 && e.getBoundingClientRect().height < 44)
+        .map((e) => e.textContent);
+      return [document.documentElement.scrollWidth, low, over] as const;
+    });
+    expect(wide, path).toBeLessThanOrEqual(width);
+    expect(over, `${path}: words over one another`).toEqual([]);
+    if (width < 600) expect(low, `${path}: controls for a thumb`).toEqual([]);
+  }
+  await page.setViewportSize({ width: 1280, height: 800 });
+}

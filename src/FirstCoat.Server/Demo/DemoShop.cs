@@ -148,6 +148,7 @@ internal sealed class DemoShop(ServiceProvider services, Instant now, Action<str
             s.PartTiers = [new(100, 30), new(500, 20), new(null, 12)];
             (s.OutsideMarkup, s.MaterialsMarkup, s.ConsumablesPercent, s.ConsumablesCap, s.DelayPerDay) = (10, 25, 4, 900, 36);
             s.Week = SessionEndpoints.StandardWeek();
+            s.FirstThingsAway = true;
         }, null, cancel);
         foreach (var p in DemoCast.People)
         {

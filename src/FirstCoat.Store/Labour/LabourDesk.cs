@@ -81,8 +81,7 @@ public sealed class LabourDesk(ShopDb db, ShopClock clock, CurrentActor current,
             return null;
         }
 
-        Refusal.When(at > Clock.Now, "at", "Work cannot have stopped later than now.");
-        await StopTracked(running, at is { } earlier ? TimeEntry.WholeMinute(earlier) : NowFor(running), done ? null : share, breakWorked, cancel);
+        await StopTracked(running, Ended(at, running.Start), done ? null : share, breakWorked, cancel);
         if (done)
         {
             var operation = await Find<Operation>(running.OperationId, "operation", cancel);
@@ -167,8 +166,7 @@ public sealed class LabourDesk(ShopDb db, ShopClock clock, CurrentActor current,
             return;
         }
 
-        Refusal.When(at > Clock.Now, "at", "Work cannot have stopped later than now.");
-        var end = Instant.Max(running.Start, at is { } earlier ? TimeEntry.WholeMinute(earlier) : Clock.NowMinute);
+        var end = Instant.Max(running.Start, Ended(at, running.Start));
         LabourMinutes.CheckStretch(running.Start, end);
         var breaks = await Breaks(running.Start, end, cancel);
         Refusal.When(breaks.Count > 0 && breakWorked is null, "breakWorked", "Your clock ran across the break. Was the break worked?");
@@ -244,16 +242,27 @@ public sealed class LabourDesk(ShopDb db, ShopClock clock, CurrentActor current,
     public Task<TimeEntry?> Running(Guid personId, CancellationToken cancel) =>
         Db.TimeEntries.SingleOrDefaultAsync(e => e.PersonId == personId && e.Stop == null, cancel);
 
+    /// <summary>So far may a phone's clock run before the shop's: what it touched "later than now" was touched now.</summary>
+    private static readonly Duration Ahead = Duration.FromMinutes(2);
+
     /// <summary>The whole minute at which somebody touched the clock; what was kept in a browser comes later, and within a day.</summary>
     private Instant Touched(Instant? at)
     {
-        Refusal.When(at > Clock.Now + Duration.FromMinutes(2), "at", "Work cannot have started later than now.");
+        Refusal.When(at > Clock.Now + Ahead, "at", "Work cannot have started later than now.");
         Refusal.When(at < Clock.Now - Duration.FromHours(24), "at", "This start is more than a day old: the manager enters the hours.");
         return at is { } earlier ? Instant.Min(Clock.NowMinute, TimeEntry.WholeMinute(earlier)) : Clock.NowMinute;
     }
 
-    /// <summary>Now, or the timer's own start where the machine's clock was set back behind it: that must not keep anybody on the job.</summary>
-    private Instant NowFor(TimeEntry running) => Instant.Max(Clock.NowMinute, running.Start);
+    /// <summary>
+    /// The whole minute at which work stopped. Now, or its own start where the machine's clock was set back behind it: that must not
+    /// keep anybody on the job.
+    /// </summary>
+    private Instant Ended(Instant? at, Instant start)
+    {
+        Refusal.When(at > Clock.Now + Ahead, "at", "Work cannot have stopped later than now.");
+        var now = Instant.Max(Clock.NowMinute, start);
+        return at is { } earlier ? Instant.Min(now, TimeEntry.WholeMinute(earlier)) : now;
+    }
 
     /// <summary>Ends the running entry. Breaks are never deducted silently: one that was run across is asked for once.</summary>
     private async Task StopTracked(TimeEntry running, Instant at, decimal? share, bool? breakWorked, CancellationToken cancel)

@@ -5,6 +5,7 @@ import type { Schemas } from "../api/client";
 import { buildsQuery, chancesQuery, endedQuery, useMay } from "../api/queries";
 import { day, hours, inTen, percent } from "../format";
 import { StrataMini, strataText } from "../pictures/Strata";
+import { ImportSheet } from "../shop/ImportSheet";
 import { P1 } from "../tokens";
 import { Dab } from "../ui/Dab";
 import { PlaceLink } from "../ui/PlaceLink";
@@ -17,6 +18,7 @@ export function BuildsPage() {
   const chances = useQuery(chancesQuery).data;
   const may = useMay();
   const [improving, setImproving] = useState(false);
+  const [importing, setImporting] = useState(false);
   const navigate = useNavigate();
   return (
     <div className="px-5 pt-3 pb-10 max-w-[1280px]">
@@ -32,6 +34,12 @@ export function BuildsPage() {
             A better order
           </button>
         )}
+        {may.manager && (
+          <button type="button" className="btn" onClick={() => setImporting(true)}>
+            Clients from a file
+          </button>
+        )}
+        {importing && <ImportSheet kind="clients" onClose={() => setImporting(false)} />}
         {improving && <ImproveSheet onClose={() => setImproving(false)} />}
       </div>
       <Shown of={builds}>

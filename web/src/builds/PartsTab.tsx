@@ -3,6 +3,7 @@ import { useState } from "react";
 import { api, ask, newId, type Schemas } from "../api/client";
 import { operationsQuery, partsQuery, shopQuery, useMay } from "../api/queries";
 import { day, money, today } from "../format";
+import { ImportSheet } from "../shop/ImportSheet";
 import { CheckField, ChoiceField, choices, NumberField, TextField } from "../ui/Field";
 import { FormSheet } from "../ui/FormSheet";
 import { Empty, Shown } from "../ui/States";
@@ -22,6 +23,7 @@ export function PartsTab() {
   const [editing, setEditing] = useState<Part | "new" | null>(null);
   const [moving, setMoving] = useState<Part | null>(null);
   const [booking, setBooking] = useState(false);
+  const [importing, setImporting] = useState(false);
   const supplier = (id: string | null) => shop?.suppliers.find((s) => s.id === id)?.name ?? "";
   const operation = (id: string | null) => operations.find((o) => o.id === id)?.name ?? "";
   return (
@@ -29,6 +31,11 @@ export function PartsTab() {
       <div className="flex items-baseline gap-4 mb-1">
         <h1>Parts</h1>
         <span className="flex-1" />
+        {may.manager && (
+          <button type="button" className="btn" onClick={() => setImporting(true)}>
+            From a file
+          </button>
+        )}
         <button type="button" className="btn" onClick={() => setEditing("new")}>
           Part needed
         </button>
@@ -120,6 +127,7 @@ export function PartsTab() {
         />
       )}
       {moving && <StepSheet part={moving} onClose={() => setMoving(null)} />}
+      {importing && <ImportSheet kind="parts" buildId={card.id} onClose={() => setImporting(false)} />}
       {booking && <MaterialSheet buildId={card.id} onClose={() => setBooking(false)} />}
     </div>
   );

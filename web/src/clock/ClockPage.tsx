@@ -5,7 +5,7 @@ import { OwnAccount } from "../access/OwnAccount";
 import { api, ask, NotSent, newId, Problem, type Schemas } from "../api/client";
 import { listen } from "../api/live";
 import { clockQuery, queries, sessionQuery, styleQuery, stylesQuery, useUser } from "../api/queries";
-import { KeptUnsent } from "../api/unsent";
+import { KeptUnsent, useUnsent } from "../api/unsent";
 import { sendPhoto } from "../api/upload";
 import { dateOf, day, hm, hours, serverNow, takeShopWays, timeOf, today, weekday } from "../format";
 import { CHALK, GUIDE3 } from "../tokens";
@@ -86,6 +86,7 @@ function Clock({ view, online }: { view: Schemas["ClockView"]; online: boolean }
   const [asking, setAsking] = useState<Asking | null>(null);
   const [needing, setNeeding] = useState(false);
   const [unsent, setUnsent] = useState<string | null>(null);
+  const waiting = useUnsent().length;
   const [breakAsk, setBreakAsk] = useState<((worked: boolean) => void) | null>(null);
   /** Where a send failed: the break is asked for, and then it is sent again; anything else is said plainly. */
   const failed = (what: string, again: (breakWorked: boolean) => void) => ({
@@ -218,20 +219,22 @@ function Clock({ view, online }: { view: Schemas["ClockView"]; online: boolean }
           ))}
       </section>
       <footer
-        className="sticky bottom-0 bg-p1 border-t border-p2 flex items-center gap-2 px-5 py-1 text-[14px] text-ink2"
+        className="sticky bottom-0 bg-p1 border-t border-p2 flex flex-wrap items-center gap-2 px-5 py-1 text-[14px] text-ink2"
         aria-live="polite"
       >
         {unsent ? (
           <p className="wrong">{unsent}</p>
-        ) : online ? (
-          <>
-            <span className="inline-block size-3 rounded-full border-2 border-ink2" /> Everything is sent.
-          </>
-        ) : (
+        ) : !online ? (
           <p className="wrong">No connection. What you touch is kept here and goes later.</p>
+        ) : (
+          waiting === 0 && (
+            <>
+              <span className="inline-block size-3 rounded-full border-2 border-ink2 shrink-0" /> Everything is sent.
+            </>
+          )
         )}
         <Said />
-        <NotSentYet className="btn min-h-11" />
+        <NotSentYet className="btn min-h-11 whitespace-nowrap" />
         <span className="flex-1" />
         <OwnPlace />
         <SignOut />

@@ -63,8 +63,9 @@ export function FloorPage() {
                 )}
               </section>
               <div>
-                {settingUp && <FirstThings />}
+                {/* What waits comes first as soon as there is work; before that, what is missing. */}
                 {(fl.builds.length > 0 || !settingUp) && <Decisions floor={fl} />}
+                {settingUp && <FirstThings />}
               </div>
             </div>
           )}

@@ -5,7 +5,7 @@ import type { Schemas } from "../api/client";
 import { queries, styleQuery } from "../api/queries";
 import { card, dimensions, station } from "../testing";
 import { CarAbove, folded } from "./CarAbove";
-import { FloorPlan, parked } from "./FloorPlan";
+import { FloorPlan, inRows, parked } from "./FloorPlan";
 import { movesOf } from "./moves";
 import { labelType, PanelMap } from "./PanelMap";
 
@@ -43,6 +43,24 @@ const state = (key: string, change: Partial<Schemas["PanelState"]> = {}): Schema
 });
 
 const car = { lengthMm: 5000, widthMm: 1800 };
+
+describe("many vehicles in one yard", () => {
+  it.each([1, 3, 6, 9, 14])("gives each of %i a place of its own on the ground", (count) => {
+    for (const room of [
+      { w: 330, d: 140 },
+      { w: 840, d: 100 },
+    ]) {
+      const places = inRows(count, room);
+      expect(places.across * places.w).toBeLessThanOrEqual(room.w + 0.001);
+      expect(Math.ceil(count / places.across) * places.d).toBeLessThanOrEqual(room.d + 0.001);
+    }
+  });
+
+  it("keeps their words while there is room for them", () => {
+    expect(inRows(3, { w: 400, d: 100 })).toMatchObject({ across: 3 });
+    expect(inRows(7, { w: 400, d: 140 }).across).toBeLessThan(7);
+  });
+});
 
 describe("a vehicle in its place", () => {
   it("lies across where it fits, to scale", () => {

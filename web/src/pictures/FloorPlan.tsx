@@ -183,7 +183,7 @@ function StationSpot({ station, px, builds, bodyOf, asked, onOpen, away, moves }
     </text>
   );
   if (yard) {
-    const step = Math.min(190, (w - 520) / Math.max(1, builds.length));
+    const places = inRows(builds.length, { w: w - (away.length > 0 ? 520 : 12), d: d - 20 });
     return (
       <g>
         {label}
@@ -194,10 +194,10 @@ function StationSpot({ station, px, builds, bodyOf, asked, onOpen, away, moves }
             body={bodyOf.get(b.id)}
             asked={asked.get(b.id)}
             move={moves.find((m) => m.build.id === b.id)}
-            x={x + 6 + i * step}
-            y={y + 14}
-            w={step}
-            d={d - 20}
+            x={x + 6 + (i % places.across) * places.w}
+            y={y + 14 + Math.floor(i / places.across) * places.d}
+            w={places.w}
+            d={places.d}
             px={px}
             onOpen={onOpen}
             small
@@ -227,6 +227,18 @@ function StationSpot({ station, px, builds, bodyOf, asked, onOpen, away, moves }
       {label}
     </g>
   );
+}
+
+/** A vehicle in a yard has this much room where there is room, and its words where it has this much. */
+const YARD_PLACE = 190;
+const ROOM_FOR_WORDS = 118;
+
+/** Many vehicles on one ground: in one row while their words fit, else in as many rows as the ground is deep for. */
+export function inRows(count: number, room: { w: number; d: number }) {
+  const most = Math.max(1, Math.floor(room.d / 62));
+  const rows = count * ROOM_FOR_WORDS <= room.w ? 1 : Math.min(most, Math.ceil((count * 64) / room.w));
+  const across = Math.max(1, Math.ceil(count / rows));
+  return { across, w: Math.min(YARD_PLACE, room.w / across), d: room.d / rows };
 }
 
 /**
@@ -270,7 +282,9 @@ function Standing({
   small?: boolean;
 }) {
   const by = useQuery(chancesQuery).data?.find((c) => c.id === build.id && !c.partly)?.p80;
-  const textTop = y + d - 51;
+  // Where the words of several would lie over one another the number alone stands there; the rest is read out and on its page.
+  const numberOnly = small === true && w < ROOM_FOR_WORDS;
+  const textTop = y + d - (numberOnly ? 22 : 51);
   const strata = w >= NO_STRATA && !small;
   const room = { w: w - (strata ? 52 : 0) - 14, d: textTop - y - 8 };
   const { cm, upright, long, wide } = parked(build.dimensions, px(10), room);
@@ -344,25 +358,30 @@ function Standing({
       )}
       <g transform={`translate(${f(x + 7)},${f(textTop)})`}>
         <DabMark number={build.number} colour={build.colourHex} />
-        <text x="37" y="13" className="vn">
-          {build.title}
-        </text>
-        <text y="30" className="wh">
-          {clip(second + idle)}
-        </text>
-        {waits && (
+        <title>{build.title}</title>
+        {!numberOnly && (
+          <>
+            <text x="37" y="13" className="vn">
+              {shortened(build.title, Math.max(8, Math.floor((w - 44 - (strata ? 52 : 0)) / 7.4)))}
+            </text>
+            <text y="30" className="wh">
+              {clip(second + idle)}
+            </text>
+          </>
+        )}
+        {!numberOnly && waits && (
           <text y="45" className="wo">
             {clip(waits)}
           </text>
         )}
-        {!waits && move && (on || build.holdsKind === "nothing") && (
+        {!numberOnly && !waits && move && (on || build.holdsKind === "nothing") && (
           <text y="45" className="wt">
             {clip(
               `${forWhat(move)}${move.to.kind === "yard" ? ": to the yard" : ` at ${move.to.name}`} ${move.on === today() ? "today" : weekday(move.on)}`,
             )}
           </text>
         )}
-        {!waits && build.holdsKind !== "nothing" && HELD_FOR_MANAGER.has(build.holdsKind) === false && !on && (
+        {!numberOnly && !waits && build.holdsKind !== "nothing" && HELD_FOR_MANAGER.has(build.holdsKind) === false && !on && (
           <text y="45" className="wt">
             {clip(build.holds)}
           </text>
