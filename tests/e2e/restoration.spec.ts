@@ -115,7 +115,7 @@ test("the estimate goes to the known address and is accepted with a code", async
   expect(adds).toBeGreaterThanOrEqual(600);
   await desk.getByRole("button", { name: "Send to the client" }).click();
   await desk.getByRole("button", { name: "Send the letter" }).click();
-  await expect(desk.getByText(/with the client since 13 Oct/)).toBeVisible();
+  await expect(desk.getByText(/letter sent 13 Oct/)).toBeVisible();
 
   const letter = letters(EMAIL).find((l) => l.includes("/r/")) ?? "";
   link = /\/r\/[\w-]+\/papers\/[0-9a-f-]{36}/.exec(letter)?.[0] ?? "";
@@ -225,7 +225,7 @@ test("blasting finds more: a change order waits, the client approves it, and the
   await accessible(desk, "change order");
   await desk.getByRole("button", { name: "Send to the client" }).click();
   await desk.getByRole("button", { name: "Send the letter" }).click();
-  await expect(desk.getByText(/with the client since/)).toBeVisible();
+  await expect(desk.getByText(/letter sent/)).toBeVisible();
   await desk.goto("/");
   await expect(desk.getByText("Inner sill, left (change order 1)").first()).toBeVisible();
 

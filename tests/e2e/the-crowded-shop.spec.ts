@@ -35,7 +35,7 @@ test("twelve more builds come, six of them into one yard", async () => {
       clientName: LONG[i % LONG.length],
       clientEmail: "",
       clientPhone: "",
-      vehicle: { make: "Constantinople-Halloway", model: "Grand Continental Touring", year: 1957, style, construction: "bodyOnFrame", identification: `C${i}`, colourName: "Deep Evening Aubergine Metallic", colourHex: "#4A2F4F", dimensions: { lengthMm, widthMm, wheelbaseMm } },
+      vehicle: { make: "Constantinople-Halloway", model: "Grand Continental Touring", year: 1957, style, construction: "separateChassis", identification: `C${i}`, colourName: "Deep Evening Aubergine Metallic", colourHex: "#4A2F4F", dimensions: { lengthMm, widthMm, wheelbaseMm } },
       brief: { grade: "show", originality: "original", promised: "2027-06-01", budget: null, milestones: [] },
       contract: { kind: "timeAndMaterials", price: null, stages: null, donePercent: 100, retentionPercent: 0, retentionReleased: false },
       estimate: { labour: 41000, parts: 9500, outside: 12000, materials: 3100 },

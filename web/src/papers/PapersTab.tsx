@@ -49,7 +49,7 @@ export function PapersTab() {
               <p className="text-ink2 mb-2">
                 {view.acceptedAt
                   ? `${money(view.agreed)} net, since ${day(dateOf(view.acceptedAt))} with its changes. What is found now goes to the client as a change.`
-                  : "Nothing yet. What is found goes into the estimate until the client has accepted one."}
+                  : "Nothing is agreed yet. What is found goes into the estimate until the client has accepted one."}
               </p>
               {all.length === 0 && (
                 <Empty>No estimate yet. It is made from the sequence, the verdicts and what such work took before.</Empty>
