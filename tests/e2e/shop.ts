@@ -75,7 +75,7 @@ export async function send(page: Page, method: "POST" | "PUT", path: string, bod
 const OF_A_BUILD = ["", "/arrival", "/survey", "/sequence", "/forecast", "/teardown", "/bags", "/hours", "/parts", "/outside", "/photos", "/estimate", "/money", "/client"];
 const PAGES = ["/", "/builds", "/what-if", "/shop", "/clock", "/builds/new"];
 
-/** Walks every page, the build's own among them: none is wider than the screen, no words of a picture but the unfolded body lie over others, and on a phone every control is large enough for a thumb. */
+/** Walks every page, the build's own among them: none is wider than the screen, no words of a picture lie over others, and on a phone every control is large enough for a thumb. */
 export async function fitsEveryPage(page: Page, width: number, build: number) {
   await page.setViewportSize({ width, height: width < 600 ? 844 : 800 });
   for (const path of [...PAGES, `/find/${build}`, ...OF_A_BUILD.map((p) => `/builds/${build}${p}`)]) {
@@ -86,7 +86,7 @@ export async function fitsEveryPage(page: Page, width: number, build: number) {
         const r = e.getBoundingClientRect();
         return { e, left: r.left + 1.5, right: r.right - 1.5, top: r.top + r.height * 0.22, bottom: r.bottom - r.height * 0.22 };
       };
-      const over = [...document.querySelectorAll("svg:not(.map)")].flatMap((svg) => {
+      const over = [...document.querySelectorAll("svg")].flatMap((svg) => {
         const words = [...svg.querySelectorAll("text")].filter((t) => t.textContent?.trim() && t.getBoundingClientRect().width > 0).map(inside);
         return words.flatMap((a, i) =>
           words

@@ -40,6 +40,7 @@ export function BodyTab() {
               selected={picked}
               onPick={(p) => setPicked((old) => (old === p ? null : p))}
               overlay={(one) => <Overlay marks={[]} findings={outside} one={one} />}
+              marked={outside.map((x) => x.at)}
             />
           )}
         </Shown>

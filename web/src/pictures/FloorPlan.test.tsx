@@ -7,7 +7,7 @@ import { card, dimensions, station } from "../testing";
 import { CarAbove, folded } from "./CarAbove";
 import { FloorPlan, inRows, parked } from "./FloorPlan";
 import { movesOf } from "./moves";
-import { labelType, PanelMap } from "./PanelMap";
+import { besideMarks, labelType, PanelMap } from "./PanelMap";
 
 const panel = (key: string, name: string, side: Schemas["PanelSide"], x: number): Schemas["PanelView"] => ({
   key,
@@ -43,6 +43,37 @@ const state = (key: string, change: Partial<Schemas["PanelState"]> = {}): Schema
 });
 
 const car = { lengthMm: 5000, widthMm: 1800 };
+
+describe("a label beside a mark", () => {
+  const type = { line: 13, name: 12, coat: 11.5 };
+  const fit = { x: 0, y: 100, turned: false, lines: [{ text: "R sill", bold: true }] };
+  const panel = { y0: 0, y1: 300 };
+
+  it("stays where nothing lies on it", () => {
+    expect(besideMarks(fit, type, 1, [{ x: 0, y: 160 }], panel)).toEqual(fit);
+    expect(besideMarks(fit, type, 1, [{ x: 90, y: 100 }], panel)).toEqual(fit);
+  });
+
+  it("moves along its panel until no mark lies on it", () => {
+    const marks = [
+      { x: 2, y: 98 },
+      { x: 0, y: 125 },
+    ];
+    const moved = besideMarks(fit, type, 1, marks, panel);
+    expect(moved?.y).toBeLessThan(98 - 13 - 6);
+    expect(moved?.x).toBe(0);
+  });
+
+  it("is left out where it would leave its panel", () => {
+    expect(besideMarks(fit, type, 1, [{ x: 0, y: 100 }], { y0: 90, y1: 110 })).toBeNull();
+  });
+
+  it("takes its length along the panel where it is turned", () => {
+    const turned = { ...fit, turned: true };
+    expect(besideMarks(turned, type, 1, [{ x: 0, y: 120 }], panel)?.y).toBeLessThan(100);
+    expect(besideMarks(turned, type, 1, [{ x: 21, y: 100 }], panel)).toEqual(turned);
+  });
+});
 
 describe("many vehicles in one yard", () => {
   it.each([1, 3, 6, 9, 14])("gives each of %i a place of its own on the ground", (count) => {

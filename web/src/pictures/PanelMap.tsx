@@ -65,6 +65,8 @@ type Props = {
   dark?: ReadonlySet<string>;
   /** What is marked on top, in centimetres of the body; `one` is a pixel. */
   overlay?: (one: number) => ReactNode;
+  /** Where that stands, in the same centimetres: labels give way to it. */
+  marked?: readonly { x: number; y: number }[];
   /** Nose to the left, for a wide place; without labels, ruler and legend. */
   lying?: boolean;
 };
@@ -82,9 +84,40 @@ export function labelType(px: number): { line: number; name: number; coat: numbe
 
 type LabelType = NonNullable<ReturnType<typeof labelType>>;
 
+/** About how wide a line of a label is, in centimetres of the body. */
+const lineWidth = (text: string, bold: boolean, px: number, type: LabelType) =>
+  (text.length * (bold ? type.name * 0.475 : type.coat * 0.445)) / px;
+
+/** Pixels from the middle of a mark within which no word stands, and how far a label moves before it is left out. */
+const MARK_ROOM = 13;
+const MOST_MOVED = 46;
+
+/** A label moved along its panel so that no mark lies on it; null where it would leave its place: the mark's own list names the panel. */
+export function besideMarks(
+  fit: Fit,
+  type: LabelType,
+  px: number,
+  marked: readonly { x: number; y: number }[],
+  box: { y0: number; y1: number },
+): Fit | null {
+  const widths = fit.lines.map((l) => lineWidth(l.text, l.bold, px, type));
+  const long = (fit.turned ? widths.reduce((a, b) => a + b, 0) : Math.max(...widths)) / 2;
+  const high = ((fit.turned ? 1 : fit.lines.length) * type.line) / px / 2;
+  const [across, along] = fit.turned ? [high, long] : [long, high];
+  const room = MARK_ROOM / px;
+  const near = marked.filter((m) => Math.abs(m.x - fit.x) < across + room);
+  const free = (y: number) => near.every((m) => Math.abs(m.y - y) >= along + room - 1e-6);
+  return (
+    [fit.y, ...near.flatMap((m) => [m.y - along - room, m.y + along + room])]
+      .filter((y) => free(y) && (y === fit.y || (y - along >= box.y0 && y + along <= box.y1 && Math.abs(y - fit.y) <= MOST_MOVED / px)))
+      .sort((a, b) => Math.abs(a - fit.y) - Math.abs(b - fit.y))
+      .map((y) => ({ ...fit, y }))[0] ?? null
+  );
+}
+
 /** The first arrangement of name and coat that the panel has room for. */
 function fitLabel(panel: Panel, wear: string, px: number, type: LabelType): Fit | null {
-  const wide = (text: string, bold: boolean) => (text.length * (bold ? type.name * 0.475 : type.coat * 0.445)) / px;
+  const wide = (text: string, bold: boolean) => lineWidth(text, bold, px, type);
   const box = (n: number) => panel.labels.find((l) => !l.turned && l.lines === n);
   const turned = panel.labels.find((l) => l.turned);
   const name = { text: panel.name, bold: true };
@@ -146,6 +179,7 @@ export function PanelMap({
   lying = false,
   dark,
   overlay,
+  marked = [],
 }: Props) {
   const id = useId().replace(/:/g, "");
   const group = useRef<SVGGElement>(null);
@@ -304,7 +338,9 @@ export function PanelMap({
               <Brace key={p.key} path={p.path} one={one} />
             ))}
           {labels &&
-            order.map((p) => <Label key={p.key} panel={p} state={of(p.key)} paint={paint} px={scale} dim={dark?.has(p.key) ?? false} />)}
+            order.map((p) => (
+              <Label key={p.key} panel={p} state={of(p.key)} paint={paint} px={scale} dim={dark?.has(p.key) ?? false} marked={marked} />
+            ))}
         </g>
         {overlay?.(one)}
         {lasso.drawn}
@@ -337,11 +373,14 @@ function Ruler({ ox, oy, scale, from, to }: { ox: number; oy: number; scale: num
   );
 }
 
-function Label({ panel, state, paint, px, dim }: { panel: Panel; state: State; paint: string; px: number; dim: boolean }) {
+type LabelProps = { panel: Panel; state: State; paint: string; px: number; dim: boolean; marked: readonly { x: number; y: number }[] };
+
+function Label({ panel, state, paint, px, dim, marked }: LabelProps) {
   const away = state.held === "away" || dim;
   const ground = away ? GUIDE : tint(state.coat, paint);
   const type = labelType(px);
-  const fit = type && fitLabel(panel, dim ? "dark" : away ? "away" : coatName(state.coat), px, type);
+  const room = type && fitLabel(panel, dim ? "dark" : away ? "away" : coatName(state.coat), px, type);
+  const fit = room && besideMarks(room, type, px, marked, boxOf(panel.path));
   if (!fit) return null;
   const one = 1 / px;
   // The mouth of the grille takes the upper half of the nose.

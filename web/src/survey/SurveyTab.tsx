@@ -92,6 +92,7 @@ function SurveySheet({ survey, body }: { survey: Schemas["SurveyBody"]; body: Sc
             onPick={pick}
             onDraw={tool === "draw" ? draw : undefined}
             overlay={on((p) => outside.has(p))}
+            marked={[...survey.marks, ...survey.findings].filter((m) => outside.has(m.place)).map((m) => m.at)}
           />
           <div className="pr-4 pt-[14px] pb-2">
             <Legend survey={survey} />
