@@ -233,9 +233,8 @@ function Clock({ view, online }: { view: Schemas["ClockView"]; online: boolean }
             </>
           )
         )}
-        <Said />
+        <Said className="!px-0" />
         <NotSentYet className="btn min-h-11 whitespace-nowrap" />
-        <span className="flex-1" />
         <OwnPlace />
         <SignOut />
       </footer>

@@ -350,7 +350,7 @@ function Standing({
             {percent(build.share)}
           </text>
           {by && (
-            <text x={x + w - 52} y={textTop + 28} className="wt">
+            <text x={x + w - 6} y={textTop + 28} className="wt" textAnchor="end">
               {shortDay(by)}
             </text>
           )}
