@@ -26,6 +26,9 @@ public sealed record MoneyAhead(TradeHistory History, IReadOnlyDictionary<Trade,
 /// <param name="Charges">What is still to come day by day, tax included, a credit below nothing; they add up to what the end comes to beyond what is so far.</param>
 public sealed record MoneyOutlook(BuildBill Bill, EstimateFigures Work, StatementResult AtEnd, decimal Uncapped, decimal SoFar, IReadOnlyList<DatedAmount> Charges)
 {
+    /// <summary>What is paid beyond the work so far, tax included; below nothing: the work is ahead of the payments.</summary>
+    public decimal Ahead => Bill.Statement.Paid - SoFar;
+
     /// <summary>How far what was paid reaches.</summary>
     public DepositCover Cover { get; } = Deposit.Cover(Bill.Statement.Paid - SoFar, Charges.Where(c => c.Amount > 0), Charges.Where(c => c.Amount < 0).Select(c => c with { Amount = -c.Amount }));
 

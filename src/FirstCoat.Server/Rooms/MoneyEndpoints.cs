@@ -30,7 +30,7 @@ public static class MoneyEndpoints
             var (outlook, cover) = (m.Outlook, m.Outlook.Cover);
             return new BuildMoneyView(m.Kinds, m.Lines, m.Bill.NotBilled,
                 new(m.Agreement.Kind, m.Accepted, m.Agreement.Net, outlook.AtEnd.Net, outlook.AtEnd.Gross, outlook.Uncapped, m.NotBilledMinutes, s.Net, s.Tax, s.Gross, s.Retention, s.Paid, s.Balance, m.Agreement.Limit, m.Agreement.Approved, m.Agreement.Pending, s.TaxByCategory),
-                m.Payments.Select(p => new PaymentView(p.Id, p.On, p.Amount, p.Note)).ToList(), new(s.Paid - outlook.SoFar, m.Dated ? cover.RunsOut : null, cover.TopUpNeeded), current.Actor.IsManager ? m.Margin : null);
+                m.Payments.Select(p => new PaymentView(p.Id, p.On, p.Amount, p.Note)).ToList(), new(outlook.Ahead, m.Dated ? cover.RunsOut : null, cover.TopUpNeeded), current.Actor.IsManager ? m.Margin : null);
         }).RequireAuthorization(Policies.Desk).WithName("getMoney");
     }
 }

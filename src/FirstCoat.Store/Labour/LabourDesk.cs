@@ -41,7 +41,7 @@ public sealed class LabourDesk(ShopDb db, ShopClock clock, CurrentActor current,
         Refusal.When(operation.Kind != OperationKind.Work || operation.Removed, "operationId", "Only work can be clocked.");
         Refusal.When(operation.IsDone && kind != LabourKind.Rework, "operationId", "This is done; say that it is rework, or open it again.");
         await gatekeeper.Refuse(operation, WorkStep.Begin, "operationId", "", cancel);
-        var now = Touched(at);
+        var now = ClockTouch.Started(at, Clock.Now);
         if (await Running(personId, cancel) is { } running)
         {
             Refusal.When(running.OperationId == operationId, "operationId", "Your clock runs on this already.");
@@ -81,7 +81,7 @@ public sealed class LabourDesk(ShopDb db, ShopClock clock, CurrentActor current,
             return null;
         }
 
-        await StopTracked(running, Ended(at, running.Start), done ? null : share, breakWorked, cancel);
+        await StopTracked(running, ClockTouch.Stopped(at, Clock.Now, running.Start), done ? null : share, breakWorked, cancel);
         if (done)
         {
             var operation = await Find<Operation>(running.OperationId, "operation", cancel);
@@ -109,7 +109,7 @@ public sealed class LabourDesk(ShopDb db, ShopClock clock, CurrentActor current,
         }
 
         await KnownJob(job, cancel);
-        var now = Touched(at);
+        var now = ClockTouch.Started(at, Clock.Now);
         if (await Running(personId, cancel) is { } running)
         {
             await StopTracked(running, Instant.Max(now, running.Start), share, breakWorked, cancel);
@@ -166,7 +166,7 @@ public sealed class LabourDesk(ShopDb db, ShopClock clock, CurrentActor current,
             return;
         }
 
-        var end = Instant.Max(running.Start, Ended(at, running.Start));
+        var end = Instant.Max(running.Start, ClockTouch.Stopped(at, Clock.Now, running.Start));
         LabourMinutes.CheckStretch(running.Start, end);
         var breaks = await Breaks(running.Start, end, cancel);
         Refusal.When(breaks.Count > 0 && breakWorked is null, "breakWorked", "Your clock ran across the break. Was the break worked?");
@@ -241,28 +241,6 @@ public sealed class LabourDesk(ShopDb db, ShopClock clock, CurrentActor current,
     /// <summary>The running timer of a person.</summary>
     public Task<TimeEntry?> Running(Guid personId, CancellationToken cancel) =>
         Db.TimeEntries.SingleOrDefaultAsync(e => e.PersonId == personId && e.Stop == null, cancel);
-
-    /// <summary>So far may a phone's clock run before the shop's: what it touched "later than now" was touched now.</summary>
-    private static readonly Duration Ahead = Duration.FromMinutes(2);
-
-    /// <summary>The whole minute at which somebody touched the clock; what was kept in a browser comes later, and within a day.</summary>
-    private Instant Touched(Instant? at)
-    {
-        Refusal.When(at > Clock.Now + Ahead, "at", "Work cannot have started later than now.");
-        Refusal.When(at < Clock.Now - Duration.FromHours(24), "at", "This start is more than a day old: the manager enters the hours.");
-        return at is { } earlier ? Instant.Min(Clock.NowMinute, TimeEntry.WholeMinute(earlier)) : Clock.NowMinute;
-    }
-
-    /// <summary>
-    /// The whole minute at which work stopped. Now, or its own start where the machine's clock was set back behind it: that must not
-    /// keep anybody on the job.
-    /// </summary>
-    private Instant Ended(Instant? at, Instant start)
-    {
-        Refusal.When(at > Clock.Now + Ahead, "at", "Work cannot have stopped later than now.");
-        var now = Instant.Max(Clock.NowMinute, start);
-        return at is { } earlier ? Instant.Min(now, TimeEntry.WholeMinute(earlier)) : now;
-    }
 
     /// <summary>Ends the running entry. Breaks are never deducted silently: one that was run across is asked for once.</summary>
     private async Task StopTracked(TimeEntry running, Instant at, decimal? share, bool? breakWorked, CancellationToken cancel)

@@ -398,7 +398,7 @@ public sealed class PlanDesk(ShopDb db, ShopClock clock, CurrentActor current, I
             var outlook = await Db.OutlookOf(facts, record!, new Dictionary<Guid, LocalDate>(), null, cancel);
             // What is ordered or sent out is as good as spent; it counts to the month in which it comes.
             var committed = await Db.Committed(build.Id, shop, cancel);
-            covers[build.Id] = new(outlook.Bill.Statement.Paid - outlook.SoFar - committed.Sum(c => c.Gross), BuildBill.WorkGross(facts.Since(month)) + committed.Where(c => c.On < month.PlusMonths(1)).Sum(c => c.Gross))
+            covers[build.Id] = new(outlook.Ahead - committed.Sum(c => c.Gross), BuildBill.WorkGross(facts.Since(month)) + committed.Where(c => c.On < month.PlusMonths(1)).Sum(c => c.Gross))
             {
                 Ahead = outlook.Charges.Sum(c => c.Amount) - committed.Sum(c => c.Gross),
                 Short = outlook.Short,

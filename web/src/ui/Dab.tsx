@@ -17,8 +17,12 @@ export function dabPath(w: number, h: number, seed: number): string {
 
 type DabProps = { number: number; colour: string; w?: number; h?: number; size?: number };
 
+/** A long number is written smaller, so that all of it stands on its stroke. */
+const sizeFor = (number: number, w: number, size: number) => Math.min(size, (w * 0.82) / (String(number).length * 0.56));
+
 /** The dab inside a picture. */
-export function DabMark({ number, colour, w = 30, h = 17, size = 12 }: DabProps) {
+export function DabMark({ number, colour, w = 30, h = 17, size: most = 12 }: DabProps) {
+  const size = sizeFor(number, w, most);
   return (
     <>
       <path d={dabPath(w, h, number)} fill={colour} />
