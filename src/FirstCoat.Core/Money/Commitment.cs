@@ -13,7 +13,7 @@ public sealed record Commitment(LocalDate On, decimal Gross)
     public static IReadOnlyList<Commitment> Of(IEnumerable<PartLine> parts, IEnumerable<OutsideJob> jobs, ShopSettings shop) =>
     [
         .. parts.Where(p => p is { OrderedOn: not null, IsAwaited: true, ClientSupplied: false }).Select(p => new Commitment(p.ExpectedOn ?? p.OrderedOn!.Value, Taxed(PriceOf(p, shop), TaxCategory.Parts, shop))),
-        .. jobs.Where(j => j.IsAway).Select(j => new Commitment(j.PromisedOn ?? j.SentOn!.Value, Taxed(Cents.Round(j.Quoted * (1 + shop.OutsideMarkup / 100)), TaxCategory.Outside, shop))),
+        .. jobs.Where(j => j.IsAway).Select(j => new Commitment(j.PromisedOn ?? j.SentOn!.Value, Taxed(j.ToClient(shop.OutsideMarkup), TaxCategory.Outside, shop))),
     ];
 
     private static decimal PriceOf(PartLine p, ShopSettings shop) =>

@@ -104,7 +104,7 @@ internal sealed class StillToCome
         decimal Known(CostKind kind) => kind switch
         {
             CostKind.Parts => Billed(TaxKeys.Parts) + _parts.Sum(p => Cents.Round(Statement.PartNet(p.Item, recorded.PartTiers))),
-            CostKind.Outside => Billed(TaxKeys.Outside) + _outside.Sum(o => Cents.Round(o.Item.Cost * (1 + recorded.OutsideMarkup / 100))),
+            CostKind.Outside => Billed(TaxKeys.Outside) + _outside.Sum(o => Cents.Round(Statement.OutsideNet(o.Item.Cost, recorded.OutsideMarkup))),
             _ => 0,
         };
         List<PaperGoods> all = [.. goods, .. new[] { CostKind.Parts, CostKind.Outside }.Select(k => Beyond(goods, k, Known(k))).OfType<PaperGoods>()];
@@ -145,7 +145,7 @@ internal sealed class StillToCome
     };
 
     /// <summary>Of a batch, what has not been counted in yet, at cost.</summary>
-    private static decimal Rest(OutsideJob job) => Cents.Round(job.Billed ?? job.Quoted) - Cents.Round(job.ToItem()?.Cost ?? 0);
+    private static decimal Rest(OutsideJob job) => Cents.Round(job.Price) - Cents.Round(job.ToItem()?.Cost ?? 0);
 
     private static EstimateWork ToEstimate(Operation o, int left, IReadOnlyDictionary<Guid, LocalDate> ends) => new(o.Name, o.Stage, o.Trade!.Value, left)
     {

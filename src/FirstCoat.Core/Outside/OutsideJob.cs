@@ -83,12 +83,18 @@ public sealed class OutsideJob : Recorded
         Refusal.When(Billed is < 0 or > 10_000_000, "billed", "The bill lies between nothing and 10 million.");
     }
 
+    /// <summary>The supplier's price, net: as billed, before that as quoted.</summary>
+    public decimal Price => Billed ?? Quoted;
+
+    /// <summary>What all of it comes to for the client, net, in whole cents.</summary>
+    /// <param name="markup">The shop's mark-up on outside work, percent.</param>
+    public decimal ToClient(decimal markup) => Cents.Round(Statement.OutsideNet(Price, markup));
+
     /// <summary>As the statement counts it: when counted in, in proportion to the pieces. Null while nothing is back.</summary>
     public CostItem? ToItem()
     {
-        var cost = Billed ?? Quoted;
         return CountedIn == 0 && Sent > 0 ? null
             : BackOn is null ? null
-            : new(Id.ToString(), Sent == 0 ? cost : cost * CountedIn / Sent, Category: TaxKeys.Outside);
+            : new(Id.ToString(), Sent == 0 ? Price : Price * CountedIn / Sent, Category: TaxKeys.Outside);
     }
 }

@@ -20,13 +20,12 @@ public static class OutsideEndpoints
 
     /// <param name="Quoted">Not for technicians, nor the bill.</param>
     public sealed record JobView(
-        Guid Id, Guid BuildId, Guid SupplierId, Guid? OperationId, string Title, List<OutsidePiece> Pieces, int QuotedDays, decimal? Quoted, decimal? Billed,
+        Guid Id, Guid BuildId, Guid SupplierId, Guid? OperationId, string Title, List<OutsidePiece> Pieces, int QuotedDays, decimal? Quoted, decimal? Billed, decimal? ToClient,
         LocalDate? SentOn, LocalDate? PromisedOn, LocalDate? BackOn, int Sent, int CountedIn, int Missing, uint Version);
 
     public static void MapOutside(this RouteGroupBuilder api)
     {
-        api.MapGet("/builds/{id:guid}/outside", async (Guid id, ShopDb db, CurrentActor current, CancellationToken cancel) =>
-            (await db.OutsideJobs.AsNoTracking().Where(j => j.BuildId == id).OrderBy(j => j.Seq).ToListAsync(cancel)).Select(j => View(j, current.Actor.IsDesk)).ToList()).RequireAuthorization(Policies.Anyone).WithName("listOutside");
+        api.MapGet("/builds/{id:guid}/outside", OfBuild).RequireAuthorization(Policies.Anyone).WithName("listOutside");
         api.MapPut("/builds/{id:guid}/outside/{jobId:guid}", async (Guid id, Guid jobId, JobBody b, OutsideDesk desk, CancellationToken cancel) =>
             Saved.From(await desk.Put(id, jobId, new(b.Title, b.SupplierId, b.OperationId, b.Pieces.Select(p => new OutsidePiece(p.Name, p.Count, 0, p.BagId)).ToList(), b.QuotedDays, b.Quoted, b.Billed), b.Version, cancel))).RequireAuthorization(Policies.Desk).WithName("putOutside");
         var jobs = api.MapGroup("/outside/{id:guid}");
@@ -35,5 +34,12 @@ public static class OutsideEndpoints
         jobs.MapPost("/count", async (Guid id, CountBody b, OutsideDesk desk, CancellationToken cancel) => Saved.From(await desk.CountIn(id, b.On, b.Counts, cancel))).RequireAuthorization(Policies.Anyone).WithName("countOutside");
     }
 
-    internal static JobView View(OutsideJob j, bool money) => new(j.Id, j.BuildId, j.SupplierId, j.OperationId, j.Title, j.Pieces, j.QuotedDays, money ? j.Quoted : null, money ? j.Billed : null, j.SentOn, j.PromisedOn, j.BackOn, j.Sent, j.CountedIn, j.MissingPieces, j.Version);
+    private static async Task<List<JobView>> OfBuild(Guid id, ShopDb db, CurrentActor current, CancellationToken cancel)
+    {
+        decimal? markup = current.Actor.IsDesk ? await db.Settings.AsNoTracking().Select(s => s.OutsideMarkup).SingleOrDefaultAsync(cancel) : null;
+        return [.. (await db.OutsideJobs.AsNoTracking().Where(j => j.BuildId == id).OrderBy(j => j.Seq).ToListAsync(cancel)).Select(j => View(j, markup))];
+    }
+
+    /// <param name="markup">Of outside work, percent; null: who asks does not see money.</param>
+    private static JobView View(OutsideJob j, decimal? markup) => new(j.Id, j.BuildId, j.SupplierId, j.OperationId, j.Title, j.Pieces, j.QuotedDays, markup is null ? null : j.Quoted, markup is null ? null : j.Billed, markup is { } percent ? j.ToClient(percent) : null, j.SentOn, j.PromisedOn, j.BackOn, j.Sent, j.CountedIn, j.MissingPieces, j.Version);
 }

@@ -127,4 +127,14 @@ public sealed class StatementTests
     [InlineData(2.345, 2.35)]
     [InlineData(-2.345, -2.35)]
     public void A_half_cent_goes_away_from_zero(double amount, double rounded) => Cents.Round((decimal)amount).ShouldBe((decimal)rounded);
+
+    [Fact]
+    public void Outside_work_has_one_price_for_the_client_wherever_it_is_asked_for()
+    {
+        var job = new FirstCoat.Core.Outside.OutsideJob { Quoted = 333.33m };
+        job.ToClient(12.5m).ShouldBe(375.00m); // 374.99625
+        job.Billed = 100.05m;
+        job.Price.ShouldBe(100.05m);
+        job.ToClient(10).ShouldBe(110.06m); // 110.055, half a cent upward
+    }
 }

@@ -105,7 +105,7 @@ function Editor({ report }: { report: Row }) {
   );
   const publish = useSend(
     (version: number) => ask(api.POST("/api/reports/{id}/publish", { params: { path: { id: report.id } }, body: { version } })),
-    { says: email ? `Published, and a letter went to ${email}` : "Published. No letter left: no address is known", quiet: true },
+    { says: "Published", quiet: true },
   );
   const choose = (id: string) => set("photos")(form.photos.includes(id) ? form.photos.filter((p) => p !== id) : [...form.photos, id]);
   const error = save.error ?? publish.error;

@@ -22,7 +22,6 @@ export function OutsideTab() {
   const [editing, setEditing] = useState<Job | "new" | null>(null);
   const [sending, setSending] = useState<Job | null>(null);
   const [counting, setCounting] = useState<Job | null>(null);
-  const markup = shop?.settings.outsideMarkup ?? 0;
   const supplier = (id: string) => shop?.suppliers.find((s) => s.id === id)?.name ?? "";
   return (
     <div className="px-5 pt-3 pb-10 max-w-[1100px]">
@@ -70,8 +69,7 @@ export function OutsideTab() {
                     {may.desk && (
                       <td className="num">
                         {money(j.billed ?? j.quoted ?? 0)}
-                        {j.billed === null && <span className="text-ink2"> quoted</span>} /{" "}
-                        {money((j.billed ?? j.quoted ?? 0) * (1 + markup / 100))}
+                        {j.billed === null && <span className="text-ink2"> quoted</span>} / {money(j.toClient ?? 0)}
                       </td>
                     )}
                     <td className="whitespace-nowrap text-right">
@@ -221,9 +219,7 @@ function JobSheet({ buildId, job, onClose }: { buildId: string; job: Job | null;
         problem={save.error}
       />
       <NumberField label="Their price as billed, net" name="billed" value={form.billed} onChange={set("billed")} problem={save.error} />
-      <p className="self-end text-ink2 pb-1">
-        To the client: {money((form.billed ?? form.quoted) * (1 + markup / 100))} net{markup > 0 && ` with ${markup} %`}
-      </p>
+      <p className="self-end text-ink2 pb-1">{markup > 0 ? `The client pays it with ${markup} % on top.` : "The client pays the same."}</p>
     </FormSheet>
   );
 }

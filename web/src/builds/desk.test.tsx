@@ -181,6 +181,7 @@ const job = (change: Partial<Schemas["JobView"]> = {}): Schemas["JobView"] => ({
   quotedDays: 21,
   quoted: 640,
   billed: null,
+  toClient: 704,
   sentOn: null,
   promisedOn: null,
   backOn: null,
@@ -262,6 +263,12 @@ describe("outside work", () => {
         { name: "badge", count: 3 },
       ],
     });
+  });
+
+  it("shows their price and what the shop reckons for the client, and reckons nothing itself", () => {
+    listed(job({ toClient: 703.99 }));
+    draw(<OutsideTab />);
+    expect(screen.getByRole("row", { name: /Bright parts/ }).textContent).toContain("£640.00 quoted / £703.99");
   });
 
   it("leaves figures and changes to the desk", () => {

@@ -299,7 +299,7 @@ function SendForm({
     {
       says:
         way === "letter"
-          ? `A letter went to ${email}. The page can no longer be changed.`
+          ? "The letter has left. The page can no longer be changed."
           : "The page can no longer be changed. Print it and hand it over.",
       onDone: onClose,
       quiet: true,

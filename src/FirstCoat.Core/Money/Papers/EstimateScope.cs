@@ -28,7 +28,7 @@ public sealed partial record EstimateScope(string PartsRestOn, string OutsideRes
             parts.Count == 0 ? NoQuote : $"{parts.Count - unpriced.Count} of {parts.Count} priced",
             quoted.Count + unquoted.Count == 0 ? NoQuote : $"{quoted.Count} of {quoted.Count + unquoted.Count} quoted",
             unquoted, [.. unpriced.Select(p => p.Name)], [.. facts.Parts.Where(p => p.ClientSupplied).Select(p => p.Name)],
-            parts.Sum(p => Cents.Round(Statement.PartNet(p.ToItem(), facts.Shop.PartTiers))), facts.Jobs.Sum(j => Cents.Round((j.Billed ?? j.Quoted) * (1 + facts.Shop.OutsideMarkup / 100))));
+            parts.Sum(p => Cents.Round(Statement.PartNet(p.ToItem(), facts.Shop.PartTiers))), facts.Jobs.Sum(j => j.ToClient(facts.Shop.OutsideMarkup)));
     }
 
     /// <summary>Rows of goods that rest on what is quoted now; what the desk wrote by hand stays.</summary>
