@@ -131,7 +131,7 @@ public sealed class StatementTests
     [Fact]
     public void Outside_work_has_one_price_for_the_client_wherever_it_is_asked_for()
     {
-        var job = new FirstCoat.Core.Outside.OutsideJob { Quoted = 333.33m };
+        var job = new Outside.OutsideJob { Id = Guid.CreateVersion7(), BuildId = Guid.Empty, SupplierId = Guid.Empty, Title = "Plating", Quoted = 333.33m };
         job.ToClient(12.5m).ShouldBe(375.00m); // 374.99625
         job.Billed = 100.05m;
         job.Price.ShouldBe(100.05m);
