@@ -228,7 +228,7 @@ public sealed class MoneyOutlookTests
         from done in Gen.Int[0, 7]
         from parts in Gen.Int[0, 900].Array[0, 5]
         from outside in Gen.Int[0, 1500]
-        from changes in Gen.Int[-400, 900].Array[0, 4]
+        from changes in Gen.Int[-400, 900].Where(c => c != 0).Array[0, 4] // a change of nothing cannot be sent
         from paid in Gen.Int[0, 12000]
         from goods in Gen.Int[0, 2000]
         from choice in Gen.Int[-200, 600]
