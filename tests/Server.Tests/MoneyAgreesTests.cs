@@ -84,6 +84,8 @@ public sealed partial class MoneyAgreesTests(ShopFixture shop) : IClassFixture<S
         await shop.Office.PutAsJsonAsync($"/api/papers/{change}/lines/{Guid.CreateVersion7()}", new { text = "Tow bar", work = Work(600, "metal", "metal"), operations = Array.Empty<Guid>(), version = (uint?)null }).Json();
         var asked = await Page(change);
         asked.GetProperty("price").GetProperty("amount").GetDecimal().ShouldBe(500m);
+        asked.GetProperty("price").GetProperty("capAfter").GetDecimal().ShouldBe(1100m, "what the page says is what the answer makes of it");
+        page.GetProperty("price").GetProperty("capAfter").ValueKind.ShouldBe(System.Text.Json.JsonValueKind.Null);
         asked.GetProperty("agreedBefore").GetDecimal().ShouldBe(500m);
         await shop.SendPaper(change).Json();
         (await Money(build)).GetProperty("totals").GetProperty("limit").GetDecimal().ShouldBe(500m);

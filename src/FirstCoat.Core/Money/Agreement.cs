@@ -10,6 +10,9 @@ namespace FirstCoat.Core.Money;
 /// <param name="Pending">Changes that wait for an answer.</param>
 public sealed record Agreement(ContractKind Kind, decimal Net, EstimateTotals ByKind, decimal? Limit, decimal Approved, decimal Pending)
 {
+    /// <summary>The most that may be billed once a change of so much, net, is approved; null: there is no limit.</summary>
+    public decimal? LimitWith(decimal change) => Limit is { } limit ? Math.Max(0, limit + change) : null;
+
     /// <summary>The agreement as the statement counts it: changes in order of their number, then what was chosen.</summary>
     public static List<ChangeItem> Changes(IEnumerable<ClientPaper> changes, ClientPaper? estimate) =>
     [

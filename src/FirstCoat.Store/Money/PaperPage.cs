@@ -33,7 +33,11 @@ public sealed record PaperPage(
 /// <summary>What kind of price was agreed, or is offered.</summary>
 /// <param name="Amount">Price or cap, net, with what was approved before; null: by time and materials.</param>
 /// <param name="Stages">Of a price that is paid stage by stage.</param>
-public sealed record PaperPrice(ContractKind Kind, decimal? Amount, IReadOnlyList<PaperStage> Stages, decimal RetentionPercent);
+public sealed record PaperPrice(ContractKind Kind, decimal? Amount, IReadOnlyList<PaperStage> Stages, decimal RetentionPercent)
+{
+    /// <summary>On a change order under a cap: the most that is paid when it is approved, net.</summary>
+    public decimal? CapAfter { get; init; }
+}
 
 /// <summary>A stage's share of the price, in percent.</summary>
 public sealed record PaperStage(string Name, decimal Percent);

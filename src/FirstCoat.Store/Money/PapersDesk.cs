@@ -507,7 +507,10 @@ public sealed class PapersDesk(ShopDb db, ShopClock clock, CurrentActor current,
             w.Photos.Select(id => photos.SingleOrDefault(p => p.Id == id)).OfType<Core.Photos.Photo>().Select(PagePhoto.Of).ToList())
         {
             InTenBy = await plan.InTenBy(build.Id, cancel),
-            Price = new(build.Contract.Kind, before is { Kind: ContractKind.Capped } ? before.Limit : build.Contract.Price, (build.Contract.Stages ?? []).Select(s => new PaperStage(s.Name, s.SharePercent)).ToList(), build.Contract.RetentionPercent),
+            Price = new(build.Contract.Kind, before is { Kind: ContractKind.Capped } ? before.Limit : build.Contract.Price, (build.Contract.Stages ?? []).Select(s => new PaperStage(s.Name, s.SharePercent)).ToList(), build.Contract.RetentionPercent)
+            {
+                CapAfter = before is { Kind: ContractKind.Capped } ? before.LimitWith(totals.Net) : null,
+            },
         };
     }
 

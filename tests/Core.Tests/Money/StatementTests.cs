@@ -137,4 +137,15 @@ public sealed class StatementTests
         job.Price.ShouldBe(100.05m);
         job.ToClient(10).ShouldBe(110.06m); // 110.055, half a cent upward
     }
+
+    [Theory]
+    [InlineData(600, 1100)]
+    [InlineData(-120.5, 379.5)]
+    [InlineData(-900, 0)]
+    public void A_change_moves_the_most_that_is_billed_and_never_below_nothing(decimal change, decimal limit)
+    {
+        var capped = new Agreement(ContractKind.Capped, 500, new(500, 0, 0, 0), 500, 0, 0);
+        capped.LimitWith(change).ShouldBe(limit);
+        (capped with { Limit = null }).LimitWith(change).ShouldBeNull();
+    }
 }

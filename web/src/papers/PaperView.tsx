@@ -137,9 +137,9 @@ function ChangeLede({ page }: { page: Page }) {
           ? "the likely day stays"
           : `makes it ${Math.abs(days)} ${Math.abs(days) === 1 ? "day" : "days"} ${days < 0 ? "sooner" : "later"}`}
         {page.likely && `, about ${longDay(page.likely)}`}. The work waits until you have answered.
-        {page.price?.kind === "capped" &&
+        {page.price?.capAfter != null &&
           page.price.amount !== null &&
-          ` The most that you pay goes from ${money(page.price.amount)} to ${money(page.price.amount + page.totals.net)} before tax.`}
+          ` The most that you pay goes from ${money(page.price.amount)} to ${money(page.price.capAfter)} before tax.`}
       </p>
     </>
   );

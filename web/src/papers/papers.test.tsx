@@ -187,7 +187,7 @@ describe("an estimate on its page", () => {
     draw(
       <PaperView
         page={page({
-          price: { kind: "capped", amount: 2000, stages: [], retentionPercent: 10 },
+          price: { kind: "capped", amount: 2000, stages: [], retentionPercent: 10, capAfter: null },
           totals: { net: 2000, tax: [], gross: 2000 },
         })}
         photo={(h) => h}
@@ -201,7 +201,7 @@ describe("an estimate on its page", () => {
     draw(
       <PaperView
         page={page({
-          price: { kind: "fixed", amount: 2600, stages: [], retentionPercent: 0 },
+          price: { kind: "fixed", amount: 2600, stages: [], retentionPercent: 0, capAfter: null },
           totals: { net: 2600, tax: [{ kind: "labour", net: 2600, percent: 20, tax: 520 }], gross: 3120 },
         })}
         photo={(h) => h}
@@ -217,6 +217,14 @@ describe("an estimate on its page", () => {
     expect(screen.getByText(/makes it 2.5 days later/)).toBeTruthy();
     expect(rows()).toContain("R front floor: replacefinding 4 of the survey14£840.00£212.40£1,052.40");
     expect(rows()).toContain("Agreed with this, before tax£72,956.40");
+  });
+  it("says what a change makes of the cap as the shop reckoned it, and nothing where there is none", () => {
+    const price = { kind: "capped" as const, amount: 300, stages: [], retentionPercent: 0, capAfter: 0 };
+    draw(<PaperView page={change({ price })} photo={(h) => h} />);
+    expect(screen.getByText(/The most that you pay goes from £300.00 to £0.00 before tax/)).toBeTruthy();
+    cleanup();
+    draw(<PaperView page={change({ price: { ...price, capAfter: null } })} photo={(h) => h} />);
+    expect(screen.queryByText(/The most that you pay goes/)).toBeNull();
   });
   it.each([
     [0, /the likely day stays/],
