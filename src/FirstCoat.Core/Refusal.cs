@@ -13,6 +13,35 @@ public sealed class Refusal(string field, string why) : Exception(why)
     /// <summary>True when the thing asked for does not exist, as opposed to being badly asked for.</summary>
     public bool NotFound { get; private init; }
 
+    /// <summary>Everything that was refused at once, each field once; this refusal is the first of them.</summary>
+    public IReadOnlyList<Refusal> All => several ?? [this];
+
+    private IReadOnlyList<Refusal>? several;
+
+    /// <summary>Makes every check, so that all that is wrong with a form is said at once.</summary>
+    /// <exception cref="Refusal">The first that was refused, with all of them in <see cref="All"/>.</exception>
+    public static void Each(params IReadOnlyList<Action> checks)
+    {
+        var refused = checks.SelectMany(RefusedBy).DistinctBy(r => r.Field).ToList();
+        if (refused.Count > 0)
+        {
+            throw new Refusal(refused[0].Field, refused[0].Message) { several = refused };
+        }
+    }
+
+    private static IReadOnlyList<Refusal> RefusedBy(Action check)
+    {
+        try
+        {
+            check();
+            return [];
+        }
+        catch (Refusal refusal) when (!refusal.NotFound)
+        {
+            return refusal.All;
+        }
+    }
+
     /// <summary>Throws a refusal when <paramref name="refuse"/> is true.</summary>
     public static void When(bool refuse, string field, string why)
     {

@@ -157,4 +157,21 @@ public sealed class FirstWeekTests(ShopFixture shop) : IClassFixture<ShopFixture
             shop.Clock.Set(NodaTime.Instant.FromDateTimeOffset(before));
         }
     }
+
+    [Fact]
+    public async Task Everything_that_is_wrong_with_a_new_build_is_said_at_once()
+    {
+        var body = JsonSerializer.SerializeToNode(TestBuild.OpenBody(Guid.CreateVersion7()))!;
+        body["clientName"] = " ";
+        body["clientEmail"] = "nobody";
+        body["vehicle"]!["make"] = "";
+        body["vehicle"]!["dimensions"] = JsonSerializer.SerializeToNode(new { lengthMm = 200, widthMm = 5000, wheelbaseMm = 100 });
+        body["contract"]!["kind"] = "capped";
+        var refused = await shop.Manager.PostAsJsonAsync("/api/builds", body);
+        refused.StatusCode.ShouldBe(HttpStatusCode.BadRequest);
+        var problem = await refused.Content.ReadFromJsonAsync<JsonElement>();
+        problem.GetProperty("field").GetString().ShouldBe("clientName");
+        problem.GetProperty("errors").EnumerateObject().Select(e => e.Name).ShouldBe(["clientName", "clientEmail", "make", "lengthMm", "widthMm", "wheelbaseMm", "cap"]);
+        problem.GetProperty("errors").GetProperty("lengthMm")[0].GetString().ShouldBe("The length lies between 2,600 and 7,000 mm.");
+    }
 }

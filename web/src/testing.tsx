@@ -1,4 +1,5 @@
 import { QueryClientProvider } from "@tanstack/react-query";
+import { createMemoryHistory, createRootRoute, createRouter, RouterContextProvider } from "@tanstack/react-router";
 import { fireEvent, render, screen, within } from "@testing-library/react";
 import type { ReactNode } from "react";
 import { vi } from "vitest";
@@ -26,8 +27,15 @@ export function signIn(
   });
 }
 
-/** Draws a screen over what the queries hold. */
-export const draw = (screen: ReactNode) => render(<QueryClientProvider client={queries}>{screen}</QueryClientProvider>);
+/** Draws a screen over what the queries hold, at an address of its own. */
+export function draw(screen: ReactNode, history = createMemoryHistory()) {
+  const router = createRouter({ routeTree: createRootRoute(), history });
+  return render(
+    <QueryClientProvider client={queries}>
+      <RouterContextProvider router={router}>{screen}</RouterContextProvider>
+    </QueryClientProvider>,
+  );
+}
 
 export type Sent = { method: string; url: string; body: unknown };
 

@@ -50,6 +50,13 @@ public sealed record Heights(int BodyMm, int DollyMm, int KeptFreeMm, List<Lower
 
     /// <summary>The body as low as the best known way makes it; how it is done is told where the vehicle's doors are.</summary>
     public int LowestMm => BodyMm - Lower.Select(l => l.ByMm).DefaultIfEmpty(0).Max();
+
+    /// <exception cref="Refusal">Names the heights that no vehicle has.</exception>
+    public void Check() => Refusal.Each(
+        () => Refusal.When(BodyMm is < 200 or > 6000, "bodyMm", "The body is between 20 cm and 6 m high."),
+        () => Refusal.When(DollyMm is < 0 or > 2000, "dollyMm", "A dolly is between nothing and 2 m high."),
+        () => Refusal.When(KeptFreeMm is < 0 or > 1000, "keptFreeMm", "Between nothing and a metre is kept free."),
+        () => Refusal.When(Lower.Count > 8 || Lower.Any(l => string.IsNullOrWhiteSpace(l.How) || l.How.Length > 60 || l.ByMm is < 1 or > 3000), "lower", "Each way to lower it says how and by how many millimetres."));
 }
 
 /// <summary>One picture of the arrival round.</summary>
@@ -101,29 +108,21 @@ public sealed class Arrival : Recorded
 
     /// <summary>Checks the record.</summary>
     /// <exception cref="Refusal">Names what cannot be.</exception>
-    public void Check()
-    {
-        Refusal.When(CameOn.Year is < 1990 or > 2100, "cameOn", "The date lies between 1990 and 2100.");
-        Refusal.When(As == ArrivedAs.OnBorrowedChassis && string.IsNullOrWhiteSpace(OnWhose), "onWhose", "Say whose chassis it stands on.");
-        Refusal.When(OnWhose.Length > 100 || Storage.Length > 100, "storage", "At most 100 characters.");
-        Refusal.When(Serial is < 0 or > 100_000_000, "serial", "The running number lies between 0 and 100 million.");
-        Refusal.When(Odometer is < 0 or > 10_000_000, "odometer", "The reading lies between 0 and ten million.");
-        Refusal.When(Keys is < 0 or > 100, "keys", "Between none and a hundred keys.");
-        Refusal.When(Breaks.Count > 20 || Breaks.Any(b => b.At < 0 || b.Before.Length > 100 || b.From.Length > 100) || Breaks.Select(b => b.At).Distinct().Count() != Breaks.Count, "breaks", "Each break has a number of its own, and up to 100 characters before and from it.");
-        Refusal.When(Fluids.Count > 12 || CameUnasked.Count > 60 || ToUndo.Count > 60 || Fluids.Concat(CameUnasked).Concat(ToUndo).Any(t => string.IsNullOrWhiteSpace(t) || t.Length > 200), "toUndo", "At most sixty lines of up to 200 characters.");
-        Refusal.When(Promised.Count > 200 || Promised.Any(p => string.IsNullOrWhiteSpace(p.What) || p.What.Length > 100 || p.Promised is < 1 or > 10_000 || p.Came is < 0 or > 10_000), "promised", "Each promised piece has a name and a count from 1 on.");
-        Refusal.When(StandIns.Any(s => string.IsNullOrWhiteSpace(s.What) || string.IsNullOrWhiteSpace(s.Whose) || s.What.Length > 100 || s.Whose.Length > 100), "standIns", "Say what stands in and whose it is.");
-        Refusal.When(Hazards.Any(h => !Enum.IsDefined(h.Hazard) || h.Where.Length > 100 || h.Next.Length > 200), "hazards", "A danger has a kind, a place and what is done about it.");
-        if (Heights is { } h)
-        {
-            Refusal.When(h.BodyMm is < 200 or > 6000, "bodyMm", "The body is between 20 cm and 6 m high.");
-            Refusal.When(h.DollyMm is < 0 or > 2000, "dollyMm", "A dolly is between nothing and 2 m high.");
-            Refusal.When(h.KeptFreeMm is < 0 or > 1000, "keptFreeMm", "Between nothing and a metre is kept free.");
-            Refusal.When(h.Lower.Count > 8 || h.Lower.Any(l => string.IsNullOrWhiteSpace(l.How) || l.How.Length > 60 || l.ByMm is < 1 or > 3000), "lower", "Each way to lower it says how and by how many millimetres.");
-        }
-
-        Refusal.When(Round.Select(r => r.Station).Distinct().Count() != Round.Count, "round", "Each place of the round has one picture.");
-    }
+    public void Check() => Refusal.Each(
+        () => Refusal.When(CameOn.Year is < 1990 or > 2100, "cameOn", "The date lies between 1990 and 2100."),
+        () => Refusal.When(As == ArrivedAs.OnBorrowedChassis && string.IsNullOrWhiteSpace(OnWhose), "onWhose", "Say whose chassis it stands on."),
+        () => Refusal.When(OnWhose.Length > 100, "onWhose", "At most 100 characters."),
+        () => Refusal.When(Storage.Length > 100, "storage", "At most 100 characters."),
+        () => Refusal.When(Serial is < 0 or > 100_000_000, "serial", "The running number lies between 0 and 100 million."),
+        () => Refusal.When(Odometer is < 0 or > 10_000_000, "odometer", "The reading lies between 0 and ten million."),
+        () => Refusal.When(Keys is < 0 or > 100, "keys", "Between none and a hundred keys."),
+        () => Refusal.When(Breaks.Count > 20 || Breaks.Any(b => b.At < 0 || b.Before.Length > 100 || b.From.Length > 100) || Breaks.Select(b => b.At).Distinct().Count() != Breaks.Count, "breaks", "Each break has a number of its own, and up to 100 characters before and from it."),
+        () => Refusal.When(Fluids.Count > 12 || CameUnasked.Count > 60 || ToUndo.Count > 60 || Fluids.Concat(CameUnasked).Concat(ToUndo).Any(t => string.IsNullOrWhiteSpace(t) || t.Length > 200), "toUndo", "At most sixty lines of up to 200 characters."),
+        () => Refusal.When(Promised.Count > 200 || Promised.Any(p => string.IsNullOrWhiteSpace(p.What) || p.What.Length > 100 || p.Promised is < 1 or > 10_000 || p.Came is < 0 or > 10_000), "promised", "Each promised piece has a name and a count from 1 on."),
+        () => Refusal.When(StandIns.Any(s => string.IsNullOrWhiteSpace(s.What) || string.IsNullOrWhiteSpace(s.Whose) || s.What.Length > 100 || s.Whose.Length > 100), "standIns", "Say what stands in and whose it is."),
+        () => Refusal.When(Hazards.Any(h => !Enum.IsDefined(h.Hazard) || h.Where.Length > 100 || h.Next.Length > 200), "hazards", "A danger has a kind, a place and what is done about it."),
+        () => Heights?.Check(),
+        () => Refusal.When(Round.Select(r => r.Station).Distinct().Count() != Round.Count, "round", "Each place of the round has one picture."));
 
     /// <summary>Settles a danger by the method that is used; there is no other way past it.</summary>
     /// <exception cref="Refusal">It is settled, or nobody said how.</exception>

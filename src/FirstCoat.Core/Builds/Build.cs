@@ -29,15 +29,13 @@ public sealed record Vehicle(
 {
     /// <summary>Checks the vehicle as a whole.</summary>
     /// <exception cref="Refusal">Names what cannot be.</exception>
-    public void Check()
-    {
-        Refusal.Text(Make, "make", 60);
-        Refusal.When(Model.Length > 60, "model", "The model may have at most 60 characters.");
-        Refusal.When(Year is < 1880 or > 2100, "year", "Give the year with four digits, or leave it out.");
-        Refusal.When(!Paint.IsHex(ColourHex), "colourHex", "Give the colour as # and six digits, such as #1B6670.");
-        Refusal.When(Style == BodyStyleKey.Saloon && Construction == Construction.Unitary, "style", "A unitary saloon has no running boards: choose the saloon without them.");
-        Dimensions.Check(Style);
-    }
+    public void Check() => Refusal.Each(
+        () => Refusal.Text(Make, "make", 60),
+        () => Refusal.When(Model.Length > 60, "model", "The model may have at most 60 characters."),
+        () => Refusal.When(Year is < 1880 or > 2100, "year", "Give the year with four digits, or leave it out."),
+        () => Refusal.When(!Paint.IsHex(ColourHex), "colourHex", "Give the colour as # and six digits, such as #1B6670."),
+        () => Refusal.When(Style == BodyStyleKey.Saloon && Construction == Construction.Unitary, "style", "A unitary saloon has no running boards: choose the saloon without them."),
+        () => Dimensions.Check(Style));
 }
 
 /// <summary>What the client wants.</summary>
@@ -45,11 +43,9 @@ public sealed record Brief(FinishGrade Grade, OriginalityPolicy Originality, Loc
 {
     /// <summary>Checks the brief as a whole.</summary>
     /// <exception cref="Refusal">Names what cannot be.</exception>
-    public void Check()
-    {
-        Refusal.When(Budget is < 0 or > 100_000_000, "budget", "A budget lies between nothing and 100 million.");
-        Refusal.When(Milestones.Any(m => string.IsNullOrWhiteSpace(m.Name) || m.Name.Length > 100), "milestones", "Each milestone needs a name of at most 100 characters.");
-    }
+    public void Check() => Refusal.Each(
+        () => Refusal.When(Budget is < 0 or > 100_000_000, "budget", "A budget lies between nothing and 100 million."),
+        () => Refusal.When(Milestones.Any(m => string.IsNullOrWhiteSpace(m.Name) || m.Name.Length > 100), "milestones", "Each milestone needs a name of at most 100 characters."));
 }
 
 /// <summary>A day that matters before the handover: rolling, drivable, a show.</summary>
@@ -109,11 +105,9 @@ public sealed record BuildTerms
     public SupportState? Support { get; init; }
 
     /// <exception cref="Refusal">Names what cannot be.</exception>
-    public void Check()
-    {
-        Refusal.When(Weight is < 1 or > 100, "weight", "A day of lateness counts between 1 and 100.");
-        Refusal.When(Spending?.PerMonth is <= 0 or > 10_000_000 || (Spending?.PerMonth is { } m && !Cents.AreWhole(m)), "perMonth", "A month's spending is more than nothing, in whole cents.");
-    }
+    public void Check() => Refusal.Each(
+        () => Refusal.When(Weight is < 1 or > 100, "weight", "A day of lateness counts between 1 and 100."),
+        () => Refusal.When(Spending?.PerMonth is <= 0 or > 10_000_000 || (Spending?.PerMonth is { } m && !Cents.AreWhole(m)), "perMonth", "A month's spending is more than nothing, in whole cents."));
 }
 
 /// <summary>One vehicle being worked on for one client.</summary>

@@ -15,9 +15,13 @@ public sealed record ContractTerms(
     public static ContractTerms TimeAndMaterials => new(ContractKind.TimeAndMaterials);
 
     /// <summary>Refuses terms that cannot be billed.</summary>
-    public void Check()
+    public void Check() => Refusal.Each(
+        () => Refusal.When(!Enum.IsDefined(Kind), "kind", "The contract is by time and materials, fixed, capped or by progress."),
+        CheckPrice,
+        CheckStages);
+
+    private void CheckPrice()
     {
-        Refusal.When(!Enum.IsDefined(Kind), "kind", "The contract is by time and materials, fixed, capped or by progress.");
         if (Kind == ContractKind.TimeAndMaterials)
         {
             return;
@@ -28,17 +32,23 @@ public sealed record ContractTerms(
         Refusal.When(Price < 0, field, $"The {field} cannot be negative.");
         Refusal.When(!Cents.AreWhole(Price!.Value), field, $"The {field} must be in whole cents.");
         Percent(DonePercent, "done");
-        if (Kind == ContractKind.Progress)
-        {
-            var stages = Stages ?? [];
-            foreach (var stage in stages)
-            {
-                Percent(stage.SharePercent, "share");
-                Percent(stage.DonePercent, "done");
-            }
+    }
 
-            Refusal.When(stages.Sum(s => s.SharePercent) != 100, "share", "The shares of the stages must add up to 100 percent.");
+    private void CheckStages()
+    {
+        if (Kind != ContractKind.Progress)
+        {
+            return;
         }
+
+        var stages = Stages ?? [];
+        foreach (var stage in stages)
+        {
+            Percent(stage.SharePercent, "share");
+            Percent(stage.DonePercent, "done");
+        }
+
+        Refusal.When(stages.Sum(s => s.SharePercent) != 100, "share", "The shares of the stages must add up to 100 percent.");
     }
 
     /// <summary>Whether the kind of price, its amount, the shares of its stages and what is held back are the same.</summary>

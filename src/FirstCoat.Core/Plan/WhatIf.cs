@@ -96,13 +96,11 @@ public sealed class WhatIf : Recorded
     }
 
     /// <exception cref="Refusal">Names what cannot be.</exception>
-    public void Check()
-    {
-        Refusal.Text(Name, "name", 100);
-        Refusal.When(Changes.Count is < 1 or > 20, "changes", "Between one and twenty things are tried at once.");
-        Changes.ForEach(c => c.Check());
-        Refusal.When(Changes.Where(c => c.Build is not null).GroupBy(c => c.Build!.Id).Any(g => g.Count() > 1), "changes", "Each build that may come stands once.");
-    }
+    public void Check() => Refusal.Each(
+        () => Refusal.Text(Name, "name", 100),
+        () => Refusal.When(Changes.Count is < 1 or > 20, "changes", "Between one and twenty things are tried at once."),
+        () => Changes.ForEach(c => c.Check()),
+        () => Refusal.When(Changes.Where(c => c.Build is not null).GroupBy(c => c.Build!.Id).Any(g => g.Count() > 1), "changes", "Each build that may come stands once."));
 
     /// <summary>The facts as they would be.</summary>
     /// <param name="facts">Read for this alone: people and builds in it are changed.</param>

@@ -50,12 +50,10 @@ public sealed class ClientReport : Recorded
 public sealed record ReportText(string Title, string Lede, List<string> Done, List<string> Next, List<Guid> Photos)
 {
     /// <summary>Refuses what would not fit the page.</summary>
-    public void Check()
-    {
-        Refusal.When(Title.Length > 120, "title", "The title may have at most 120 characters.");
-        Refusal.When(Lede.Length > 2000, "lede", "The opening may have at most 2,000 characters.");
-        Refusal.When(Done.Concat(Next).Any(t => t.Length > 300), "done", "A line may have at most 300 characters.");
-        Refusal.When(Done.Count > 60 || Next.Count > 60, "done", "At most 60 lines.");
-        Refusal.When(Photos.Count > 24, "photos", "At most 24 photos.");
-    }
+    public void Check() => Refusal.Each(
+        () => Refusal.When(Title.Length > 120, "title", "The title may have at most 120 characters."),
+        () => Refusal.When(Lede.Length > 2000, "lede", "The opening may have at most 2,000 characters."),
+        () => Refusal.When(Done.Concat(Next).Any(t => t.Length > 300), "done", "A line may have at most 300 characters."),
+        () => Refusal.When(Done.Count > 60 || Next.Count > 60, "done", "At most 60 lines."),
+        () => Refusal.When(Photos.Count > 24, "photos", "At most 24 photos."));
 }

@@ -20,14 +20,12 @@ public sealed record OperationLink(Guid Operation, int LagMinutes)
     public WindowLapse? Lapse { get; init; }
 
     /// <exception cref="Refusal">Names what cannot be.</exception>
-    public void Check()
-    {
-        Refusal.When(LagMinutes is < 0 or > 1440 * 3650, "after", "The wait between two operations lies between nothing and ten years.");
-        Refusal.When(AtMostMinutes < LagMinutes, "after", "A window closes after the wait, not before it.");
-        Refusal.When(AtMostMinutes > 1440 * 3650, "after", "A window closes within ten years.");
-        Refusal.When(Lapse is not null && AtMostMinutes is null, "after", "Only a window can lapse.");
-        Refusal.When(Lapse is { } l && (string.IsNullOrWhiteSpace(l.Name) || l.Name.Length > 120 || l.Minutes is < 1 or > 60_000), "after", "What a lapsed window asks for has a name and up to 1,000 hours.");
-    }
+    public void Check() => Refusal.Each(
+        () => Refusal.When(LagMinutes is < 0 or > 1440 * 3650, "after", "The wait between two operations lies between nothing and ten years."),
+        () => Refusal.When(AtMostMinutes < LagMinutes, "after", "A window closes after the wait, not before it."),
+        () => Refusal.When(AtMostMinutes > 1440 * 3650, "after", "A window closes within ten years."),
+        () => Refusal.When(Lapse is not null && AtMostMinutes is null, "after", "Only a window can lapse."),
+        () => Refusal.When(Lapse is { } l && (string.IsNullOrWhiteSpace(l.Name) || l.Name.Length > 120 || l.Minutes is < 1 or > 60_000), "after", "What a lapsed window asks for has a name and up to 1,000 hours."));
 }
 
 /// <summary>A name under a gate.</summary>
@@ -199,17 +197,15 @@ public sealed class Operation : Entity
 
     /// <summary>Checks the operation by itself.</summary>
     /// <exception cref="Refusal">Names what cannot be.</exception>
-    public void Check()
-    {
-        Refusal.Text(Name, "name", 120);
-        Refusal.When(BudgetMinutes is < 0 or > 60 * 10_000, "budgetMinutes", "The hours lie between 0 and 10,000.");
-        Refusal.When(ClockMinutes is < 0 or > 1440 * 3650, "clockMinutes", "The wait lies between nothing and ten years.");
-        Refusal.When(Kind == OperationKind.Work && Trade is null && BudgetMinutes > 0, "trade", "Work needs a trade.");
-        Refusal.When(Kind == OperationKind.Gate && Gate is null, "gate", "Say which check the gate is.");
-        Refusal.When(Kind != OperationKind.Work && BudgetMinutes > 0, "budgetMinutes", "Only work has hours.");
-        After.ForEach(a => a.Check());
-        Terms.Check(Kind == OperationKind.Work ? BudgetMinutes : ClockMinutes);
-        Refusal.When(Terms.With.Count > 0 && Trade is null, "with", "Say the trade of the first pair of hands.");
-        Refusal.When(Terms.SupplierId is not null && Kind != OperationKind.Outside, "supplierId", "Only outside work has a supplier.");
-    }
+    public void Check() => Refusal.Each(
+        () => Refusal.Text(Name, "name", 120),
+        () => Refusal.When(BudgetMinutes is < 0 or > 60 * 10_000, "budgetMinutes", "The hours lie between 0 and 10,000."),
+        () => Refusal.When(ClockMinutes is < 0 or > 1440 * 3650, "clockMinutes", "The wait lies between nothing and ten years."),
+        () => Refusal.When(Kind == OperationKind.Work && Trade is null && BudgetMinutes > 0, "trade", "Work needs a trade."),
+        () => Refusal.When(Kind == OperationKind.Gate && Gate is null, "gate", "Say which check the gate is."),
+        () => Refusal.When(Kind != OperationKind.Work && BudgetMinutes > 0, "budgetMinutes", "Only work has hours."),
+        () => After.ForEach(a => a.Check()),
+        () => Terms.Check(Kind == OperationKind.Work ? BudgetMinutes : ClockMinutes),
+        () => Refusal.When(Terms.With.Count > 0 && Trade is null, "with", "Say the trade of the first pair of hands."),
+        () => Refusal.When(Terms.SupplierId is not null && Kind != OperationKind.Outside, "supplierId", "Only outside work has a supplier."));
 }

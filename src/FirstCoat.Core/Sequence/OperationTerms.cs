@@ -86,20 +86,18 @@ public sealed record OperationTerms
 
     /// <summary>Checks the terms against the operation's likely minutes.</summary>
     /// <exception cref="Refusal">Names what cannot be.</exception>
-    public void Check(int likelyMinutes)
-    {
-        Refusal.When((LowMinutes is null) != (HighMinutes is null), "lowMinutes", "Give both, the low and the high figure, or neither.");
-        Refusal.When(LowMinutes is <= 0, "lowMinutes", "The low figure is more than nothing.");
-        Refusal.When(LowMinutes > likelyMinutes, "lowMinutes", "The low figure is at most the likely one.");
-        Refusal.When(HighMinutes < likelyMinutes, "highMinutes", "The high figure is at least the likely one.");
-        Refusal.When(HighMinutes > 1440 * 3650, "highMinutes", "The high figure lies below ten years.");
-        Refusal.When(With.Count > 6 || With.Any(w => w.Count is < 1 or > 12), "with", "Between one and twelve people more of each of at most six trades.");
-        Refusal.When(With.Select(w => w.Trade).Distinct().Count() != With.Count, "with", "Each trade stands once.");
-        Refusal.When(Uses.Count > 12 || Uses.Any(u => u.Count is < 1 or > 1000) || Uses.Select(u => u.Name).Distinct().Count() != Uses.Count, "uses", "Each shared thing stands once, with a number of 1 to 1,000.");
-        Refusal.When(LowersMm is < 0 or > 3000, "lowersMm", "It lowers the shell by up to 3 m.");
-        Refusal.When(Batch.Length > 60, "batch", "At most 60 characters.");
-        Refusal.When(OneAtATime.Length > 60, "oneAtATime", "At most 60 characters.");
-        Refusal.When(Needs.Intersect(Forbids).Any(), "needs", "The same way of holding the shell is both needed and ruled out.");
-        Refusal.When(Deadline < NotBefore, "deadline", "It cannot be due before it may start.");
-    }
+    public void Check(int likelyMinutes) => Refusal.Each(
+        () => Refusal.When((LowMinutes is null) != (HighMinutes is null), "lowMinutes", "Give both, the low and the high figure, or neither."),
+        () => Refusal.When(LowMinutes is <= 0, "lowMinutes", "The low figure is more than nothing."),
+        () => Refusal.When(LowMinutes > likelyMinutes, "lowMinutes", "The low figure is at most the likely one."),
+        () => Refusal.When(HighMinutes < likelyMinutes, "highMinutes", "The high figure is at least the likely one."),
+        () => Refusal.When(HighMinutes > 1440 * 3650, "highMinutes", "The high figure lies below ten years."),
+        () => Refusal.When(With.Count > 6 || With.Any(w => w.Count is < 1 or > 12), "with", "Between one and twelve people more of each of at most six trades."),
+        () => Refusal.When(With.Select(w => w.Trade).Distinct().Count() != With.Count, "with", "Each trade stands once."),
+        () => Refusal.When(Uses.Count > 12 || Uses.Any(u => u.Count is < 1 or > 1000) || Uses.Select(u => u.Name).Distinct().Count() != Uses.Count, "uses", "Each shared thing stands once, with a number of 1 to 1,000."),
+        () => Refusal.When(LowersMm is < 0 or > 3000, "lowersMm", "It lowers the shell by up to 3 m."),
+        () => Refusal.When(Batch.Length > 60, "batch", "At most 60 characters."),
+        () => Refusal.When(OneAtATime.Length > 60, "oneAtATime", "At most 60 characters."),
+        () => Refusal.When(Needs.Intersect(Forbids).Any(), "needs", "The same way of holding the shell is both needed and ruled out."),
+        () => Refusal.When(Deadline < NotBefore, "deadline", "It cannot be due before it may start."));
 }

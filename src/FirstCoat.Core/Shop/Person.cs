@@ -23,16 +23,14 @@ public sealed class Person : Entity
 
     /// <summary>Checks the person as a whole.</summary>
     /// <exception cref="Refusal">Names what cannot be.</exception>
-    public void Check()
-    {
-        Refusal.Text(Name, "name", 100);
-        Refusal.When(Rates.Any(r => r.Cost < 0), "cost", "A cost rate cannot be negative.");
-        Refusal.When(Rates.Any(r => r.Billing < 0), "billing", "A billing rate cannot be negative.");
-        Refusal.When(Rates.Any(r => r.Cost > 100_000 || r.Billing > 100_000), "billing", "A rate above 100,000 an hour is a slip of the finger.");
-        Refusal.When(Rates.GroupBy(r => r.From).Any(g => g.Count() > 1), "from", "Two rates begin on the same day.");
-        Refusal.When(Absences.Any(a => a.To <= a.From), "absences", "An absence ends after it starts.");
-        Terms.Check();
-    }
+    public void Check() => Refusal.Each(
+        () => Refusal.Text(Name, "name", 100),
+        () => Refusal.When(Rates.Any(r => r.Cost < 0), "cost", "A cost rate cannot be negative."),
+        () => Refusal.When(Rates.Any(r => r.Billing < 0), "billing", "A billing rate cannot be negative."),
+        () => Refusal.When(Rates.Any(r => r.Cost > 100_000 || r.Billing > 100_000), "billing", "A rate above 100,000 an hour is a slip of the finger."),
+        () => Refusal.When(Rates.GroupBy(r => r.From).Any(g => g.Count() > 1), "from", "Two rates begin on the same day."),
+        () => Refusal.When(Absences.Any(a => a.To <= a.From), "absences", "An absence ends after it starts."),
+        () => Terms.Check());
 }
 
 /// <summary>Rates per hour that hold from a date on.</summary>
@@ -69,11 +67,9 @@ public sealed record PersonTerms
         this with { Slots = [.. Slots.Select(s => s with { Since = before.Slots.Find(b => b with { Since = null } == s with { Since = null }) is { } kept ? kept.Since : today })] };
 
     /// <exception cref="Refusal">Names what cannot be.</exception>
-    public void Check()
-    {
-        Refusal.When(Pace is < 0.25m or > 4, "pace", "A likely hour takes between a quarter of an hour and four.");
-        Refusal.When(Hours.Count > 50 || Hours.GroupBy(h => h.From).Any(g => g.Count() > 1), "hours", "Each change of hours begins on a day of its own.");
-        Hours.ForEach(h => Refusal.When(!WorkWeek.From(h.Week).HasWork, "hours", "Hours of a week have working time; who is not here at all is away."));
-        Refusal.When(Slots.Count > 40 || Slots.Any(s => s.Day == IsoDayOfWeek.None || s.To <= s.From), "slots", "A kept time has a day and ends after it starts.");
-    }
+    public void Check() => Refusal.Each(
+        () => Refusal.When(Pace is < 0.25m or > 4, "pace", "A likely hour takes between a quarter of an hour and four."),
+        () => Refusal.When(Hours.Count > 50 || Hours.GroupBy(h => h.From).Any(g => g.Count() > 1), "hours", "Each change of hours begins on a day of its own."),
+        () => Hours.ForEach(h => Refusal.When(!WorkWeek.From(h.Week).HasWork, "hours", "Hours of a week have working time; who is not here at all is away.")),
+        () => Refusal.When(Slots.Count > 40 || Slots.Any(s => s.Day == IsoDayOfWeek.None || s.To <= s.From), "slots", "A kept time has a day and ends after it starts."));
 }

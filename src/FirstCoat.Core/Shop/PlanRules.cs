@@ -58,17 +58,15 @@ public sealed record PlanRules
 
     /// <summary>Checks the rules by themselves.</summary>
     /// <exception cref="Refusal">Names what cannot be.</exception>
-    public void Check()
-    {
-        Refusal.When(Things.Count > 60 || Things.Any(t => string.IsNullOrWhiteSpace(t.Name) || t.Name.Length > 60 || t.Count is < 1 or > 1000), "things", "Each shared thing has a name of up to 60 characters and a number of 1 to 1,000.");
-        Refusal.When(Things.Select(t => t.Name).Distinct().Count() != Things.Count, "things", "Each shared thing stands once.");
-        Refusal.When(Air.Count > 30 || Air.Any(a => string.IsNullOrWhiteSpace(a.Why) || a.Why.Length > 120), "air", "Each rule about air says why, in up to 120 characters.");
-        Refusal.When(Crowds.Count > 30 || Crowds.Any(c => c.Count is < 1 or > 100), "crowds", "Work closes between one and a hundred places of a kind.");
-        Refusal.When(Crowds.Select(c => (c.Work, c.Closes)).Distinct().Count() != Crowds.Count, "crowds", "Each kind of work stands once for each kind of place.");
-        Refusal.When(Supports.Any(s => s.LiftMm is < 0 or > 5000), "supports", "A shell stands between 0 and 5 m higher.");
-        Refusal.When(Supports.Select(s => s.State).Distinct().Count() != Supports.Count, "supports", "Each way of holding the shell stands once.");
-        Refusal.When(MoveMinutes is < 1 or > 240, "moveMinutes", "A move takes between a minute and four hours.");
-        Refusal.When(MoveHands is < 1 or > 2 || MoveHandsNotRolling is < 1 or > 2, "moveHands", "One or two people move a vehicle.");
-        Refusal.When(DoorMarginMm is < 0 or > 1000, "doorMarginMm", "Between nothing and a metre is kept free under a door.");
-    }
+    public void Check() => Refusal.Each(
+        () => Refusal.When(Things.Count > 60 || Things.Any(t => string.IsNullOrWhiteSpace(t.Name) || t.Name.Length > 60 || t.Count is < 1 or > 1000), "things", "Each shared thing has a name of up to 60 characters and a number of 1 to 1,000."),
+        () => Refusal.When(Things.Select(t => t.Name).Distinct().Count() != Things.Count, "things", "Each shared thing stands once."),
+        () => Refusal.When(Air.Count > 30 || Air.Any(a => string.IsNullOrWhiteSpace(a.Why) || a.Why.Length > 120), "air", "Each rule about air says why, in up to 120 characters."),
+        () => Refusal.When(Crowds.Count > 30 || Crowds.Any(c => c.Count is < 1 or > 100), "crowds", "Work closes between one and a hundred places of a kind."),
+        () => Refusal.When(Crowds.Select(c => (c.Work, c.Closes)).Distinct().Count() != Crowds.Count, "crowds", "Each kind of work stands once for each kind of place."),
+        () => Refusal.When(Supports.Any(s => s.LiftMm is < 0 or > 5000), "supports", "A shell stands between 0 and 5 m higher."),
+        () => Refusal.When(Supports.Select(s => s.State).Distinct().Count() != Supports.Count, "supports", "Each way of holding the shell stands once."),
+        () => Refusal.When(MoveMinutes is < 1 or > 240, "moveMinutes", "A move takes between a minute and four hours."),
+        () => Refusal.When(MoveHands is < 1 or > 2 || MoveHandsNotRolling is < 1 or > 2, "moveHands", "One or two people move a vehicle."),
+        () => Refusal.When(DoorMarginMm is < 0 or > 1000, "doorMarginMm", "Between nothing and a metre is kept free under a door."));
 }

@@ -33,11 +33,9 @@ public sealed record ShopRack(string Name, int Shelves, int Trays)
     public string Address(int shelf, int tray) => $"{Name}{(Name.Length > 1 ? " " : "")}{shelf}-{tray}";
 
     /// <exception cref="Refusal">Names what cannot be.</exception>
-    public static void Check(IReadOnlyList<ShopRack> racks)
-    {
-        Refusal.When(racks.Count > 40, "racks", "At most forty racks.");
-        Refusal.When(racks.Any(r => string.IsNullOrWhiteSpace(r.Name) || r.Name.Length > 20 || char.IsDigit(r.Name[^1])), "racks", "A rack has a name of up to 20 characters that does not end in a figure.");
-        Refusal.When(racks.Any(r => r.Shelves is < 1 or > 12 || r.Trays is < 1 or > 24), "racks", "A rack has 1 to 12 shelves with 1 to 24 trays each.");
-        Refusal.When(racks.GroupBy(r => r.Name, StringComparer.OrdinalIgnoreCase).Any(g => g.Count() > 1), "racks", "Two racks carry the same name.");
-    }
+    public static void Check(IReadOnlyList<ShopRack> racks) => Refusal.Each(
+        () => Refusal.When(racks.Count > 40, "racks", "At most forty racks."),
+        () => Refusal.When(racks.Any(r => string.IsNullOrWhiteSpace(r.Name) || r.Name.Length > 20 || char.IsDigit(r.Name[^1])), "racks", "A rack has a name of up to 20 characters that does not end in a figure."),
+        () => Refusal.When(racks.Any(r => r.Shelves is < 1 or > 12 || r.Trays is < 1 or > 24), "racks", "A rack has 1 to 12 shelves with 1 to 24 trays each."),
+        () => Refusal.When(racks.GroupBy(r => r.Name, StringComparer.OrdinalIgnoreCase).Any(g => g.Count() > 1), "racks", "Two racks carry the same name."));
 }

@@ -57,17 +57,15 @@ public sealed class Station : Entity
 
     /// <summary>Checks the station as a whole.</summary>
     /// <exception cref="Refusal">Names what cannot be.</exception>
-    public void Check(ShopSettings shop)
-    {
-        Refusal.Text(Name, "name", 60);
-        Refusal.When(Count is < 1 or > 100, "count", "A station serves between 1 and 100 builds at once.");
-        Refusal.When(WidthMm is < 300 or > 1_000_000, "widthMm", "A station is at least 300 mm wide.");
-        Refusal.When(DepthMm is < 300 or > 1_000_000, "depthMm", "A station is at least 300 mm deep.");
-        Refusal.When(XMm < 0 || XMm + WidthMm > shop.PlanWidthMm, "xMm", "The station reaches beyond the shop's plan.");
-        Refusal.When(YMm < 0 || YMm + DepthMm > shop.PlanDepthMm, "yMm", "The station reaches beyond the shop's plan.");
-        Refusal.When(DoorHeightMm is <= 0 or > 20_000, "doorHeightMm", "A door is between 1 mm and 20 m high.");
-        Terms.Check();
-    }
+    public void Check(ShopSettings shop) => Refusal.Each(
+        () => Refusal.Text(Name, "name", 60),
+        () => Refusal.When(Count is < 1 or > 100, "count", "A station serves between 1 and 100 builds at once."),
+        () => Refusal.When(WidthMm is < 300 or > 1_000_000, "widthMm", "A station is at least 300 mm wide."),
+        () => Refusal.When(DepthMm is < 300 or > 1_000_000, "depthMm", "A station is at least 300 mm deep."),
+        () => Refusal.When(XMm < 0 || XMm + WidthMm > shop.PlanWidthMm, "xMm", "The station reaches beyond the shop's plan."),
+        () => Refusal.When(YMm < 0 || YMm + DepthMm > shop.PlanDepthMm, "yMm", "The station reaches beyond the shop's plan."),
+        () => Refusal.When(DoorHeightMm is <= 0 or > 20_000, "doorHeightMm", "A door is between 1 mm and 20 m high."),
+        () => Terms.Check());
 }
 
 /// <summary>A stretch of days on which a station is out of use, last day included; no last day: until further notice.</summary>
@@ -100,10 +98,8 @@ public sealed record StationTerms
     public List<StationClosure> Closed { get; init; } = [];
 
     /// <exception cref="Refusal">Names what cannot be.</exception>
-    public void Check()
-    {
-        Refusal.When(Inspected.Length > 60, "inspected", "At most 60 characters.");
-        Refusal.When(AirSpace.Length > 40, "airSpace", "At most 40 characters.");
-        Refusal.When(Closed.Count > 50 || Closed.Any(c => c.To < c.From || c.Why.Length > 100), "closed", "A closure ends after it starts and says why in up to 100 characters.");
-    }
+    public void Check() => Refusal.Each(
+        () => Refusal.When(Inspected.Length > 60, "inspected", "At most 60 characters."),
+        () => Refusal.When(AirSpace.Length > 40, "airSpace", "At most 40 characters."),
+        () => Refusal.When(Closed.Count > 50 || Closed.Any(c => c.To < c.From || c.Why.Length > 100), "closed", "A closure ends after it starts and says why in up to 100 characters."));
 }

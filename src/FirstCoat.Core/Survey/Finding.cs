@@ -117,15 +117,13 @@ public sealed class Finding : Recorded
 
     /// <summary>Checks the finding by itself.</summary>
     /// <exception cref="Refusal">Names what cannot be.</exception>
-    public void Check()
-    {
-        Refusal.When(!Enum.IsDefined(Kind), "kind", "Say what is wrong.");
-        Refusal.When(SizeMm is < 1 or > 20_000, "sizeMm", "A size lies between 1 mm and 20 m.");
-        Refusal.When(GaugeMm is <= 0 or > 20, "gaugeMm", "The sheet is between nothing and 20 mm thick.");
-        Refusal.When(Note.Length > 1000, "note", "At most 1,000 characters.");
-        Refusal.When(Area.Count is 1 or 2 or > 200, "area", "An area has at least three corners and at most two hundred.");
-        Refusal.When(Area.Prepend(At).Any(p => !double.IsFinite(p.X) || !double.IsFinite(p.Y) || Math.Abs(p.X) > 2000 || Math.Abs(p.Y) > 2000), "at", "The point lies off the map.");
-    }
+    public void Check() => Refusal.Each(
+        () => Refusal.When(!Enum.IsDefined(Kind), "kind", "Say what is wrong."),
+        () => Refusal.When(SizeMm is < 1 or > 20_000, "sizeMm", "A size lies between 1 mm and 20 m."),
+        () => Refusal.When(GaugeMm is <= 0 or > 20, "gaugeMm", "The sheet is between nothing and 20 mm thick."),
+        () => Refusal.When(Note.Length > 1000, "note", "At most 1,000 characters."),
+        () => Refusal.When(Area.Count is 1 or 2 or > 200, "area", "An area has at least three corners and at most two hundred."),
+        () => Refusal.When(Area.Prepend(At).Any(p => !double.IsFinite(p.X) || !double.IsFinite(p.Y) || Math.Abs(p.X) > 2000 || Math.Abs(p.Y) > 2000), "at", "The point lies off the map."));
 
     /// <summary>Replaces the ways to deal with it. A choice that is no longer among them falls away, and so does agreement to it.</summary>
     public void Judge(IReadOnlyList<FindingOption> options)

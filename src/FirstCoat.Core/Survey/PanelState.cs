@@ -51,13 +51,11 @@ public sealed class PanelEvent : Recorded
 
     /// <summary>Checks the event by itself.</summary>
     /// <exception cref="Refusal">Names what is missing.</exception>
-    public void Check()
-    {
-        Refusal.When(Fact == PanelFact.Coat && Coat is null, "coat", "Say which coat the panel wears.");
-        Refusal.When(Fact == PanelFact.Held && Held is null, "held", "Say how the panel is held.");
-        Refusal.When(Fact == PanelFact.TemporaryMetalIn && string.IsNullOrWhiteSpace(Note), "note", "Say what the temporary metal is for.");
-        Refusal.When(Note.Length > 300, "note", "At most 300 characters.");
-    }
+    public void Check() => Refusal.Each(
+        () => Refusal.When(Fact == PanelFact.Coat && Coat is null, "coat", "Say which coat the panel wears."),
+        () => Refusal.When(Fact == PanelFact.Held && Held is null, "held", "Say how the panel is held."),
+        () => Refusal.When(Fact == PanelFact.TemporaryMetalIn && string.IsNullOrWhiteSpace(Note), "note", "Say what the temporary metal is for."),
+        () => Refusal.When(Note.Length > 300, "note", "At most 300 characters."));
 }
 
 /// <summary>A zone that differs from the rest of its panel.</summary>

@@ -85,17 +85,15 @@ public sealed partial class Bag : Recorded
 
     /// <summary>Checks the bag by itself.</summary>
     /// <exception cref="Refusal">Names what cannot be.</exception>
-    public void Check()
-    {
-        What = Refusal.Text(What, "what", WhatMost);
-        Refusal.When(From.Length > 200, "from", "At most 200 characters.");
-        Refusal.When(PieceCount + FastenerCount == 0, "pieces", "A bag holds at least one piece or fastener.");
-        Refusal.When(Pieces.Count > 50 || Pieces.Any(p => string.IsNullOrWhiteSpace(p.Name) || p.Name.Length > 100 || p.Count is < 1 or > 10_000), "pieces", "Each kind of piece has a name and a count from 1 on.");
-        Refusal.When(Fasteners.Count > 50 || Fasteners.Any(f => string.IsNullOrWhiteSpace(f.Kind) || f.Kind.Length > 40 || f.Head.Length > 40 || f.Thread.Length > 40 || f.Finish.Length > 40 || f.Count is < 1 or > 10_000), "fasteners", "Each kind of fastener has a name and a count from 1 on.");
-        Refusal.When(Fasteners.Any(f => f.Destroyed < 0 || f.Destroyed > f.Count), "destroyed", "No more are destroyed than came out.");
-        Refusal.When(Side == PanelSide.Left && Pieces.Any(p => RightWord().IsMatch(p.Name)), "pieces", "This is a left bag: what came off the right goes into its own.");
-        Refusal.When(Side == PanelSide.Right && Pieces.Any(p => LeftWord().IsMatch(p.Name)), "pieces", "This is a right bag: what came off the left goes into its own.");
-    }
+    public void Check() => Refusal.Each(
+        () => What = Refusal.Text(What, "what", WhatMost),
+        () => Refusal.When(From.Length > 200, "from", "At most 200 characters."),
+        () => Refusal.When(PieceCount + FastenerCount == 0, "pieces", "A bag holds at least one piece or fastener."),
+        () => Refusal.When(Pieces.Count > 50 || Pieces.Any(p => string.IsNullOrWhiteSpace(p.Name) || p.Name.Length > 100 || p.Count is < 1 or > 10_000), "pieces", "Each kind of piece has a name and a count from 1 on."),
+        () => Refusal.When(Fasteners.Count > 50 || Fasteners.Any(f => string.IsNullOrWhiteSpace(f.Kind) || f.Kind.Length > 40 || f.Head.Length > 40 || f.Thread.Length > 40 || f.Finish.Length > 40 || f.Count is < 1 or > 10_000), "fasteners", "Each kind of fastener has a name and a count from 1 on."),
+        () => Refusal.When(Fasteners.Any(f => f.Destroyed < 0 || f.Destroyed > f.Count), "destroyed", "No more are destroyed than came out."),
+        () => Refusal.When(Side == PanelSide.Left && Pieces.Any(p => RightWord().IsMatch(p.Name)), "pieces", "This is a left bag: what came off the right goes into its own."),
+        () => Refusal.When(Side == PanelSide.Right && Pieces.Any(p => LeftWord().IsMatch(p.Name)), "pieces", "This is a right bag: what came off the left goes into its own."));
 
     /// <summary>Moves it, to a place on the shelves or away.</summary>
     /// <param name="patternOpen">Name of the operation that still needs it as a pattern; null: none does.</param>

@@ -32,6 +32,11 @@ public sealed partial class ProblemHandler(DiskSpace disk, ILogger<ProblemHandle
         }
 
         var extensions = told.Field is null ? [] : new Dictionary<string, object?> { ["field"] = told.Field };
+        if (Bare(exception) is Refusal { All.Count: > 1 } several)
+        {
+            extensions["errors"] = several.All.ToDictionary(r => r.Field, r => new[] { r.Message });
+        }
+
         await Results.Problem(told.Detail, statusCode: told.Status, extensions: extensions).ExecuteAsync(httpContext);
         return true;
     }

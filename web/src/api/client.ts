@@ -4,12 +4,13 @@ import { isKept, keepUnsent, sendUnsentWith } from "./unsent";
 
 export type Schemas = components["schemas"];
 
-/** A refusal of the server: a sentence a person can act on, and the field it concerns. */
+/** A refusal of the server: a sentence a person can act on, and the field it concerns. Of a form with more than one fault, each by its field. */
 export class Problem extends Error {
   constructor(
     readonly status: number,
     detail: string,
     readonly field?: string,
+    readonly fields: Record<string, string> = field ? { [field]: detail } : {},
   ) {
     super(detail);
   }
@@ -92,8 +93,10 @@ export function problemOf(status: number, body: unknown): Problem {
     field?: string;
     errors?: Record<string, string[]>;
   };
-  const first = b.errors ? Object.entries(b.errors)[0] : undefined;
-  return new Problem(status, first?.[1][0] ?? b.detail ?? b.title ?? "The server did not answer as expected.", first?.[0] ?? b.field);
+  const all = Object.entries(b.errors ?? {}).map(([field, says]) => [field, says[0] ?? ""] as const);
+  const says = all[0]?.[1] ?? b.detail ?? b.title ?? "The server did not answer as expected.";
+  const field = all[0]?.[0] ?? b.field;
+  return all.length > 0 ? new Problem(status, says, field, Object.fromEntries(all)) : new Problem(status, says, field);
 }
 
 /** A UUID v7: ordered by time, made here so that a repeated request is recognised. */

@@ -6,7 +6,11 @@ import { bodyOf, card, draw, press, problem, server, signIn, type } from "../tes
 import { ArrivalTab } from "./ArrivalTab";
 import { wedge } from "./Round";
 
-vi.mock("@tanstack/react-router", () => ({ useParams: () => ({ number: "41" }), useNavigate: () => vi.fn() }));
+vi.mock("@tanstack/react-router", async (original) => ({
+  ...(await original<object>()),
+  useParams: () => ({ number: "41" }),
+  useNavigate: () => vi.fn(),
+}));
 
 const station = (key: string, name: string, photoId: string | null): Schemas["StationOfRound"] => ({
   key,

@@ -1,5 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
-import { useEffect, useState } from "react";
+import { type RefObject, useEffect, useRef, useState } from "react";
 import { createPortal } from "react-dom";
 import { api, ask, newId, type Schemas } from "../api/client";
 import { buildQuery, linksQuery, pageQuery, photosQuery, reportsQuery, useMay } from "../api/queries";
@@ -9,6 +9,7 @@ import { AreaField, ProblemNote, TextField } from "../ui/Field";
 import { Clashes } from "../ui/FormSheet";
 import { Empty, Shown } from "../ui/States";
 import { useForm } from "../ui/useForm";
+import { useLeavingGuard } from "../ui/useLeavingGuard";
 import { useSend } from "../ui/useSend";
 import { ClientSheet } from "./ClientSheet";
 import { useThisBuild } from "./useBuild";
@@ -20,11 +21,14 @@ export function ClientTab() {
   const card = useThisBuild();
   const reports = useQuery(reportsQuery(card.id));
   const [shown, setShown] = useState<string | null>(null);
+  const unsaved = useRef(false);
+  const guard = useLeavingGuard(() => unsaved.current);
   const draft = useSend(() => ask(api.POST("/api/builds/{id}/reports", { params: { path: { id: card.id } }, body: { id: newId() } })), {
     onDone: (r) => setShown(r.id),
   });
   return (
     <div className="grid grid-cols-1 min-[900px]:grid-cols-[420px_minmax(0,1fr)]">
+      {guard.question}
       <section className="px-5 pt-3 pb-10" aria-label="Reports">
         <Shown of={reports}>
           {(list) => {
@@ -47,7 +51,7 @@ export function ClientTab() {
                         type="button"
                         aria-pressed={r.id === current?.id}
                         className={`block w-full text-left py-1 ${r.id === current?.id ? "font-[680]" : ""}`}
-                        onClick={() => setShown(r.id)}
+                        onClick={() => r.id !== current?.id && guard.before(() => setShown(r.id))}
                       >
                         {r.number}. {r.title || "untitled"}
                         <span className="block text-ink2 font-[450]">
@@ -59,7 +63,7 @@ export function ClientTab() {
                     </li>
                   ))}
                 </ul>
-                {current?.draft && <Editor key={`${current.id}`} report={current} />}
+                {current?.draft && <Editor unsaved={unsaved} key={`${current.id}`} report={current} />}
                 {current && !current.draft && (
                   <p className="mt-3 flex gap-2">
                     <a className="btn" href={`/api/reports/${current.id}/pdf?paper=a4`} download>
@@ -82,16 +86,20 @@ export function ClientTab() {
   );
 }
 
-function Editor({ report }: { report: Row }) {
+/** A draft's words; `unsaved` says whether any of them would be lost. */
+function Editor({ report, unsaved }: { report: Row; unsaved: RefObject<boolean> }) {
   const card = useThisBuild();
   const may = useMay();
   const email = useQuery(buildQuery(card.id)).data?.clientEmail ?? "";
   const [asking, setAsking] = useState(false);
   const photos = useQuery(photosQuery(card.id)).data?.filter((p) => p.clientMaySee) ?? [];
-  const [form, set, , clashes] = useForm({
-    ...report.text,
-    done: report.text.done.join("\n"),
-    next: report.text.next.join("\n"),
+  const kept = { ...report.text, done: report.text.done.join("\n"), next: report.text.next.join("\n") };
+  const [form, set, , clashes] = useForm(kept);
+  useEffect(() => {
+    unsaved.current = JSON.stringify(form) !== JSON.stringify(kept);
+    return () => {
+      unsaved.current = false;
+    };
   });
   const save = useSend(
     () =>

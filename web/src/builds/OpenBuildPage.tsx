@@ -1,11 +1,12 @@
 import { useQuery } from "@tanstack/react-query";
 import { useNavigate } from "@tanstack/react-router";
-import { type FormEvent, useState } from "react";
+import { type FormEvent, useRef, useState } from "react";
 import { api, ask, newId, type Schemas } from "../api/client";
 import { buildsQuery, clientsQuery, endedQuery, shopQuery, styleQuery, templatesQuery } from "../api/queries";
 import { PanelMap } from "../pictures/PanelMap";
 import { CheckField, ChoiceField, choices, NumberField, ProblemNote, TextField } from "../ui/Field";
 import { useForm } from "../ui/useForm";
+import { useLeavingGuard } from "../ui/useLeavingGuard";
 import { useSend } from "../ui/useSend";
 import {
   AgreementFields,
@@ -23,7 +24,7 @@ import {
 } from "./BuildFields";
 import { SchoolFields, USUAL_SCHOOLS } from "./SchoolFields";
 
-const SHOWN = ["clientEmail", ...BUILD_FIELDS, "clientName", "number", "scale", "priority", "template", "stationId"];
+const SHOWN = ["clientEmail", "clientPhone", ...BUILD_FIELDS, "clientName", "number", "scale", "priority", "template", "stationId"];
 
 /** Opens a build: whose, what, wanted how, by which template. */
 export function OpenBuildPage() {
@@ -50,6 +51,8 @@ export function OpenBuildPage() {
     clientId: "",
     choices: USUAL_SCHOOLS,
   });
+  const entered = useRef(false);
+  const guard = useLeavingGuard(() => entered.current);
   const take = (client: Schemas["KnownClient"]) =>
     setF((old) => ({ ...old, clientId: client.id, clientName: client.name, clientEmail: client.email, clientPhone: client.phone }));
   const known = useQuery(clientsQuery(f.clientId ? "" : f.clientName)).data ?? [];
@@ -98,6 +101,7 @@ export function OpenBuildPage() {
     {
       quiet: true,
       onDone: async () => {
+        entered.current = false;
         const list = await ask(api.GET("/api/builds"));
         const opened = list.find((b) => b.id === id);
         await navigate({ to: opened ? `/builds/${opened.number}` : "/builds" });
@@ -111,7 +115,14 @@ export function OpenBuildPage() {
   };
   return (
     <div className="grid grid-cols-1 min-[900px]:grid-cols-[minmax(0,1fr)_460px]">
-      <form className="px-5 pt-3 pb-10 max-w-[820px]" onSubmit={submit}>
+      {guard.question}
+      <form
+        className="px-5 pt-3 pb-10 max-w-[820px]"
+        onSubmit={submit}
+        onChange={() => {
+          entered.current = true;
+        }}
+      >
         <h1 className="mb-3">Open a build</h1>
         <div className="grid grid-cols-4 gap-3">
           {ended.length > 0 && (
@@ -138,8 +149,8 @@ export function OpenBuildPage() {
             problem={p}
             autoFocus
           />
-          <TextField label="E-mail" name="clientEmail" value={f.clientEmail} onChange={set("clientEmail")} problem={open.error} />
-          <TextField label="Telephone" value={f.clientPhone} onChange={set("clientPhone")} />
+          <TextField label="E-mail" name="clientEmail" value={f.clientEmail} onChange={set("clientEmail")} problem={p} />
+          <TextField label="Telephone" name="clientPhone" value={f.clientPhone} onChange={set("clientPhone")} problem={p} />
           {!f.clientId && known.length > 0 && (
             <ul className="col-span-4 flex flex-wrap gap-2" aria-label="Clients who were here before">
               {known.map((c) => (

@@ -104,8 +104,8 @@ export function OutsideTab() {
       {editing && (
         <JobSheet buildId={card.id} job={newest(editing === "new" ? null : editing, jobs.data)} onClose={() => setEditing(null)} />
       )}
-      {sending && <SendSheet job={sending} onClose={() => setSending(null)} />}
-      {counting && <CountSheet job={counting} onClose={() => setCounting(null)} />}
+      {sending && <SendSheet job={newest(sending, jobs.data) ?? sending} onClose={() => setSending(null)} />}
+      {counting && <CountSheet job={newest(counting, jobs.data) ?? counting} onClose={() => setCounting(null)} />}
     </div>
   );
 }

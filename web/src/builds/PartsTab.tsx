@@ -126,7 +126,7 @@ export function PartsTab() {
           onClose={() => setEditing(null)}
         />
       )}
-      {moving && <StepSheet part={moving} onClose={() => setMoving(null)} />}
+      {moving && <StepSheet part={newest(moving, parts.data?.parts) ?? moving} onClose={() => setMoving(null)} />}
       {importing && <ImportSheet kind="parts" buildId={card.id} onClose={() => setImporting(false)} />}
       {booking && <MaterialSheet buildId={card.id} onClose={() => setBooking(false)} />}
     </div>
@@ -256,8 +256,7 @@ function PartSheet({ buildId, part, onClose }: { buildId: string; part: Part | n
 function StepSheet({ part, onClose }: { part: Part; onClose: () => void }) {
   const may = useMay();
   const next = nextOf(part, may.desk);
-  const [to, setTo] = useState<Schemas["PartState"]>(next);
-  const [on, setOn] = useState(today());
+  const [{ to, on }, set] = useForm({ to: next, on: today() });
   const send = useSend(
     () => ask(api.POST("/api/parts/{id}/move", { params: { path: { id: part.id } }, body: { to, on, version: part.version } })),
     { says: "Noted", onDone: onClose, quiet: true },
@@ -279,10 +278,10 @@ function StepSheet({ part, onClose }: { part: Part; onClose: () => void }) {
         name="state"
         problem={send.error}
         value={to}
-        onChange={setTo}
+        onChange={set("to")}
         options={STEPS.filter((s) => may.desk || s === "received" || s === "fitted").map((s) => [s, s] as const)}
       />
-      <TextField label={to === "expected" ? "Here on" : "On"} name="on" type="date" value={on} onChange={setOn} problem={send.error} />
+      <TextField label={to === "expected" ? "Here on" : "On"} name="on" type="date" value={on} onChange={set("on")} problem={send.error} />
     </FormSheet>
   );
 }

@@ -20,7 +20,11 @@ import { MoneyTab } from "./MoneyTab";
 import { OutsideTab } from "./OutsideTab";
 import { PartsTab } from "./PartsTab";
 
-vi.mock("@tanstack/react-router", () => ({ useParams: () => ({ number: "41" }), useNavigate: () => vi.fn() }));
+vi.mock("@tanstack/react-router", async (original) => ({
+  ...(await original<object>()),
+  useParams: () => ({ number: "41" }),
+  useNavigate: () => vi.fn(),
+}));
 
 const build = card({ id: "b41" });
 const block = { id: "o1", kind: "work", name: "Block the left wing", doneAt: null } as Schemas["OperationView"];
@@ -117,6 +121,39 @@ describe("parts", () => {
     await waitFor(() => expect(sent).toHaveLength(1));
     expect(sent[0]).toEqual({ method: "POST", url: "/api/parts/p1/move", body: { to: "expected", on: "2026-10-20", version: 7 } });
     await waitFor(() => expect(screen.queryByRole("dialog")).toBeNull());
+  });
+
+  it("follows what was saved while its sheet was opening, so that the newest version is sent", async () => {
+    const sent = server();
+    listed([part({ state: "needed", version: 7 })]);
+    draw(<PartsTab />);
+    press("Order: Door seal");
+    await act(async () => listed([part({ state: "needed", version: 8 })]));
+    press("Note it");
+    await waitFor(() => expect(bodyOf<{ version: number }>(sent)?.version).toBe(8));
+    cleanup();
+    listed([part({ state: "needed" })]);
+    draw(<PartsTab />);
+    press("Order: Door seal");
+    await act(async () => listed([part({ state: "ordered", version: 9 })]));
+    expect((screen.getByLabelText("It is") as HTMLSelectElement).value).toBe("expected");
+  });
+
+  it("says every fault of a form at its field, and the others below", async () => {
+    const errors = { name: ["Say what it is."], unitCost: ["Too much."], operationId: ["It is done already."] };
+    const body = { status: 400, detail: "Say what it is.", field: "name", errors };
+    server(new Response(JSON.stringify(body), { status: 400, headers: { "content-type": "application/problem+json" } }));
+    listed([]);
+    draw(<PartsTab />);
+    press("Part needed");
+    press("Save");
+    expect((await screen.findAllByRole("alert")).map((a) => a.textContent)).toEqual([
+      "Say what it is.",
+      "Too much.",
+      "It is done already.",
+    ]);
+    expect(screen.getByLabelText(/^What/).getAttribute("aria-invalid")).toBe("true");
+    expect(screen.getByLabelText(/^Unit cost/).getAttribute("aria-invalid")).toBe("true");
   });
 
   it("keeps the sheet and its entries when the server refuses, and says so at the field", async () => {

@@ -10,7 +10,8 @@ import { PartsTab } from "./PartsTab";
 import { SequenceTab } from "./SequenceTab";
 
 const Tab = vi.hoisted(() => ({ shown: () => null as React.ReactNode }));
-vi.mock("@tanstack/react-router", () => ({
+vi.mock("@tanstack/react-router", async (original) => ({
+  ...(await original<object>()),
   useParams: () => ({ number: "39" }),
   useNavigate: () => vi.fn(),
   useLocation: () => ({ pathname: "/builds/39" }),

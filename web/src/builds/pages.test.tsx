@@ -23,7 +23,11 @@ import { BuildsPage } from "./BuildsPage";
 import { OpenBuildPage } from "./OpenBuildPage";
 
 const navigate = vi.hoisted(() => vi.fn());
-vi.mock("@tanstack/react-router", () => ({ useParams: () => ({ number: "41" }), useNavigate: () => navigate }));
+vi.mock("@tanstack/react-router", async (original) => ({
+  ...(await original<object>()),
+  useParams: () => ({ number: "41" }),
+  useNavigate: () => navigate,
+}));
 
 const shop = {
   layout: { walls: [], doors: [] },

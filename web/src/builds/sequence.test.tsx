@@ -18,7 +18,11 @@ import { bodyOf, card, choicesOf, draw, press, problem, server, signIn, station,
 import { ClientTab } from "./ClientTab";
 import { SequenceTab } from "./SequenceTab";
 
-vi.mock("@tanstack/react-router", () => ({ useParams: () => ({ number: "41" }), useNavigate: () => vi.fn() }));
+vi.mock("@tanstack/react-router", async (original) => ({
+  ...(await original<object>()),
+  useParams: () => ({ number: "41" }),
+  useNavigate: () => vi.fn(),
+}));
 
 const operation = (change: Partial<Schemas["OperationView"]>): Schemas["OperationView"] => ({
   id: "o1",

@@ -6,7 +6,7 @@ import { draw, problem, server, signIn } from "../testing";
 import { ClockPage } from "./ClockPage";
 import { HoursCoat } from "./HoursCoat";
 
-vi.mock("@tanstack/react-router", () => ({ useNavigate: () => vi.fn() }));
+vi.mock("@tanstack/react-router", async (original) => ({ ...(await original<object>()), useNavigate: () => vi.fn() }));
 vi.mock("../api/live", () => ({ listen: async () => () => undefined }));
 
 const job: Schemas["ClockJob"] = {

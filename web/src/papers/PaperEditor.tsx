@@ -9,6 +9,7 @@ import { AreaField, ChoiceField, NumberField, ProblemNote, TextField } from "../
 import { Clashes, FormSheet } from "../ui/FormSheet";
 import { ListField } from "../ui/ListField";
 import { useForm } from "../ui/useForm";
+import { useLeavingGuard } from "../ui/useLeavingGuard";
 import { useSend } from "../ui/useSend";
 import type { Paper } from "./PapersTab";
 import { choiceDays, KIND_NAMES } from "./PaperView";
@@ -25,6 +26,7 @@ export function PaperEditor({ paper }: { paper: Paper }) {
   const kept = { ...w, choices: w.choices.map(asChoice), notIncluded: w.notIncluded.join("\n"), terms: w.terms.join("\n") };
   const [f, set, , clashes] = useForm(kept);
   const unsaved = JSON.stringify(f) !== JSON.stringify(kept);
+  const guard = useLeavingGuard(() => unsaved);
   const path = { params: { path: { id: paper.id } } };
   const save = useSend(
     () =>
@@ -40,6 +42,7 @@ export function PaperEditor({ paper }: { paper: Paper }) {
   const estimate = paper.kind === "estimate";
   return (
     <>
+      {guard.question}
       <form
         className="grid grid-cols-2 gap-2 mt-3 border-t-2 border-ink pt-3"
         onSubmit={(e) => {

@@ -8,7 +8,11 @@ import { AnswerBox } from "./AnswerBox";
 import { PapersTab, standing } from "./PapersTab";
 import { PaperView } from "./PaperView";
 
-vi.mock("@tanstack/react-router", () => ({ useParams: () => ({ number: "41" }), useNavigate: () => vi.fn() }));
+vi.mock("@tanstack/react-router", async (original) => ({
+  ...(await original<object>()),
+  useParams: () => ({ number: "41" }),
+  useNavigate: () => vi.fn(),
+}));
 
 const words: Schemas["PaperWords"] = {
   title: "Your Courser",

@@ -7,7 +7,11 @@ import { ForecastTab } from "./ForecastTab";
 import { monthsOf, scaleOf } from "./Spans";
 import { WhatIfPage } from "./WhatIfPage";
 
-vi.mock("@tanstack/react-router", () => ({ useParams: () => ({ number: "41" }), useNavigate: () => vi.fn() }));
+vi.mock("@tanstack/react-router", async (original) => ({
+  ...(await original<object>()),
+  useParams: () => ({ number: "41" }),
+  useNavigate: () => vi.fn(),
+}));
 
 const figures = (change: Partial<Schemas["PlanFigures"]>): Schemas["PlanFigures"] => ({
   minutes: 6000,

@@ -10,6 +10,7 @@ import { middleOf, pointAt } from "../pictures/geometry";
 import { CHALK, GUIDE, GUIDE3 } from "../tokens";
 import { Dab } from "../ui/Dab";
 import { say } from "../ui/say";
+import { useLeavingGuard } from "../ui/useLeavingGuard";
 import { PunchGlyph } from "./Marks";
 
 type Place = Schemas["PlaceView"];
@@ -71,6 +72,8 @@ function Find({ card }: { card: Schemas["BuildCard"] }) {
   const file = useRef<HTMLInputElement>(null);
   const places = survey?.places ?? [];
   const place = places.find((p) => p.key === where?.key);
+  const kept = useRef(false);
+  const guard = useLeavingGuard(() => !kept.current && (where !== null || kind !== null || note !== "" || photo !== null));
   const back = () => navigate({ to: "/clock" });
   const keep = async () => {
     if (!where || !kind) return;
@@ -99,11 +102,13 @@ function Find({ card }: { card: Schemas["BuildCard"] }) {
       // A finding goes after its photo, or not yet.
       if (waits) throw await keepUnsent("PUT", `/api/builds/${card.id}/findings/${id}`, JSON.stringify(body));
       await ask(api.PUT("/api/builds/{id}/findings/{findingId}", { params: { path: { id: card.id, findingId: id } }, body }));
+      kept.current = true;
       say.done("Kept");
       void askAgain();
       await back();
     } catch (e) {
       if (e instanceof KeptUnsent) {
+        kept.current = true;
         say.note(e.message);
         return void (await back());
       }
@@ -120,6 +125,7 @@ function Find({ card }: { card: Schemas["BuildCard"] }) {
   };
   return (
     <main className="clk !bg-p1">
+      {guard.question}
       <div className="bg-guide text-chalk px-5 pt-3 pb-2">
         <div className="flex items-center gap-3 mb-2">
           <Dab number={card.number} colour={card.colourHex} w={52} h={29} size={19} />

@@ -5,7 +5,11 @@ import { bodiesQuery, buildsQuery, operationsQuery, queries, surveyQuery } from 
 import { bodyOf, card, draw, press, server, signIn, type } from "../testing";
 import { TwoBodiesTab } from "./TwoBodiesTab";
 
-vi.mock("@tanstack/react-router", () => ({ useParams: () => ({ number: "45" }), useNavigate: () => vi.fn() }));
+vi.mock("@tanstack/react-router", async (original) => ({
+  ...(await original<object>()),
+  useParams: () => ({ number: "45" }),
+  useNavigate: () => vi.fn(),
+}));
 
 const cost = (total: number | null, how: string): Schemas["ZoneCost"] => ({
   total,

@@ -8,7 +8,11 @@ import { FindPage, neighbours } from "./FindPage";
 import { SurveyTab } from "./SurveyTab";
 import { axisEnd, breakEvenWords } from "./VerdictBars";
 
-vi.mock("@tanstack/react-router", () => ({ useParams: () => ({ number: "45" }), useNavigate: () => vi.fn() }));
+vi.mock("@tanstack/react-router", async (original) => ({
+  ...(await original<object>()),
+  useParams: () => ({ number: "45" }),
+  useNavigate: () => vi.fn(),
+}));
 
 const square = (x: number, y: number) => `M${x},${y}L${x + 40},${y}L${x + 40},${y + 60}L${x},${y + 60}Z`;
 const place = (key: string, name: string, change: Partial<Schemas["PlaceView"]> = {}): Schemas["PlaceView"] => ({

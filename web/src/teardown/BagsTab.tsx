@@ -7,6 +7,7 @@ import { useThisBuild } from "../builds/useBuild";
 import { counted, dateOf, day } from "../format";
 import { inkOn } from "../tokens";
 import { Empty, Shown } from "../ui/States";
+import { newest } from "../ui/useForm";
 import { BagSheet, MoveSheet } from "./BagSheet";
 import { outline } from "./Label";
 import { CameOff, Racks, stateName } from "./Racks";
@@ -121,9 +122,11 @@ function Bags({ view }: { view: Schemas["BagsView"] }) {
           </p>
         )}
       </section>
-      {editing && <BagSheet bag={editing === "new" ? null : editing} onClose={() => setEditing(null)} onKept={setOpened} />}
+      {editing && (
+        <BagSheet bag={newest(editing === "new" ? null : editing, view.bags)} onClose={() => setEditing(null)} onKept={setOpened} />
+      )}
       {scanning && <Scanner onRead={read} onClose={() => setScanning(false)} />}
-      {moving && <MoveSheet bag={moving} onClose={() => setMoving(null)} />}
+      {moving && <MoveSheet bag={newest(moving, view.bags) ?? moving} onClose={() => setMoving(null)} />}
     </div>
   );
 }

@@ -1,5 +1,6 @@
-import { cleanup, render, screen, waitFor } from "@testing-library/react";
+import { cleanup, screen, waitFor } from "@testing-library/react";
 import { afterEach, describe, expect, it, vi } from "vitest";
+import { draw } from "../testing";
 import { Scanner } from "./Scanner";
 
 const stop = vi.fn();
@@ -26,7 +27,7 @@ describe("reading a label with the camera", () => {
   it("hands over the code once and lets the camera go", async () => {
     camera(true);
     const read = vi.fn();
-    render(<Scanner onRead={read} onClose={vi.fn()} />);
+    draw(<Scanner onRead={read} onClose={vi.fn()} />);
     await waitFor(() => expect(heard).not.toBeNull());
     heard?.(undefined);
     expect(read).not.toHaveBeenCalled();
@@ -40,7 +41,7 @@ describe("reading a label with the camera", () => {
   });
   it("says what to do where there is no camera", async () => {
     camera(false);
-    render(<Scanner onRead={vi.fn()} onClose={vi.fn()} />);
+    draw(<Scanner onRead={vi.fn()} onClose={vi.fn()} />);
     expect((await screen.findByRole("alert")).textContent).toContain("Type the number");
   });
 });

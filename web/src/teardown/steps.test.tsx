@@ -6,7 +6,11 @@ import { bodyOf, card, draw, press, problem, server, signIn, type } from "../tes
 import { lackWords } from "./BackTogether";
 import { clockOf, TeardownTab } from "./TeardownTab";
 
-vi.mock("@tanstack/react-router", () => ({ useParams: () => ({ number: "41" }), useNavigate: () => vi.fn() }));
+vi.mock("@tanstack/react-router", async (original) => ({
+  ...(await original<object>()),
+  useParams: () => ({ number: "41" }),
+  useNavigate: () => vi.fn(),
+}));
 
 const step = (change: Partial<Schemas["StepView"]>): Schemas["StepView"] => ({
   key: "rail",

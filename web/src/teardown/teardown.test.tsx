@@ -9,7 +9,11 @@ import { paired } from "./LabelsPage";
 import { traysOf } from "./Racks";
 
 const navigate = vi.hoisted(() => vi.fn());
-vi.mock("@tanstack/react-router", () => ({ useParams: () => ({ number: "41" }), useNavigate: () => navigate }));
+vi.mock("@tanstack/react-router", async (original) => ({
+  ...(await original<object>()),
+  useParams: () => ({ number: "41" }),
+  useNavigate: () => navigate,
+}));
 
 const bag = (code: number, side: Schemas["PanelSide"], change: Partial<Schemas["BagView"]> = {}): Schemas["BagView"] => ({
   id: `b${code}`,

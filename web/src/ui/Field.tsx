@@ -4,10 +4,13 @@ import { dateOf, day, lengthKept, lengthShown, lengthUnit } from "../format";
 
 type Base = { label: string; problem?: unknown; name?: string; className?: string };
 
+/** A field as a form calls it: without where it stands, or which of several it is. */
+const lastName = (field: string) => field.split(".").pop()?.replace(/\[.*$/, "").toLowerCase();
+
 /** The sentence of a problem that concerns a field. */
-export const saysOf = (problem: unknown, name?: string) =>
-  problem instanceof Problem && name && problem.field?.split(".").pop()?.replace(/\[.*$/, "").toLowerCase() === name.toLowerCase()
-    ? problem.message
+export const saysOf = (problem: unknown, name?: string): string | null =>
+  problem instanceof Problem && name
+    ? (Object.entries(problem.fields).find(([field]) => lastName(field) === name.toLowerCase())?.[1] ?? null)
     : null;
 
 function Frame({ label, problem, name, className, children }: Base & { children: (id: string, wrong: boolean) => ReactNode }) {
@@ -140,10 +143,23 @@ export function CheckField({ label, value, onChange }: { label: string; value: b
 
 /** What the server said, when it concerns no field that is shown. */
 export function ProblemNote({ problem, except = [] }: { problem: unknown; except?: string[] }) {
-  if (!problem || except.some((n) => saysOf(problem, n))) return null;
+  const says = allOf(problem)
+    .filter(([field]) => !except.some((n) => lastName(field) === n.toLowerCase()))
+    .map(([, sentence]) => sentence);
+  if (says.length === 0) return null;
   return (
-    <p className="wrong" role="alert">
-      {problem instanceof Error ? problem.message : "That did not work."}
-    </p>
+    <div className="wrong" role="alert">
+      {[...new Set(says)].map((sentence) => (
+        <p key={sentence}>{sentence}</p>
+      ))}
+    </div>
   );
+}
+
+/** Every sentence of a problem with its field; one that concerns no field has none. */
+function allOf(problem: unknown): [string, string][] {
+  if (!problem) return [];
+  if (!(problem instanceof Error)) return [["", "That did not work."]];
+  const fields = problem instanceof Problem ? Object.entries(problem.fields) : [];
+  return fields.length > 0 ? fields : [["", problem.message]];
 }

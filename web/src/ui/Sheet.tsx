@@ -1,5 +1,6 @@
+import { useBlocker } from "@tanstack/react-router";
 import { Dialog } from "radix-ui";
-import { type FormEvent, type ReactNode, useEffect, useState } from "react";
+import { type FormEvent, type ReactNode, useRef, useState } from "react";
 
 /** Whoever opens a form types in it at once. */
 function toFirstField(e: Event) {
@@ -10,7 +11,13 @@ function toFirstField(e: Event) {
   }
 }
 
-/** A form beside the picture, never instead of it. What was entered in it is not lost by a slip: closing asks first. */
+/** Whoever closes it goes on where it was opened; where that is gone, at the page. */
+function goBackTo(opener: Element | null) {
+  const there = opener instanceof HTMLElement && opener.isConnected && opener !== document.body;
+  (there ? opener : document.getElementById("page"))?.focus();
+}
+
+/** A form beside the picture, never instead of it. What was entered in it is not lost by a slip: closing asks first. Back closes it. */
 export function Sheet({
   open,
   title,
@@ -26,12 +33,7 @@ export function Sheet({
 }) {
   const [entered, setEntered] = useState(false);
   const [asking, setAsking] = useState(false);
-  useEffect(() => {
-    if (!entered || !open) return;
-    const stay = (e: BeforeUnloadEvent) => e.preventDefault();
-    window.addEventListener("beforeunload", stay);
-    return () => window.removeEventListener("beforeunload", stay);
-  }, [entered, open]);
+  const opener = useRef<Element | null>(null);
   // What stands in a form counts; a search or a switch beside one is done at once.
   const noteEntry = (e: FormEvent) => setEntered((was) => was || (e.target as HTMLElement).closest("form") !== null);
   const leave = () => {
@@ -39,11 +41,33 @@ export function Sheet({
     setAsking(false);
     onClose();
   };
+  const close = () => (entered ? setAsking(!asking) : leave());
+  useBlocker({
+    disabled: !open,
+    enableBeforeUnload: () => entered,
+    shouldBlockFn: ({ action }) => {
+      const back = action === "BACK" || action === "GO";
+      if (back) close();
+      return back;
+    },
+  });
   return (
-    <Dialog.Root open={open} onOpenChange={(o) => !o && (entered ? setAsking(!asking) : leave())}>
+    <Dialog.Root open={open} onOpenChange={(o) => !o && close()}>
       <Dialog.Portal>
         <Dialog.Overlay className="sheet-back" />
-        <Dialog.Content className="sheet" aria-describedby={undefined} onChange={noteEntry} onOpenAutoFocus={toFirstField}>
+        <Dialog.Content
+          className="sheet"
+          aria-describedby={undefined}
+          onChange={noteEntry}
+          onOpenAutoFocus={(e) => {
+            opener.current = document.activeElement;
+            toFirstField(e);
+          }}
+          onCloseAutoFocus={(e) => {
+            e.preventDefault();
+            goBackTo(opener.current);
+          }}
+        >
           <div className="flex items-start gap-3 mb-3">
             <Dialog.Title className="flex-1 text-[18px] font-[720] flare">{title}</Dialog.Title>
             <Dialog.Close className="btn" aria-label="Close">

@@ -28,15 +28,13 @@ public sealed record AddedWork(int Minutes, Trade? Trade, Stage? Stage, decimal 
     public bool HasWork() => Minutes > 0;
 
     /// <exception cref="Refusal">Names what cannot be.</exception>
-    public void Check()
-    {
-        Refusal.When(Minutes is < 0 or > 600_000, "minutes", "At most 10,000 hours are added; work that is taken out is chosen from the sequence.");
-        Refusal.When(Minutes > 0 && (Trade is null || Stage is null), "trade", "Say whose hours they are, and in which stage they are worked.");
-        Refusal.When(OutsideDays is < 0 or > 1000, "outsideDays", "What is sent out is back within 1,000 days.");
-        Refusal.When(OutsideDays > 0 && Stage is null, "stage", "Say in which stage it is sent out.");
-        Refusal.When(new[] { Parts, Outside, Materials }.Any(a => !Cents.AreWhole(a) || Math.Abs(a) > 10_000_000), "adds", "Amounts are in whole cents.");
-        Refusal.When(Leaves.Count > 60, "leaves", "At most sixty operations are taken out.");
-    }
+    public void Check() => Refusal.Each(
+        () => Refusal.When(Minutes is < 0 or > 600_000, "minutes", "At most 10,000 hours are added; work that is taken out is chosen from the sequence."),
+        () => Refusal.When(Minutes > 0 && (Trade is null || Stage is null), "trade", "Say whose hours they are, and in which stage they are worked."),
+        () => Refusal.When(OutsideDays is < 0 or > 1000, "outsideDays", "What is sent out is back within 1,000 days."),
+        () => Refusal.When(OutsideDays > 0 && Stage is null, "stage", "Say in which stage it is sent out."),
+        () => Refusal.When(new[] { Parts, Outside, Materials }.Any(a => !Cents.AreWhole(a) || Math.Abs(a) > 10_000_000), "adds", "Amounts are in whole cents."),
+        () => Refusal.When(Leaves.Count > 60, "leaves", "At most sixty operations are taken out."));
 
     /// <summary>What it comes to, net: hours at their trade's rate with the consumables on them, goods as entered, less what is not done at the same rates.</summary>
     /// <param name="left">The operations that are not done then.</param>
@@ -80,22 +78,20 @@ public sealed record PaperWords(
 {
     /// <summary>Checks the words.</summary>
     /// <exception cref="Refusal">Names what cannot be.</exception>
-    public void Check()
-    {
-        Refusal.Text(Title, "title", 120);
-        Refusal.When(Reason.Length > 1000, "reason", "At most 1,000 characters.");
-        Refusal.When(NotIncluded.Count > 20 || NotIncluded.Any(t => t.Length > 200), "notIncluded", "At most twenty lines of up to 200 characters.");
-        Refusal.When(Terms.Count > 20 || Terms.Any(t => t.Length > 200), "terms", "At most twenty lines of up to 200 characters.");
-        Refusal.When(Choices.Count > 8 || Choices.Any(c => c.Letter.Length != 1 || string.IsNullOrWhiteSpace(c.Text) || c.Text.Length > 120), "choices", "At most eight choices, each with a letter and up to 120 characters.");
-        Refusal.When(Choices.Select(c => c.Letter).Distinct().Count() != Choices.Count, "choices", "Each choice has its own letter.");
-        Refusal.When(Choices.Any(c => !Cents.AreWhole(c.Adds) || Math.Abs(c.Adds) > 10_000_000 || Math.Abs(c.Days ?? 0) > 1000), "choices", "What a choice adds is in whole cents.");
-        Choices.ForEach(c => c.Work?.Check());
-        Refusal.When(Goods.Count > 30, "goods", "At most thirty rows of goods.");
-        Refusal.When(Photos.Count > 12, "photos", "At most twelve photos.");
-        Refusal.When(AnswerBy.Year is < 1990 or > 2100, "answerBy", "The date lies between 1990 and 2100.");
-        Refusal.When(Deposit is < 0 or > 10_000_000 || (Deposit is { } d && !Cents.AreWhole(d)), "deposit", "The deposit is in whole cents, not negative.");
-        Goods.ForEach(EstimateFigures.CheckGoods);
-    }
+    public void Check() => Refusal.Each(
+        () => Refusal.Text(Title, "title", 120),
+        () => Refusal.When(Reason.Length > 1000, "reason", "At most 1,000 characters."),
+        () => Refusal.When(NotIncluded.Count > 20 || NotIncluded.Any(t => t.Length > 200), "notIncluded", "At most twenty lines of up to 200 characters."),
+        () => Refusal.When(Terms.Count > 20 || Terms.Any(t => t.Length > 200), "terms", "At most twenty lines of up to 200 characters."),
+        () => Refusal.When(Choices.Count > 8 || Choices.Any(c => c.Letter.Length != 1 || string.IsNullOrWhiteSpace(c.Text) || c.Text.Length > 120), "choices", "At most eight choices, each with a letter and up to 120 characters."),
+        () => Refusal.When(Choices.Select(c => c.Letter).Distinct().Count() != Choices.Count, "choices", "Each choice has its own letter."),
+        () => Refusal.When(Choices.Any(c => !Cents.AreWhole(c.Adds) || Math.Abs(c.Adds) > 10_000_000 || Math.Abs(c.Days ?? 0) > 1000), "choices", "What a choice adds is in whole cents."),
+        () => Choices.ForEach(c => c.Work?.Check()),
+        () => Refusal.When(Goods.Count > 30, "goods", "At most thirty rows of goods."),
+        () => Refusal.When(Photos.Count > 12, "photos", "At most twelve photos."),
+        () => Refusal.When(AnswerBy.Year is < 1990 or > 2100, "answerBy", "The date lies between 1990 and 2100."),
+        () => Refusal.When(Deposit is < 0 or > 10_000_000 || (Deposit is { } d && !Cents.AreWhole(d)), "deposit", "The deposit is in whole cents, not negative."),
+        () => Goods.ForEach(EstimateFigures.CheckGoods));
 }
 
 /// <summary>What the client said, who and when; it is never changed.</summary>

@@ -20,16 +20,19 @@ public sealed record BodyDimensions(int LengthMm, int WidthMm, int WheelbaseMm)
 
     /// <summary>Refuses dimensions that no vehicle has.</summary>
     /// <remarks>Rule of thumb: a vehicle is a quarter to three fifths as wide as long, and its wheelbase is about half to three quarters of its length.</remarks>
-    public void Check(BodyStyleKey style)
-    {
-        Refusal.When(!Enum.IsDefined(style), "style", "That body style is not known.");
-        Between(LengthMm, Shortest, Longest, "lengthMm", "The length");
+    public void Check(BodyStyleKey style) => Refusal.Each(
+        () => Refusal.When(!Enum.IsDefined(style), "style", "That body style is not known."),
+        () => Between(LengthMm, Shortest, Longest, "lengthMm", "The length"),
         // A saloon's wings and a roadster's tail take up what is left beside them.
-        Between(WidthMm, Share(.23), Share(style switch { BodyStyleKey.Saloon => .50, BodyStyleKey.Roadster => .48, _ => .56 }), "widthMm", "The width of a vehicle of this length");
-        Between(WheelbaseMm, Share(.46), Share(style == BodyStyleKey.Roadster ? .63 : .72), "wheelbaseMm", "The wheelbase of a vehicle of this length");
-    }
+        () => Between(WidthMm, Share(.23), Share(style switch { BodyStyleKey.Saloon => .50, BodyStyleKey.Roadster => .48, _ => .56 }), "widthMm", Sized("width")),
+        () => Between(WheelbaseMm, Share(.46), Share(style == BodyStyleKey.Roadster ? .63 : .72), "wheelbaseMm", Sized("wheelbase")));
 
-    private int Share(double share) => (int)Math.Round(LengthMm * share);
+    /// <summary>The length, or the nearest that a vehicle can have: its other limits are said with it.</summary>
+    private int Length => Math.Clamp(LengthMm, Shortest, Longest);
+
+    private int Share(double share) => (int)Math.Round(Length * share);
+
+    private string Sized(string what) => $"The {what} of a vehicle {Length:N0} mm long";
 
     private static void Between(int value, int low, int high, string field, string what) =>
         Refusal.When(value < low || value > high, field, $"{what} lies between {low:N0} and {high:N0} mm.");
