@@ -187,15 +187,15 @@ db_stop() {
 
 db_password() { [ -f "$DATA/$1/secret" ] && cat "$DATA/$1/secret" || true; }
 
-db_connection() { # name
-  echo "Host=127.0.0.1;Port=$(cat "$DATA/$1/port");Username=shop;Password=$(db_password "$1");Database=firstcoat"
+db_connection() { # name [database]
+  echo "Host=127.0.0.1;Port=$(cat "$DATA/$1/port");Username=shop;Password=$(db_password "$1");Database=${2:-firstcoat}"
 }
 
 db_sql() { # name sql, on the maintenance database
   PGPASSWORD="$(db_password "$1")" PGOPTIONS="-c client_min_messages=warning" "$PGBIN/psql" -h 127.0.0.1 -p "$(cat "$DATA/$1/port")" -U shop -d postgres -qc "$2"
 }
 
-db_recreate() {
-  db_sql "$1" "drop database if exists firstcoat with (force)"
-  db_sql "$1" "create database firstcoat"
+db_recreate() { # name [database]
+  db_sql "$1" "drop database if exists ${2:-firstcoat} with (force)"
+  db_sql "$1" "create database ${2:-firstcoat}"
 }

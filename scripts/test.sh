@@ -1,5 +1,7 @@
 # Every suite over a throw-away cluster. Sourced by ./firstcoat.
 
+SERVERS=()
+
 run_tests() {
   local started total_passed=0 total_failed=0 suites=0 broken=0
   started=$(date +%s)
@@ -60,7 +62,8 @@ step() {
 
 end_tests() {
   trap - EXIT INT TERM
-  [ -z "${SERVER:-}" ] || { kill "$SERVER" 2>/dev/null; wait "$SERVER" 2>/dev/null; } || true
+  local server
+  for server in ${SERVERS+"${SERVERS[@]}"}; do kill "$server" 2>/dev/null && wait "$server" 2>/dev/null || true; done
   find_postgres && db_stop test
   rm -rf "$DATA/test"
 }
@@ -107,15 +110,23 @@ finish_script() { # process
 }
 
 # The published application over a database of its own, as a shop would run it.
-browser_tests() {
-  db_recreate test
-  export APP="$DATA/test-app"
-  local port
-  port=$(free_port 5190)
-  export ASPNETCORE_URLS="http://127.0.0.1:$port" ASPNETCORE_ENVIRONMENT=Production Serilog__MinimumLevel__Default=Warning
-  export Shop__Connection="$(db_connection test)" Shop__Photos="$DATA/test/photos" Shop__Mail="$DATA/test/mail" Shop__SignInsPerMinute=1000 Shop__StillClock=true
+serve_shop() { # database port
+  db_recreate test "$1"
+  export Shop__Connection="$(db_connection test "$1")" Shop__Photos="$DATA/test/$1/photos" Shop__Mail="$DATA/test/$1/mail" ASPNETCORE_URLS="http://127.0.0.1:$2"
   (cd "$APP" && exec dotnet FirstCoat.Server.dll --now "${E2E_NOW:-2026-10-13T08:00Z}") &
-  SERVER=$!
-  for _ in $(seq 1 300); do curl -fs -o /dev/null "http://127.0.0.1:$port/health" && break; sleep 0.1; done
-  (cd "$ROOT/web" && E2E_URL="http://127.0.0.1:$port" E2E_MAIL="$DATA/test/mail" PLAYWRIGHT_JSON_OUTPUT_FILE="$CI_REPORTS/browser.json" npx playwright test -c ../tests/e2e/playwright.config.ts)
+  SERVERS+=($!)
+  for _ in $(seq 1 300); do curl -fs -o /dev/null "http://127.0.0.1:$2/health" && return 0; sleep 0.1; done
+  return 1
+}
+
+# Two shops: in one the first week is walked from nothing, in the other everything that comes later.
+browser_tests() {
+  export APP="$DATA/test-app" ASPNETCORE_ENVIRONMENT=Production Serilog__MinimumLevel__Default=Warning Shop__SignInsPerMinute=1000 Shop__StillClock=true
+  local port new
+  port=$(free_port 5190)
+  serve_shop firstcoat "$port" || return 1
+  new=$(free_port $((port + 1)))
+  serve_shop newshop "$new" || return 1
+  (cd "$ROOT/web" && E2E_URL="http://127.0.0.1:$port" E2E_MAIL="$DATA/test/firstcoat/mail" E2E_NEW_URL="http://127.0.0.1:$new" E2E_NEW_MAIL="$DATA/test/newshop/mail" \
+    PLAYWRIGHT_JSON_OUTPUT_FILE="$CI_REPORTS/browser.json" npx playwright test -c ../tests/e2e/playwright.config.ts ${E2E_ONLY:-})
 }

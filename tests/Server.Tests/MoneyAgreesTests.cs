@@ -57,6 +57,8 @@ public sealed partial class MoneyAgreesTests(ShopFixture shop) : IClassFixture<S
         page.GetProperty("price").GetProperty("amount").GetDecimal().ShouldBe(500);
         page.GetProperty("totals").GetProperty("net").GetDecimal().ShouldBe(500m, "the work comes to more, and the client pays no more");
         page.GetProperty("figures").GetProperty("high").GetDecimal().ShouldBe(500m);
+        page.GetProperty("figures").GetProperty("work").GetDecimal().ShouldBe(page.GetProperty("figures").GetProperty("above").GetDecimal() + 500m);
+        page.GetProperty("figures").GetProperty("above").GetDecimal().ShouldBeGreaterThan(0);
         await shop.SendPaper(paper).Json();
         await OnPaper(paper);
         var money = (await Money(build)).GetProperty("totals");

@@ -66,7 +66,8 @@ public sealed class MoneyTests(ShopFixture shop) : IClassFixture<ShopFixture>
         totals.GetProperty("gross").GetDecimal().ShouldBe(60);
         totals.GetProperty("balance").GetDecimal().ShouldBe(10);
         (await Money(build, shop.Office)).GetProperty("margin").ValueKind.ShouldBe(JsonValueKind.Null);
-        await shop.Technician.GetAsync($"/api/builds/{build.Id}/money").Json(System.Net.HttpStatusCode.Forbidden);
+        (await shop.Technician.GetAsync($"/api/builds/{build.Id}/money").Json(System.Net.HttpStatusCode.Forbidden)).GetProperty("detail").GetString().ShouldBe("Only the manager and the office may see or do this.");
+        (await shop.Office.GetAsync("/api/accounts").Json(System.Net.HttpStatusCode.Forbidden)).GetProperty("detail").GetString().ShouldBe("Only the manager may see or do this.");
     }
 
     [Fact]

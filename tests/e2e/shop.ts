@@ -8,10 +8,20 @@ import { type Browser, type BrowserContext, expect, type Page } from "@playwrigh
 
 export const PASSWORD = "a long test password";
 
-export async function pageOf(browser: Browser, size: { width: number; height: number }): Promise<[BrowserContext, Page]> {
-  const context = await browser.newContext({ viewport: size, baseURL: process.env.E2E_URL, reducedMotion: "reduce" });
+export async function pageOf(browser: Browser, size: { width: number; height: number }, baseURL = process.env.E2E_URL): Promise<[BrowserContext, Page]> {
+  const context = await browser.newContext({ viewport: size, baseURL, reducedMotion: "reduce" });
   return [context, await context.newPage()];
 }
+
+/** Counts what a person does on a page: clicks, and fields that are filled in. */
+export async function counting(page: Page) {
+  await page.addInitScript(() => {
+    const add = (what: string) => sessionStorage.setItem(what, String(Number(sessionStorage.getItem(what) ?? 0) + 1));
+    addEventListener("click", (e) => e.isTrusted && e.detail > 0 && add("clicks"), true);
+    addEventListener("change", (e) => e.target instanceof HTMLInputElement && e.target.type === "checkbox" ? undefined : add("fields"), true);
+  });
+}
+export const counted = (page: Page, what: "clicks" | "fields") => page.evaluate((w) => Number(sessionStorage.getItem(w) ?? 0), what);
 
 export async function signIn(page: Page, user: string) {
   await page.goto("/sign-in");
@@ -42,8 +52,7 @@ export async function accessible(page: Page, where: string) {
 }
 
 /** The letters that went to an address, oldest first, with their soft line ends mended. */
-export function letters(to: string): string[] {
-  const folder = process.env.E2E_MAIL ?? "";
+export function letters(to: string, folder = process.env.E2E_MAIL ?? ""): string[] {
   return readdirSync(folder)
     .filter((f) => f.endsWith(".eml"))
     .map((f) => ({ f, text: readFileSync(join(folder, f), "utf8").replace(/=\r?\n/g, "") }))

@@ -10,12 +10,18 @@ import { serverNow, takeShopWays, timeOf, today, weekday } from "./format";
 import { useCellNames } from "./ui/cellNames";
 import { Dab } from "./ui/Dab";
 import { NotSentYet } from "./ui/NotSentYet";
+import { OnlyFor } from "./ui/OnlyFor";
 import { PlaceLink } from "./ui/PlaceLink";
 import { Said } from "./ui/Said";
+
+/** Pages that only a manager works with. */
+const MANAGERS = ["/what-if", "/shop", "/builds/new"];
 
 /** Masthead and the page below it. */
 export function AppFrame() {
   const session = useQuery(sessionQuery).data;
+  const may = useMay();
+  const { pathname } = useLocation();
   takeShopWays(session?.shop ?? null, session?.now);
   useCellNames();
   useEffect(() => {
@@ -42,7 +48,12 @@ export function AppFrame() {
         </p>
       )}
       <main id="page" tabIndex={-1} className="outline-none">
-        <Outlet />
+        <OnlyFor
+          may={may.settle || !MANAGERS.some((p) => pathname === p || pathname.startsWith(`${p}/`))}
+          whose="This page is the manager’s"
+        >
+          <Outlet />
+        </OnlyFor>
       </main>
     </>
   );

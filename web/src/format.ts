@@ -287,4 +287,4 @@ export const TEMPLATE_SCHOOLS = {
 } as const;
 
 /** A count with its word: 1 bag, 2 bags. */
-export const counted = (n: number, one: string) => `${n} ${n === 1 ? one : `${one}s`}`;
+export const counted = (n: number, one: string, many = `${one}s`) => `${n} ${n === 1 ? one : many}`;

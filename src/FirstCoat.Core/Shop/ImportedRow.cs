@@ -69,7 +69,7 @@ public sealed record ImportedRow(int Line, IReadOnlyDictionary<string, string> F
 
     /// <summary>Trades, with / or + or "and" between them.</summary>
     /// <exception cref="Refusal">One is not known.</exception>
-    public List<Trade> Trades(string column) => [.. Words(column).Select(w => Enum.TryParse<Trade>(Spelled(w), ignoreCase: true, out var trade) && Enum.IsDefined(trade) && !char.IsDigit(w[0]) ? trade : throw new Refusal(column, $"“{w}” is no trade here: {string.Join(", ", Enum.GetNames<Trade>()).ToLowerInvariant()}.")).Distinct()];
+    public List<Trade> Trades(string column) => [.. Words(column).Select(w => Enum.TryParse<Trade>(Spelled(w), ignoreCase: true, out var trade) && Enum.IsDefined(trade) && !char.IsDigit(w[0]) ? trade : throw new Refusal(column, $"“{w}” is no trade here: {string.Join(", ", Enum.GetValues<Trade>().Select(t => t.Name()))}.")).Distinct()];
 
     /// <summary>Days of the week, such as Tue/Thu.</summary>
     /// <exception cref="Refusal">One is not known.</exception>

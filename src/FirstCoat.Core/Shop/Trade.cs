@@ -3,6 +3,13 @@ namespace FirstCoat.Core.Shop;
 /// <summary>What a person can do and an operation asks for.</summary>
 public enum Trade { Strip, Metal, Body, Paint, Mechanic, Electric, Trim, Wood, Hand }
 
+/// <summary>What the trades are called in the shop.</summary>
+public static class TradeNames
+{
+    /// <summary>As it stands in a sentence.</summary>
+    public static string Name(this Trade trade) => trade == Trade.Hand ? "helper" : trade.ToString().ToLowerInvariant();
+}
+
 /// <summary>Kinds of place in the shop.</summary>
 public enum StationKind { Bay, Prep, Booth, Blast, Jig, Lift, Bench, Engine, Mix, Stores, Office, Yard }
 

@@ -1,6 +1,7 @@
 using System.Security.Claims;
 using Microsoft.AspNetCore.Authentication;
 using Microsoft.AspNetCore.Authentication.Cookies;
+using Microsoft.AspNetCore.Authorization;
 using Microsoft.AspNetCore.Identity;
 
 namespace FirstCoat.Server.Access;
@@ -24,7 +25,7 @@ public static class SessionCookie
         // The browser drops cookies by its own clock, so a sign-in runs on the real one whatever day the shop shows.
         o.TimeProvider = TimeProvider.System;
         o.Events.OnRedirectToLogin = c => Status(c.HttpContext, 401);
-        o.Events.OnRedirectToAccessDenied = c => Status(c.HttpContext, 403);
+        o.Events.OnRedirectToAccessDenied = c => Results.Problem(ForWhom(c.HttpContext.GetEndpoint()), statusCode: 403).ExecuteAsync(c.HttpContext);
         o.Events.OnValidatePrincipal = Validate;
     }
 
@@ -55,6 +56,15 @@ public static class SessionCookie
     private static ClaimsPrincipal Principal(Guid session, Guid account, Actor? actor) => new(new ClaimsIdentity(
         [new(Session, session.ToString()), new(ClaimTypes.NameIdentifier, account.ToString()), .. actor is null ? Array.Empty<Claim>() : [new(ClaimTypes.Name, actor.Name), new(ClaimTypes.Role, actor.Role)]],
         IdentityConstants.ApplicationScheme));
+
+    /// <summary>Who may do what an endpoint does, in a sentence for whoever may not.</summary>
+    private static string ForWhom(Endpoint? endpoint)
+    {
+        var policies = endpoint?.Metadata.GetOrderedMetadata<IAuthorizeData>().Select(a => a.Policy).ToList() ?? [];
+        return policies.Contains(Policies.Manager) ? "Only the manager may see or do this."
+            : policies.Contains(Policies.Desk) ? "Only the manager and the office may see or do this."
+            : "Your account may not see or do this. Ask the manager.";
+    }
 
     private static Task Status(HttpContext context, int status)
     {

@@ -52,6 +52,12 @@ public sealed record PaperFigures(IReadOnlyList<EstimateRow> Rows, IReadOnlyList
     public decimal Done { get; init; }
 
     public decimal DoneHours { get; init; }
+
+    /// <summary>What all work and goods are likely to come to, net, whatever is paid for them; null on pages of before it was told.</summary>
+    public decimal? Work { get; init; }
+
+    /// <summary>How much of it lies above the cap, so that the client does not pay it.</summary>
+    public decimal Above { get; init; }
 }
 
 /// <summary>A line of a change order on its page, net.</summary>

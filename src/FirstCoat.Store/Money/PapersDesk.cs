@@ -487,7 +487,7 @@ public sealed class PapersDesk(ShopDb db, ShopClock clock, CurrentActor current,
             var outlook = await money.Outlook(facts, scope.Told(w.Goods), cancel);
             var f = outlook.Work;
             var most = agreement.Limit ?? decimal.MaxValue;
-            figures = new(f.Rows, f.Goods, Math.Min(f.Low, most), Math.Min(f.High, most), f.Hours) { Done = f.Done, DoneHours = f.DoneHours };
+            figures = new(f.Rows, f.Goods, Math.Min(f.Low, most), Math.Min(f.High, most), f.Hours) { Done = f.Done, DoneHours = f.DoneHours, Work = f.Likely, Above = Math.Max(0, f.Likely - most) };
             totals = PaperTotals.Of(outlook.AtEnd, shop);
             notIncluded = [.. scope.NotIncluded(w.Goods), .. w.NotIncluded];
         }

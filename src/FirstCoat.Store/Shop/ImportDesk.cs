@@ -122,7 +122,7 @@ public sealed class ImportDesk(ShopDb db, ShopClock clock, CurrentActor current,
             await shop.SetRate(person.Id, new(from, cost!.Value, rate), cancel);
         }
 
-        return (there is null ? ImportAction.New : ImportAction.Changed, string.Join(", ", person.Trades.Select(t => t.ToString().ToLowerInvariant()).Append(billing is null ? person.Rates.Count > 0 ? "rate as before" : "no rate yet" : string.Create(CultureInfo.InvariantCulture, $"{billing:0.00} an hour"))));
+        return (there is null ? ImportAction.New : ImportAction.Changed, string.Join(", ", person.Trades.Select(t => t.Name()).Append(billing is null ? person.Rates.Count > 0 ? "rate as before" : "no rate yet" : string.Create(CultureInfo.InvariantCulture, $"{billing:0.00} an hour"))));
     }
 
     private async Task<(ImportAction, string)> TakeSupplier(ImportedRow row, CancellationToken cancel)

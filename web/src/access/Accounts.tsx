@@ -110,7 +110,7 @@ function EditAccount({ account: a, people, onClose }: { account: Account; people
   const word = useSend(() => ask(api.POST("/api/accounts/{id}/word", path)));
   if (word.data)
     return (
-      <Sheet open title={`One-time word for ${a.user}`} onClose={onClose}>
+      <Sheet title={`One-time word for ${a.user}`} onClose={onClose}>
         <p className="text-[27px] font-[650] tracking-wide select-all" data-testid="word">
           {word.data.word}
         </p>
@@ -121,7 +121,7 @@ function EditAccount({ account: a, people, onClose }: { account: Account; people
     );
   if (asking)
     return (
-      <Sheet open title={asking === "close" ? `Close ${a.user}?` : `A new word for ${a.user}?`} onClose={onClose}>
+      <Sheet title={asking === "close" ? `Close ${a.user}?` : `A new word for ${a.user}?`} onClose={onClose}>
         <p className="mb-4">
           {asking === "close"
             ? `${a.name} is signed out everywhere at once and cannot sign in again. What was recorded under this account stays. A one-time word opens it again.`

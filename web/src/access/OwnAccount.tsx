@@ -33,7 +33,7 @@ export function OwnAccount({ onClose }: { onClose: () => void }) {
   });
   const endOthers = useSend(() => ask(api.DELETE("/api/session/others")), { says: "Other devices are signed out" });
   return (
-    <Sheet open title={user?.name ?? "Your account"} onClose={onClose}>
+    <Sheet title={user?.name ?? "Your account"} onClose={onClose}>
       <h2 className="mb-2">Password</h2>
       <form
         className="flex flex-col gap-3"

@@ -2,6 +2,7 @@ import { Outlet, useLocation } from "@tanstack/react-router";
 import { useEffect, useState } from "react";
 import { Ended, useMay } from "../api/queries";
 import { Dab } from "../ui/Dab";
+import { OnlyFor } from "../ui/OnlyFor";
 import { PlaceLink } from "../ui/PlaceLink";
 import { useCard } from "./useBuild";
 
@@ -34,6 +35,7 @@ export function BuildFrame() {
   if (card === null) return <p className="p-5">There is no build with this number.</p>;
   const base = `/builds/${card.number}`;
   const tabs = TABS.filter((t) => t[2] === "all" || may.desk);
+  const closed = TABS.some(([path, , who]) => who === "desk" && pathname.replace(/\/$/, "") === base + path);
   const here = tabs.find(([path]) => pathname.replace(/\/$/, "") === base + path)?.[1];
   const ended = card.status === "closed" || card.status === "withdrawn";
   return (
@@ -62,7 +64,9 @@ export function BuildFrame() {
           only what was under way still comes in.
         </p>
       )}
-      <Outlet />
+      <OnlyFor may={may.desk || !closed} whose="Prices are for the manager and the office">
+        <Outlet />
+      </OnlyFor>
     </Ended.Provider>
   );
 }

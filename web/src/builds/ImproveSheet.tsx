@@ -24,7 +24,7 @@ export function ImproveSheet({ onClose }: { onClose: () => void }) {
   });
   const undo = useSend(() => ask(api.POST("/api/plan/turns/undo")), { says: "Undone" });
   return (
-    <Sheet open title="A better order" note="Who goes first where two builds want the same hands or the same place." onClose={onClose}>
+    <Sheet title="A better order" note="Who goes first where two builds want the same hands or the same place." onClose={onClose}>
       <Shown of={view}>
         {(v) => (
           <>

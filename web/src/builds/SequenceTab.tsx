@@ -246,17 +246,14 @@ function Actions({ operation: o, onEdit }: { operation: Operation; onEdit: () =>
           Edit
         </button>
       )}
-      <Sheet
-        open={asking}
-        title={`Open “${o.name}” without a signature`}
-        note="The reason stays visible for good."
-        onClose={() => setAsking(false)}
-      >
-        <TextField label="Reason" name="reason" value={reason} onChange={setReason} problem={override.error} />
-        <button type="button" className="btn btn-ink mt-3" onClick={() => override.mutate(reason, { onSuccess: () => setAsking(false) })}>
-          Open the gate
-        </button>
-      </Sheet>
+      {asking && (
+        <Sheet title={`Open “${o.name}” without a signature`} note="The reason stays visible for good." onClose={() => setAsking(false)}>
+          <TextField label="Reason" name="reason" value={reason} onChange={setReason} problem={override.error} />
+          <button type="button" className="btn btn-ink mt-3" onClick={() => override.mutate(reason, { onSuccess: () => setAsking(false) })}>
+            Open the gate
+          </button>
+        </Sheet>
+      )}
     </span>
   );
 }

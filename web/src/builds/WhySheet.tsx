@@ -9,7 +9,7 @@ import { Shown } from "../ui/States";
 export function WhySheet({ operation, onClose }: { operation: Schemas["OperationView"]; onClose: () => void }) {
   const why = useQuery(whyQuery(operation.id));
   return (
-    <Sheet open title="Why not sooner" onClose={onClose}>
+    <Sheet title="Why not sooner" onClose={onClose}>
       <Shown of={why}>
         {(answer) => (
           <>

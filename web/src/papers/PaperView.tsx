@@ -98,7 +98,7 @@ function priceSays(page: Page): string {
     case "progress":
       return `This is a fixed price, paid as the stages are done: ${p.stages.map((s) => `${s.name} ${s.percent} %`).join(", ")}. Only a change that you approve alters it.${held}`;
     case "capped":
-      return `You pay for what is done, at most ${money(p.amount ?? 0)} before tax: only a change that you approve raises that.${held}`;
+      return `You pay for what is done; only a change that you approve raises the most that you pay.${held}`;
     default:
       return "It is an estimate, not a price: you pay for what is done, and nothing is added without your word.";
   }
@@ -112,6 +112,19 @@ function EstimateLede({ page, figures }: { page: Page; figures: Schemas["PaperFi
       {agreedPrice(page) ? (
         <>
           The price is <b>{money(page.totals.net)}</b> before tax.{" "}
+        </>
+      ) : page.price?.kind === "capped" ? (
+        <>
+          You pay at most <b>{money(page.price.amount ?? 0)}</b> before tax.{" "}
+          {(figures.above ?? 0) > 0 ? (
+            <>
+              The work is likely to come to <b>{money(figures.work ?? 0)}</b>; what lies above the most, you do not pay.{" "}
+            </>
+          ) : (
+            <>
+              Most likely it is <b>{money(page.totals.net)}</b>.{" "}
+            </>
+          )}
         </>
       ) : (
         <>
@@ -175,8 +188,7 @@ function ScopeTable({ page, figures }: { page: Page; figures: Schemas["PaperFigu
 
 function EstimateTable({ page, figures }: { page: Page; figures: Schemas["PaperFigures"] }) {
   if (agreedPrice(page)) return <ScopeTable page={page} figures={figures} />;
-  const work = figures.rows.reduce((sum, r) => sum + r.likely, figures.done ?? 0) + figures.goods.reduce((sum, g) => sum + g.likely, 0);
-  const over = Math.round((work - page.totals.net) * 100) / 100;
+  const above = figures.above ?? 0;
   const plain = (key: string, name: string, likely: number, says = "") => ({
     key,
     name,
@@ -253,12 +265,12 @@ function EstimateTable({ page, figures }: { page: Page; figures: Schemas["PaperF
               <td className="wide text-ink2 text-[12px]">{r.rests}</td>
             </tr>
           ))}
-          {over > 0 && (
+          {above > 0 && (
             <tr>
               <th scope="row">Above the most that you pay</th>
               <td className="wide" aria-hidden="true" />
               <td className="wide" />
-              <td className="font-[680]">{money(-over)}</td>
+              <td className="font-[680]">{money(-above)}</td>
               <td className="wide" />
               <td className="wide text-ink2 text-[12px]">you do not pay it</td>
             </tr>

@@ -44,6 +44,8 @@ const page = (change: Partial<Schemas["PaperPage"]> = {}): Schemas["PaperPage"] 
   title: words.title,
   reason: "",
   figures: {
+    work: 2503.4,
+    above: 0,
     rows: [
       {
         stage: "metal",
@@ -192,15 +194,28 @@ describe("an estimate on its page", () => {
       <PaperView
         page={page({
           price: { kind: "capped", amount: 2000, stages: [], retentionPercent: 10, capAfter: null },
+          figures: { ...page().figures, work: 2395, above: 395 } as Schemas["PaperFigures"],
           totals: { net: 2000, tax: [], gross: 2000 },
         })}
         photo={(h) => h}
       />,
     );
-    expect(
-      screen.getByText(/at most £2,000.00 before tax: only a change that you approve raises that. Of each sum 10 % are held back/),
-    ).toBeTruthy();
+    const lede = () => document.querySelector(".lede")?.textContent;
+    expect(lede()).toContain(
+      "You pay at most £2,000.00 before tax. The work is likely to come to £2,395.00; what lies above the most, you do not pay.",
+    );
+    expect(lede()).toContain("only a change that you approve raises the most that you pay. Of each sum 10 % are held back");
+    expect(lede()).not.toContain("Eight times in ten");
     expect(rows()).toContain("Above the most that you pay−£395.00you do not pay it");
+    cleanup();
+    draw(
+      <PaperView
+        page={page({ price: { kind: "capped", amount: 9000, stages: [], retentionPercent: 0, capAfter: null } })}
+        photo={(h) => h}
+      />,
+    );
+    expect(lede()).toMatch(/at most £9,000.00 before tax. Most likely it is £[\d,.]+\. You pay/);
+    expect(rows().join()).not.toContain("Above the most");
     cleanup();
     draw(
       <PaperView

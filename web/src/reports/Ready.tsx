@@ -35,6 +35,8 @@ function monthsBetween(from: string, last: number) {
 /** A line of days from the report to the likely day, with promise and milestones; length is days. */
 export function Ready({ page }: { page: Page }) {
   const cases = casesOf(page);
+  if (cases.length === 0 && !page.promised && page.milestones.length === 0)
+    return <p className="text-[15px]">No day can be said yet. We tell you as soon as the work that is left can be planned.</p>;
   const height = 72 + Math.max(1, cases.length) * ROW;
   const from = at(page.on);
   const marks = [...cases.map((c) => c.on), page.inTenBy ?? null, page.promised, ...page.milestones.map((m) => m.on)].filter(
@@ -106,8 +108,11 @@ export function Ready({ page }: { page: Page }) {
           ))}
       </svg>
       <figcaption>
-        Upright mark: the likely day; it may as well be ready sooner as later.
-        {page.inTenBy && ` Whisker: eight times in ten it is ready by ${day(page.inTenBy)}.`} Flag: the day that was promised.
+        {cases.length > 0
+          ? "Upright mark: the likely day; it may as well be ready sooner as later."
+          : "A likely day cannot be said yet: the work that is left cannot be planned so far."}
+        {page.inTenBy && ` Whisker: eight times in ten it is ready by ${day(page.inTenBy)}.`}
+        {page.promised && " Flag: the day that was promised."}
       </figcaption>
     </figure>
   );

@@ -72,6 +72,15 @@ describe("the client's page", () => {
     expect(screen.getByText(/Engine, from Wexcombe Machining, here 20 Oct/)).toBeTruthy();
     expect(screen.getByText("Nothing is planned.")).toBeTruthy();
   });
+  it("says that there is no day yet, and names no mark that is not drawn", () => {
+    show(page({ likely: null, inTenBy: null, promised: null, milestones: [], decisions: [] }));
+    expect(screen.getByText(/No day can be said yet/)).toBeTruthy();
+    expect(screen.queryByText(/Upright mark/)).toBeNull();
+    cleanup();
+    show(page({ likely: null, inTenBy: null, promised: "2026-12-15", milestones: [], decisions: [] }));
+    expect(screen.getByText(/A likely day cannot be said yet.*Flag: the day that was promised/)).toBeTruthy();
+    expect(screen.getByRole("img", { name: "no date yet, promised 15 Dec" })).toBeTruthy();
+  });
   it("shows a decision with the dates both ways and whom to call", () => {
     show(
       page({

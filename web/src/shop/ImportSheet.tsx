@@ -7,18 +7,32 @@ import { useSend } from "../ui/useSend";
 
 type Kind = Schemas["ImportKind"];
 
-const ABOUT: Record<Kind, { title: string; one: string; heading: string; row: string }> = {
-  people: { title: "People from a file", one: "person", heading: "name,trades,cost,billing", row: "Ewa Lund,metal/body,24.50,61.00" },
+const ABOUT: Record<Kind, { title: string; one: string; many: string; heading: string; row: string }> = {
+  people: {
+    title: "People from a file",
+    one: "person",
+    many: "people",
+    heading: "name,trades,cost,billing,from",
+    row: "Ewa Lund,metal/body,24.50,61.00,2026-01-01",
+  },
   suppliers: {
     title: "Suppliers from a file",
     one: "supplier",
+    many: "suppliers",
     heading: "name,what,freight days,work days",
     row: "Corran Plating,bright work,Tue/Thu,",
   },
-  clients: { title: "Clients from a file", one: "client", heading: "name,email,phone", row: "Petra Ost,petra@ost.example,0555 210 300" },
+  clients: {
+    title: "Clients from a file",
+    one: "client",
+    many: "clients",
+    heading: "name,email,phone",
+    row: "Petra Ost,petra@ost.example,0555 210 300",
+  },
   parts: {
     title: "Parts from a file",
     one: "part",
+    many: "parts",
     heading: "name,quantity,unit cost,unit price,supplier,client supplied",
     row: "Outer sill,2,138.00,,Harbour Steel,no",
   },
@@ -37,7 +51,7 @@ export function ImportSheet({ kind, buildId = null, onClose }: { kind: Kind; bui
   const comes = shown?.lines.filter((l) => l.action === "new" || l.action === "changed").length ?? 0;
   const refused = shown?.lines.filter((l) => l.action === "refused").length ?? 0;
   return (
-    <Sheet open title={about.title} onClose={onClose}>
+    <Sheet title={about.title} onClose={onClose}>
       <form
         className="flex flex-col gap-3"
         onSubmit={(e) => {
@@ -99,7 +113,7 @@ export function ImportSheet({ kind, buildId = null, onClose }: { kind: Kind; bui
         <div className="flex gap-2">
           {shown && refused === 0 && comes > 0 ? (
             <button type="button" className="btn btn-ink" disabled={bring.isPending} onClick={() => bring.mutate(true)}>
-              Bring in {counted(comes, about.one)}
+              Bring in {counted(comes, about.one, about.many)}
             </button>
           ) : (
             <button type="submit" className="btn btn-ink" disabled={bring.isPending || text.trim() === ""}>

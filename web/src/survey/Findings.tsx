@@ -278,12 +278,7 @@ function WorkSheet({ finding, onClose }: { finding: Finding; onClose: () => void
   const apply = useSend(() => ask(api.POST("/api/findings/{id}/apply", path)), { says: "In the sequence", onDone: onClose, quiet: true });
   const w = work.data;
   return (
-    <Sheet
-      open
-      title={`What “${verdictName(finding.choice ?? "leave").toLowerCase()}” makes`}
-      note="Nothing is changed yet."
-      onClose={onClose}
-    >
+    <Sheet title={`What “${verdictName(finding.choice ?? "leave").toLowerCase()}” makes`} note="Nothing is changed yet." onClose={onClose}>
       {w && (
         <>
           <table className="rows">

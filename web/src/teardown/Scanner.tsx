@@ -33,7 +33,7 @@ export function Scanner({ onRead, onClose }: { onRead: (text: string) => void; o
     };
   }, [onRead, video]);
   return (
-    <Sheet open title="Hold the label before the camera" onClose={onClose}>
+    <Sheet title="Hold the label before the camera" onClose={onClose}>
       {problem ? (
         <p role="alert" className="text-[15px]">
           {problem}

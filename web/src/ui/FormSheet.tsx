@@ -40,7 +40,7 @@ export function FormSheet({
 }: Props) {
   const ended = useContext(Ended) && !afterEnd;
   return (
-    <Sheet open title={title} note={note} onClose={onClose}>
+    <Sheet title={title} note={note} onClose={onClose}>
       <form
         className="grid grid-cols-2 gap-3"
         onSubmit={(e) => {

@@ -31,36 +31,39 @@ export function NotSentYet({ className = "btn" }: { className?: string }) {
       <button type="button" className={`${className} text-oxide`} aria-live="polite" onClick={() => setOpen(true)}>
         Not sent yet: {unsent.length}
       </button>
-      <Sheet open={open} title="Not sent yet" onClose={() => setOpen(false)}>
-        <p className="text-ink2 mb-3">
-          Kept in this browser, in the order in which it was done; it goes by itself when there is a connection.
-          {refused.length > 0 && ` ${counted(refused.length, "piece")} of it the shop did not take: look, and send it again or let it go.`}
-        </p>
-        <ol className="list-none">
-          {unsent.map((u) => (
-            <li key={u.seq} className="flex gap-3 items-baseline border-t border-p3 py-2">
-              <span className="flex-1">
-                <b>{u.what}</b>, {day(dateOf(u.at))}, {timeOf(u.at)}
-                {u.refused && <span className="block wrong">{u.refused}</span>}
-              </span>
-              {u.refused && (
-                <button type="button" className="btn" onClick={() => void dropUnsent(u.seq)}>
-                  Let it go
-                </button>
-              )}
-            </li>
-          ))}
-        </ol>
-        <button
-          type="button"
-          className="btn btn-ink mt-3"
-          onClick={async () => {
-            if ((await sendUnsent(true)) > 0) await askAgain();
-          }}
-        >
-          Send it now
-        </button>
-      </Sheet>
+      {open && (
+        <Sheet title="Not sent yet" onClose={() => setOpen(false)}>
+          <p className="text-ink2 mb-3">
+            Kept in this browser, in the order in which it was done; it goes by itself when there is a connection.
+            {refused.length > 0 &&
+              ` ${counted(refused.length, "piece")} of it the shop did not take: look, and send it again or discard it.`}
+          </p>
+          <ol className="list-none">
+            {unsent.map((u) => (
+              <li key={u.seq} className="flex gap-3 items-baseline border-t border-p3 py-2">
+                <span className="flex-1">
+                  <b>{u.what}</b>, {day(dateOf(u.at))}, {timeOf(u.at)}
+                  {u.refused && <span className="block wrong">{u.refused}</span>}
+                </span>
+                {u.refused && (
+                  <button type="button" className="btn" onClick={() => void dropUnsent(u.seq)}>
+                    Discard
+                  </button>
+                )}
+              </li>
+            ))}
+          </ol>
+          <button
+            type="button"
+            className="btn btn-ink mt-3"
+            onClick={async () => {
+              if ((await sendUnsent(true)) > 0) await askAgain();
+            }}
+          >
+            Send it now
+          </button>
+        </Sheet>
+      )}
     </>
   );
 }

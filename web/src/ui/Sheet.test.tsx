@@ -10,7 +10,7 @@ afterEach(cleanup);
 const drawSheet = (history?: Parameters<typeof draw>[1]) => {
   const closed = vi.fn();
   draw(
-    <Sheet open title="A part" onClose={closed}>
+    <Sheet title="A part" onClose={closed}>
       <input aria-label="Search" />
       <form>
         <input aria-label="Name" />
@@ -32,8 +32,9 @@ function Opened({ stays }: { stays: boolean }) {
         </button>
       )}
       {open && (
-        <Sheet open title="A part" onClose={() => setOpen(false)}>
-          <input aria-label="Name" />
+        <Sheet title="A part" onClose={() => setOpen(false)}>
+          {/* A field that takes the hand by itself must not be taken for what opened the sheet. */}
+          <input aria-label="Name" autoFocus />
         </Sheet>
       )}
     </main>

@@ -1,6 +1,6 @@
 import { useBlocker } from "@tanstack/react-router";
 import { Dialog } from "radix-ui";
-import { type FormEvent, type ReactNode, useRef, useState } from "react";
+import { type FormEvent, type ReactNode, useState } from "react";
 
 /** Whoever opens a form types in it at once. */
 function toFirstField(e: Event) {
@@ -18,22 +18,11 @@ function goBackTo(opener: Element | null) {
 }
 
 /** A form beside the picture, never instead of it. What was entered in it is not lost by a slip: closing asks first. Back closes it. */
-export function Sheet({
-  open,
-  title,
-  note,
-  onClose,
-  children,
-}: {
-  open: boolean;
-  title: string;
-  note?: string;
-  onClose: () => void;
-  children: ReactNode;
-}) {
+export function Sheet({ title, note, onClose, children }: { title: string; note?: string; onClose: () => void; children: ReactNode }) {
   const [entered, setEntered] = useState(false);
   const [asking, setAsking] = useState(false);
-  const opener = useRef<Element | null>(null);
+  // Asked while it is drawn for the first time: a field of it takes the hand before anything else hears of it.
+  const [opener] = useState(() => document.activeElement);
   // What stands in a form counts; a search or a switch beside one is done at once.
   const noteEntry = (e: FormEvent) => setEntered((was) => was || (e.target as HTMLElement).closest("form") !== null);
   const leave = () => {
@@ -43,7 +32,6 @@ export function Sheet({
   };
   const close = () => (entered ? setAsking(!asking) : leave());
   useBlocker({
-    disabled: !open,
     enableBeforeUnload: () => entered,
     shouldBlockFn: ({ action }) => {
       const back = action === "BACK" || action === "GO";
@@ -52,20 +40,17 @@ export function Sheet({
     },
   });
   return (
-    <Dialog.Root open={open} onOpenChange={(o) => !o && close()}>
+    <Dialog.Root open onOpenChange={(o) => !o && close()}>
       <Dialog.Portal>
         <Dialog.Overlay className="sheet-back" />
         <Dialog.Content
           className="sheet"
           aria-describedby={undefined}
           onChange={noteEntry}
-          onOpenAutoFocus={(e) => {
-            opener.current = document.activeElement;
-            toFirstField(e);
-          }}
+          onOpenAutoFocus={toFirstField}
           onCloseAutoFocus={(e) => {
             e.preventDefault();
-            goBackTo(opener.current);
+            goBackTo(opener);
           }}
         >
           <div className="flex items-start gap-3 mb-3">
