@@ -255,5 +255,7 @@ test("a technician is told who may see prices", async () => {
   await signIn(client, "ewa");
   await expect(client).toHaveURL(/clock/);
   await client.goto("/builds/1/money");
-  await expect(client.getByText(/manager/)).toBeVisible();
+  await expect(client.getByRole("heading", { name: "Prices are for the manager and the office" })).toBeVisible();
+  await client.goto("/shop");
+  await expect(client.getByRole("heading", { name: "This page is the manager’s" })).toBeVisible();
 });

@@ -12,7 +12,11 @@ public sealed record FirstThing(FirstThingKey Key, FirstThingState State, string
 /// <summary>What the list is made from.</summary>
 /// <param name="WithPeople">Accounts that belong to a person of the shop.</param>
 /// <param name="Lost">Numbers of builds whose place nobody has said.</param>
-public sealed record FirstFacts(ShopSettings Shop, IReadOnlyList<Station> Stations, IReadOnlyList<Person> People, int Suppliers, int Accounts, int WithPeople, int Builds, IReadOnlyList<int> Lost);
+public sealed record FirstFacts(ShopSettings Shop, IReadOnlyList<Station> Stations, IReadOnlyList<Person> People, int Suppliers, int Accounts, int WithPeople, int Builds, IReadOnlyList<int> Lost)
+{
+    /// <summary>Trades that open work asks for.</summary>
+    public IReadOnlyCollection<Trade> Asked { get; init; } = [];
+}
 
 /// <summary>The first-run list. Each thing can wait; the plan says what it misses.</summary>
 public static class FirstThings
@@ -57,7 +61,8 @@ public static class FirstThings
     {
         var here = f.People.Where(p => p.Active).ToList();
         var (unrated, untrained) = (here.Count(p => p.Rates.Count == 0), here.Count(p => p.Trades.Count == 0));
-        var missing = new[] { unrated == 0 ? "" : here.Count == 1 ? "no rate yet" : $"{unrated} without a rate", untrained == here.Count && here.Count > 0 ? "nobody has a trade" : "" }.Where(t => t.Length > 0).ToList();
+        var nobody = f.Asked.Where(t => !here.Exists(p => p.Trades.Contains(t))).Order().Select(t => t.Name()).ToList();
+        var missing = new[] { unrated == 0 ? "" : here.Count == 1 ? "no rate yet" : $"{unrated} without a rate", untrained == here.Count && here.Count > 0 ? "nobody has a trade" : "", nobody.Count > 0 && untrained < here.Count ? $"nobody does: {string.Join(", ", nobody)}" : "" }.Where(t => t.Length > 0).ToList();
         return new(FirstThingKey.People, here.Count == 0 ? FirstThingState.Open : missing.Count > 0 ? FirstThingState.Begun : FirstThingState.Done,
             here.Count == 0 ? "nobody yet; by file, or one by one" : string.Join(", ", new[] { here.Count == 1 ? here[0].Name : $"{here.Count}" }.Concat(missing)));
     }

@@ -47,7 +47,10 @@ public static class PlanEndpoints
     /// <param name="Chance">Null: the build is not open.</param>
     /// <param name="Cover">When its money must be topped up; null: its work waits for none.</param>
     /// <param name="Against">Progress against what was accepted; not for technicians.</param>
-    public sealed record OutlookView(BuildChance? Chance, List<CarrierRow> Carriers, List<NightRow> Nights, List<WithoutDateRow> Without, List<ReachView> OutOfReach, List<InsertedView> Inserted, NextCover? Cover, AgainstBaseline? Against);
+    public sealed record OutlookView(BuildChance? Chance, List<CarrierRow> Carriers, List<NightRow> Nights, List<WithoutDateRow> Without, List<CauseRow> Causes, List<ReachView> OutOfReach, List<InsertedView> Inserted, NextCover? Cover, AgainstBaseline? Against);
+
+    /// <summary>A cause for which work of a build has no date, with what waits for it itself and how many come after that.</summary>
+    public sealed record CauseRow(WaitKind Kind, string Text, List<string> Own, int Behind);
 
     /// <summary>Two builds that want the same, where it moves a promise who goes first.</summary>
     public sealed record ContentionView(Guid First, int FirstNumber, string FirstColourHex, Guid Second, int SecondNumber, string SecondColourHex, string Operation, WaitKind Kind, string Over, decimal FirstLoses, decimal SecondGains);
@@ -162,12 +165,15 @@ public static class PlanEndpoints
     {
         Refusal.When(!await db.Builds.AnyAsync(b => b.Id == id, cancel), "id", "There is no such build.");
         var view = await plan.Look(cancel);
-        var names = await db.Operations.AsNoTracking().Where(o => o.BuildId == id).ToDictionaryAsync(o => o.Id, o => o.Name, cancel);
+        var operations = await db.Operations.AsNoTracking().Where(o => o.BuildId == id).ToDictionaryAsync(o => o.Id, cancel);
+        var names = operations.ToDictionary(o => o.Key, o => o.Value.Name);
+        var without = view.Without.Where(w => w.BuildId == id).ToList();
         var chance = (await plan.Chances(cancel)).FirstOrDefault(c => c.Id == id);
         return new(
             chance, [.. (chance?.Risks ?? []).Where(r => names.ContainsKey(r.OperationId)).Select(r => new CarrierRow(r.OperationId, names[r.OperationId], r.Days))],
             [.. (await slips.Nights(id, cancel)).Select(m => new NightRow(m.Night.On, m.Night.P50, m.Night.P80, m.Night.P90, m.Night.Kept, m.Night.HoldsKind, m.Night.Holds, m.Days, m.Changed))],
-            [.. view.Without.Where(w => w.BuildId == id).Select(w => new WithoutDateRow(w.OperationId, w.BuildId, names[w.OperationId], w.Reason.Kind, w.Reason.Text))],
+            [.. without.Select(w => new WithoutDateRow(w.OperationId, w.BuildId, names[w.OperationId], w.Reason.Kind, w.Reason.Text))],
+            [.. MissingDates.Of([.. without.Select(w => (w.OperationId, w.Reason))], o => operations[o].After.Select(a => a.Operation)).Select(c => new CauseRow(c.Kind, c.Text, [.. c.Own.Select(o => names[o])], c.Behind))],
             [.. view.OutOfReach.Where(r => r.BuildId == id).Select(r => new ReachView(r.OperationId, names[r.OperationId], r.Why, r.Until is { } until ? names[until] : null))],
             [.. view.Inserted.Where(i => i.BuildId == id).Select(i => new InsertedView(i.Name, names[i.Before], i.Why))],
             !current.Actor.IsDesk ? null : view.Covers.GetValueOrDefault(id), !current.Actor.IsDesk ? null : await slips.Against(id, cancel));

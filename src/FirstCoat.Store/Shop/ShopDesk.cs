@@ -166,10 +166,12 @@ public sealed class ShopDesk(ShopDb db, ShopClock clock, CurrentActor current) :
     public async Task<List<FirstThing>> FirstThingsOf(CancellationToken cancel)
     {
         var accounts = await Db.Users.AsNoTracking().Where(u => u.ClosedAt == null).Select(u => u.PersonId).ToListAsync(cancel);
-        var builds = await Db.Builds.AsNoTracking().Where(b => b.Status != Core.Builds.BuildStatus.Closed && b.Status != Core.Builds.BuildStatus.Withdrawn).Select(b => new { b.Number, b.StationId, b.AwayAt }).ToListAsync(cancel);
+        var builds = await Db.Builds.AsNoTracking().Where(b => b.Status != Core.Builds.BuildStatus.Closed && b.Status != Core.Builds.BuildStatus.Withdrawn).Select(b => new { b.Id, b.Number, b.StationId, b.AwayAt }).ToListAsync(cancel);
+        var open = builds.Select(b => b.Id).ToList();
+        var asked = await Db.Operations.AsNoTracking().Where(o => open.Contains(o.BuildId) && o.DoneAt == null && o.Trade != null).Select(o => o.Trade!.Value).Distinct().ToListAsync(cancel);
         return FirstThings.Of(new(
             await Shop(cancel), await Db.Stations.AsNoTracking().ToListAsync(cancel), await Db.People.AsNoTracking().ToListAsync(cancel), await Db.Suppliers.CountAsync(cancel),
-            accounts.Count, accounts.Count(p => p is not null), builds.Count, [.. builds.Where(b => b.StationId is null && b.AwayAt.Length == 0).Select(b => b.Number).Order()]));
+            accounts.Count, accounts.Count(p => p is not null), builds.Count, [.. builds.Where(b => b.StationId is null && b.AwayAt.Length == 0).Select(b => b.Number).Order()]) { Asked = asked });
     }
 
     /// <summary>Puts the first-run list away, or takes it out again.</summary>

@@ -36,6 +36,8 @@ public sealed class FirstWeekTests
         var rated = new Person { Name = "Ewa Lund", Trades = [Trade.Metal], Rates = [new(new(2026, 1, 1), 20, 60)] };
         Of(FirstThingKey.People, Facts(shop, people: [rated, new() { Name = "Nils Bo" }])).ShouldBe((FirstThingState.Begun, "2, 1 without a rate"));
         Of(FirstThingKey.People, Facts(shop, people: [rated, new() { Name = "Gone", Active = false }])).ShouldBe((FirstThingState.Done, "Ewa Lund"));
+        Of(FirstThingKey.People, Facts(shop, people: [rated]) with { Asked = [Trade.Hand, Trade.Metal, Trade.Strip] }).ShouldBe((FirstThingState.Begun, "Ewa Lund, nobody does: strip, helper"));
+        Of(FirstThingKey.People, Facts(shop, people: [rated]) with { Asked = [Trade.Metal] }).State.ShouldBe(FirstThingState.Done);
         Of(FirstThingKey.Accounts, Facts(shop, people: [rated], withPeople: 1)).State.ShouldBe(FirstThingState.Done);
         Of(FirstThingKey.Accounts, Facts(shop, people: [rated, new() { Name = "Nils Bo" }], accounts: 2, withPeople: 1)).ShouldBe((FirstThingState.Begun, "2, 1 with a clock of their own"));
         Of(FirstThingKey.Standing, Facts(shop, builds: 2, lost: [41, 43])).Says.ShouldBe("nobody has said where 41, 43 stand");

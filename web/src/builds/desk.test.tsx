@@ -128,15 +128,16 @@ describe("parts", () => {
     listed([part({ state: "needed", version: 7 })]);
     draw(<PartsTab />);
     press("Order: Door seal");
-    await act(async () => listed([part({ state: "needed", version: 8 })]));
+    listed([part({ state: "needed", version: 8, name: "Door seal, left" })]);
+    await screen.findByRole("dialog", { name: "Door seal, left" });
     press("Note it");
     await waitFor(() => expect(bodyOf<{ version: number }>(sent)?.version).toBe(8));
     cleanup();
     listed([part({ state: "needed" })]);
     draw(<PartsTab />);
     press("Order: Door seal");
-    await act(async () => listed([part({ state: "ordered", version: 9 })]));
-    expect((screen.getByLabelText("It is") as HTMLSelectElement).value).toBe("expected");
+    listed([part({ state: "ordered", version: 9 })]);
+    await waitFor(() => expect((screen.getByLabelText("It is") as HTMLSelectElement).value).toBe("expected"));
   });
 
   it("says every fault of a form at its field, and the others below", async () => {

@@ -190,6 +190,7 @@ describe("the forecast", () => {
         },
       ],
       without: [],
+      causes: [],
       outOfReach: [{ operationId: "r", name: "Weld behind the mount", why: "cannot be done in the rotisserie", until: "On the cart" }],
       inserted: [{ name: "Clean again", before: "Prime", why: "its window is over" }],
       cover: { by: "2026-11-02", amount: 1200 },
@@ -217,6 +218,33 @@ describe("the forecast", () => {
     expect(says).toContain("Weld behind the mount is out of reach");
     expect(says).toContain("Clean again comes in before Prime");
     expect(screen.getByRole("region", { name: "Against what was agreed" }).textContent).toContain("0.83");
+  });
+
+  it("says once what stops thirty operations, and who can change it", () => {
+    const causes: Schemas["CauseRow"][] = [
+      {
+        kind: "trade",
+        text: "nobody has the trade strip",
+        own: ["Arrival round", "Trim out", "Doors off", "Strip paint", "Blast"],
+        behind: 25,
+      },
+      { kind: "part", text: "carpet, no date", own: ["Carpet"], behind: 0 },
+    ];
+    const without = [
+      { operationId: "a", buildId: "b1", name: "Arrival round", kind: "trade" as const, text: "nobody has the trade strip" },
+    ];
+    outlook({ causes, without: [..."abcd"].map((operationId) => ({ ...without[0], operationId }) as Schemas["WithoutDateRow"]) });
+    draw(<ForecastTab />);
+    const says = screen.getByRole("region", { name: "What the plan says" });
+    expect(says.textContent).toContain("30 operations have no date: nobody has the trade strip");
+    expect(says.textContent).toContain("Arrival round; Trim out; Doors off; and 2 others; 25 come after those");
+    expect(says.textContent).toContain("Carpet has no date: carpet, no date");
+    expect(within(says).getByRole("link", { name: "Who does what" }).getAttribute("href")).toBe("/shop");
+    expect(within(says).getByText("All 4 without a date")).toBeTruthy();
+    cleanup();
+    signIn("technician", { now: "2026-10-13T09:42:00Z" });
+    draw(<ForecastTab />);
+    expect(screen.queryByRole("link", { name: "Who does what" })).toBeNull();
   });
 
   it("says nothing of a finish that is only of a part", () => {

@@ -203,11 +203,14 @@ internal sealed class ShopModel
         var asked = o.With.Select(w => (w.Trade, w.Count)).Append((Trade: o.Trade!, Count: 1)).GroupBy(x => x.Trade).Select(g => (Trade: g.Key, Count: g.Sum(x => x.Count), Has: _problem.People.Count(p => p.Trades.Contains(g.Key)))).ToList();
         var missing = asked.FirstOrDefault(a => a.Has == 0);
         var few = asked.FirstOrDefault(a => a.Has < a.Count);
-        return new(WaitKind.Trade, missing.Trade is not null ? $"nobody has the trade {missing.Trade.ToLowerInvariant()}"
+        return new(WaitKind.Trade, missing.Trade is not null ? $"nobody has the trade {Named(missing.Trade)}"
             : _problem.People.Count(p => asked.Exists(a => p.Trades.Contains(a.Trade))) is var able && able < asked.Sum(a => a.Count) ? $"needs {asked.Sum(a => a.Count)} people at once, and {(able == 1 ? "one person" : $"{able} people")} could do it"
-            : few.Trade is not null ? $"needs {few.Count} with the trade {few.Trade.ToLowerInvariant()} at once, and there {(few.Has == 1 ? "is" : "are")} {few.Has}"
-            : $"nobody can do it who is given such work: {string.Join(", ", asked.Select(a => a.Trade.ToLowerInvariant()))}");
+            : few.Trade is not null ? $"needs {few.Count} with the trade {Named(few.Trade)} at once, and there {(few.Has == 1 ? "is" : "are")} {few.Has}"
+            : $"nobody can do it who is given such work: {string.Join(", ", asked.Select(a => Named(a.Trade)))}");
     }
+
+    /// <summary>A trade as the shop calls it; a plan from a file may have trades of its own.</summary>
+    private static string Named(string trade) => Enum.TryParse<Shop.Trade>(trade, out var known) ? Shop.TradeNames.Name(known) : trade.ToLowerInvariant();
 
     private bool FitsNoShift(PlanOperation o, int[] people) => people.All(p => Hours.Of(p).NextWithoutStop(0, Length(o, p), o.ThroughBreak) >= Engine.Hours.Horizon);
 
