@@ -65,6 +65,7 @@ public sealed partial class MoneyAgreesTests(ShopFixture shop) : IClassFixture<S
         money.GetProperty("estimate").GetDecimal().ShouldBe(500m);
         money.GetProperty("atEnd").GetDecimal().ShouldBe(500m);
         money.GetProperty("workAtEnd").GetDecimal().ShouldBeGreaterThan(500);
+        money.GetProperty("notBillable").GetDecimal().ShouldBe(money.GetProperty("workAtEnd").GetDecimal() - 500m);
         money.GetProperty("limit").GetDecimal().ShouldBe(500m);
         var b = await shop.Manager.GetAsync($"/api/builds/{build.Id}").Json();
         object Body(object contract) => new

@@ -241,13 +241,13 @@ test("the build is paused with its first move, goes on, and a question holds wor
   await desk.getByRole("button", { name: "Pause or close" }).click();
   await desk.getByRole("button", { name: "Do it" }).click();
   await expect(desk.getByRole("alert").first()).toContainText("where exactly the work is left");
-  await desk.getByLabel("Where exactly it is left").fill("on stands, wheels off");
-  await desk.getByLabel("The first move when it goes on").fill("wheels on");
+  await desk.getByLabel("Where exactly the work stopped").fill("on stands, wheels off");
+  await desk.getByLabel("First move when work resumes").fill("wheels on");
   await desk.getByRole("button", { name: "Do it" }).click();
   await expect(desk.getByText("on stands, wheels off")).toBeVisible();
-  await desk.getByRole("button", { name: "Go on" }).click();
+  await desk.getByRole("button", { name: "Resume" }).click();
   await desk.getByLabel("Do both still hold? Look at it first").selectOption("yes");
-  await desk.getByRole("dialog").getByRole("button", { name: "Go on" }).click();
+  await desk.getByRole("dialog").getByRole("button", { name: "Resume" }).click();
   await expect(desk.getByRole("button", { name: "Pause or close" })).toBeVisible();
 
   await desk.getByRole("button", { name: "Ask", exact: true }).click();
@@ -306,7 +306,7 @@ test("floor, clock and builds show what the plan says, with its reasons to the r
   const sheet = desk.getByRole("dialog");
   expect(why.roots.length).toBeGreaterThan(0);
   await expect(sheet.getByRole("list", { name: "What holds it" }).getByRole("listitem")).toHaveText(why.roots);
-  const way = sheet.getByRole("list", { name: "The way there" }).getByRole("listitem");
+  const way = sheet.getByRole("list", { name: "Chain of reasons" }).getByRole("listitem");
   await expect(way).toHaveCount(why.rows.length);
   await expect(way.last()).toContainText(why.rows.at(-1).text);
   await accessible(desk, "why not sooner");

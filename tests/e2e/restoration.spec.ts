@@ -161,14 +161,14 @@ test("the printed estimate is a tagged PDF whose figures add up", async () => {
   const tax = [...rest.matchAll(/Tax on .*% of £[\d,.]+\s+(£[\d,]+\.\d\d)/g)].reduce((sum, m) => sum + pounds(m[1] ?? ""), 0);
   expect(tax).toBeGreaterThan(0);
   expect(total + tax).toBeCloseTo(pounds(/Likely, with tax\s+(£[\d,]+\.\d\d)/.exec(rest)?.[1] ?? ""), 2);
-  expect(text).toContain("Not in it");
+  expect(text).toContain("Not included");
   rmSync(folder, { recursive: true });
 });
 
 test("a door comes apart into six bags on the phone; one is lost and found; labels are read", async () => {
   await phone.goto("/builds/8/teardown");
   await phone.getByRole("button", { name: "Take something apart" }).click();
-  await phone.getByLabel("Its name").fill("Left door");
+  await phone.getByLabel("Name", { exact: true }).fill("Left door");
   await phone.getByRole("button", { name: "Begin" }).click();
   await expect(phone.getByRole("button", { name: "Left door, 0 of 9 off" })).toBeVisible();
   await accessible(phone, "teardown on the phone");

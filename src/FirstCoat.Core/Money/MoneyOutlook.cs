@@ -32,6 +32,9 @@ public sealed record MoneyOutlook(BuildBill Bill, EstimateFigures Work, Statemen
     /// <summary>How far what was paid reaches.</summary>
     public DepositCover Cover { get; } = Deposit.Cover(Bill.Statement.Paid - SoFar, Charges.Where(c => c.Amount > 0), Charges.Where(c => c.Amount < 0).Select(c => c with { Amount = -c.Amount }));
 
+    /// <summary>What of the work at the end the contract does not bill, net.</summary>
+    public decimal NotBillable => Math.Max(0, Uncapped - AtEnd.Net);
+
     /// <summary>What must still be paid so that all of it is covered, tax included; what is held back is not asked for yet.</summary>
     public decimal Short => Cover.TopUpNeeded;
 

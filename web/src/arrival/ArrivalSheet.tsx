@@ -94,10 +94,10 @@ export function ArrivalSheet({ arrival: a, onClose }: { arrival: Schemas["Arriva
           ["traction", "traction: proved dead before any work"],
         ]}
       />
-      <TextField label="Loose things lie" value={f.storage} onChange={set("storage")} />
+      <TextField label="Loose parts are stored at" value={f.storage} onChange={set("storage")} />
       <AreaField
         className="col-span-2"
-        label="Still in it, a line each: fuel, coolant, brake fluid"
+        label="Still in it, one per line: fuel, coolant, brake fluid"
         rows={2}
         value={f.fluids}
         onChange={set("fluids")}
@@ -117,7 +117,7 @@ export function ArrivalSheet({ arrival: a, onClose }: { arrival: Schemas["Arriva
           </>
         )}
       </ListField>
-      <AreaField className="col-span-2" label="Came unasked, a line each" rows={2} value={f.cameUnasked} onChange={set("cameUnasked")} />
+      <AreaField className="col-span-2" label="Came unasked, one per line" rows={2} value={f.cameUnasked} onChange={set("cameUnasked")} />
       <ListField
         legend="Borrowed from other cars"
         rows={f.standIns}
@@ -151,7 +151,7 @@ export function ArrivalSheet({ arrival: a, onClose }: { arrival: Schemas["Arriva
       </ListField>
       <AreaField
         className="col-span-2"
-        label="Earlier owners' changes to undo, a line each"
+        label="Earlier owners' changes to undo, one per line"
         rows={2}
         value={f.toUndo}
         onChange={set("toUndo")}

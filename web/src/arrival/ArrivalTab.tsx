@@ -29,7 +29,7 @@ export function ArrivalTab() {
   const back = useSend(
     (id: string) =>
       ask(api.POST("/api/builds/{id}/arrival/stand-ins/{standIn}/return", { params: { path: { id: card.id, standIn: id } } })),
-    { says: "Noted: it is back" },
+    { says: "Noted: returned" },
   );
   return (
     <Shown of={arrival}>
@@ -86,7 +86,7 @@ export function ArrivalTab() {
                           </span>
                           {!s.returnedOn && (
                             <button type="button" className="btn" onClick={() => back.mutate(s.id)}>
-                              It is back
+                              Returned
                             </button>
                           )}
                         </li>
@@ -165,7 +165,7 @@ function Hazards({ arrival: a }: { arrival: Arrival }) {
                 <>
                   <span className="block text-chalk2">{h.caution}</span>
                   <span className="block text-chalk2">
-                    It holds the work that it concerns until a manager settles it{h.expectedOn && `, planned by ${day(h.expectedOn)}`}.
+                    Work that it concerns is on hold until a manager settles it{h.expectedOn && `, planned by ${day(h.expectedOn)}`}.
                   </span>
                   {may.manager && (
                     <button type="button" className="btn mt-1" onClick={() => setSettling(h)}>

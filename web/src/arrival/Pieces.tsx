@@ -95,8 +95,8 @@ export function SerialLine({ arrival: a, colour }: { arrival: Schemas["ArrivalVi
             <b>{b.fitted || "not known"}</b>{" "}
             <span className="text-ink2">
               {b.past >= 0
-                ? `${b.past} past the break at ${b.at}; before it ${b.before}`
-                : `${-b.past} before the break at ${b.at}; from it ${b.from}`}
+                ? `${b.past} after the change at ${b.at}; before it ${b.before}`
+                : `${-b.past} before the change at ${b.at}; from it ${b.from}`}
             </span>
           </li>
         ))}

@@ -99,7 +99,7 @@ describe("how a vehicle came", () => {
     expect(screen.getByText("4 of 5")).toBeTruthy();
     expect(screen.getByText("by 24 Oct")).toBeTruthy();
     expect(screen.getByText("overdue")).toBeTruthy();
-    expect(screen.getByText(/37 past the break at 1150; before it cone clutch/)).toBeTruthy();
+    expect(screen.getByText(/37 after the change at 1150; before it cone clutch/)).toBeTruthy();
     expect(screen.getByText("Stop, do not disturb. Local codes come first.")).toBeTruthy();
   });
   it("answers each door, and what would make it pass", () => {
@@ -131,7 +131,7 @@ describe("how a vehicle came", () => {
   it("notes that what was borrowed went back", async () => {
     const sent = server();
     show();
-    press("It is back");
+    press("Returned");
     await waitFor(() => expect(sent[0]?.url).toBe("/api/builds/b41/arrival/stand-ins/s1/return"));
   });
   it("is written down line by line, in the shop's unit", async () => {
@@ -141,7 +141,7 @@ describe("how a vehicle came", () => {
     press("Change");
     const sheet = within(screen.getByRole("dialog"));
     fireEvent.change(sheet.getByLabelText("Body height, in"), { target: { value: "90" } });
-    type("Came unasked, a line each", "a horn\n\n two springs ");
+    type("Came unasked, one per line", "a horn\n\n two springs ");
     type("Keys", "101");
     press("Save");
     await waitFor(() => expect(sent).toHaveLength(1));

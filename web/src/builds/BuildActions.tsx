@@ -40,7 +40,7 @@ export function BuildActions() {
       {may.manager && (
         <>
           <button type="button" className="btn" onClick={() => setOpen("status")}>
-            {card.status === "paused" ? "Go on" : "Pause or close"}
+            {card.status === "paused" ? "Resume" : "Pause or close"}
           </button>
           <button type="button" className="btn" onClick={() => setOpen("brief")}>
             Brief
@@ -204,16 +204,9 @@ function QuestionSheet({ onClose }: { onClose: () => void }) {
         problem={send.error}
         autoFocus
       />
-      <AreaField
-        className="col-span-2"
-        label="What stands behind it"
-        name="detail"
-        value={f.detail}
-        onChange={set("detail")}
-        problem={send.error}
-      />
+      <AreaField className="col-span-2" label="Background" name="detail" value={f.detail} onChange={set("detail")} problem={send.error} />
       <ChoiceField
-        label="Whose word"
+        label="Who decides"
         value={f.who}
         onChange={set("who")}
         options={[

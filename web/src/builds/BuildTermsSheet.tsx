@@ -40,8 +40,8 @@ function Form({ build, onClose }: { build: Schemas["BuildView"]; onClose: () => 
   );
   return (
     <FormSheet
-      title={`What the plan keeps to for ${build.number}`}
-      note="Nothing starts that the money does not cover; the sequence says when the next is needed."
+      title={`Plan rules for ${build.number}`}
+      note="Work starts only when payments cover it; the sequence says when the next payment is needed."
       onClose={onClose}
       onSubmit={() => save.mutate(undefined)}
       problem={save.error}
@@ -50,16 +50,16 @@ function Form({ build, onClose }: { build: Schemas["BuildView"]; onClose: () => 
       clashes={clashes}
     >
       <NumberField label="May spend a month, with tax" name="perMonth" value={f.perMonth} onChange={set("perMonth")} problem={save.error} />
-      <CheckField label="Only as far as the client has paid" value={f.asFarAsPaid} onChange={set("asFarAsPaid")} />
+      <CheckField label="Only work that the client has paid for" value={f.asFarAsPaid} onChange={set("asFarAsPaid")} />
       <NumberField
-        label="A day late counts, times"
+        label="Weight of a day late"
         name="weight"
         value={f.weight}
         onChange={(v) => set("weight")(v ?? 1)}
         problem={save.error}
       />
       <ChoiceField
-        label="The shell was held, before any work"
+        label="How the shell was held before work began"
         value={f.support}
         onChange={set("support")}
         options={[["", "not looked at"], ...SUPPORTS.map((s) => [s, supportName(s)] as [typeof s, string])]}

@@ -95,7 +95,7 @@ function Ended() {
               {b.clientName}, {b.status === "withdrawn" ? "withdrawn" : "handed over"}
             </span>
             {b.status === "withdrawn" && may.manager && (
-              <button type="button" className="btn" aria-label={`Take back the withdrawal of ${b.number}`} onClick={() => setBack(b)}>
+              <button type="button" className="btn" aria-label={`Undo the withdrawal of ${b.number}`} onClick={() => setBack(b)}>
                 Take back
               </button>
             )}

@@ -128,8 +128,8 @@ function Editor({ report, unsaved }: { report: Row; unsaved: RefObject<boolean> 
       >
         <TextField label="Title" name="title" value={form.title} onChange={set("title")} problem={error} />
         <AreaField label="Opening" name="lede" rows={4} value={form.lede} onChange={set("lede")} problem={error} />
-        <AreaField label="Done, a line each" name="done" rows={5} value={form.done} onChange={set("done")} problem={error} />
-        <AreaField label="Next, a line each" rows={4} value={form.next} onChange={set("next")} />
+        <AreaField label="Done, one per line" name="done" rows={5} value={form.done} onChange={set("done")} problem={error} />
+        <AreaField label="Next, one per line" rows={4} value={form.next} onChange={set("next")} />
         <fieldset>
           <legend className="text-[12px] text-ink2">Photos the client may see</legend>
           <div className="grid grid-cols-4 gap-2 max-h-[220px] overflow-y-auto">

@@ -77,7 +77,7 @@ function EditForm({ build, part, onClose }: { build: Schemas["BuildView"]; part:
             onChange={(v) => setQ("priority")(v ?? 0)}
             problem={save.error}
           />
-          <CheckField label="Fill-in: takes what others leave" value={q.fillIn} onChange={setQ("fillIn")} />
+          <CheckField label="Fill-in job: gets the hours that others leave free" value={q.fillIn} onChange={setQ("fillIn")} />
         </>
       )}
     </FormSheet>

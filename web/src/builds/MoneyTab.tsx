@@ -34,9 +34,9 @@ export function MoneyTab() {
               <table className="rows">
                 <thead>
                   <tr>
-                    <th>Net, against {m.totals.accepted ? "what was agreed" : "our first thought"}</th>
+                    <th>Net, against {m.totals.accepted ? "what was agreed" : "the rough estimate"}</th>
                     <th />
-                    <th className="num">{m.totals.accepted ? "Agreed" : "First thought"}</th>
+                    <th className="num">{m.totals.accepted ? "Agreed" : "Rough estimate"}</th>
                     <th className="num">To date</th>
                   </tr>
                 </thead>
@@ -200,7 +200,7 @@ function Account({ money: m, onPay }: { money: Schemas["BuildMoneyView"]; onPay:
           {row("Gross", t.gross, true)}
           {t.retention !== 0 && row("Retention held back", -t.retention)}
           {row("Paid", t.paid)}
-          {row(t.balance < 0 ? "In hand for the client" : "Owed by the client", Math.abs(t.balance), true)}
+          {row(t.balance < 0 ? "Credit of the client" : "Owed by the client", Math.abs(t.balance), true)}
         </tbody>
       </table>
       {t.contract === "capped" && t.limit !== null && (
@@ -231,7 +231,7 @@ function Account({ money: m, onPay }: { money: Schemas["BuildMoneyView"]; onPay:
       </table>
       {m.margin && (
         <>
-          <h2 className="mt-4">Margin, for your eyes</h2>
+          <h2 className="mt-4">Margin, not shown to the client</h2>
           <table className="rows">
             <tbody>
               {row("Bill, net", m.margin.bill)}
@@ -271,16 +271,15 @@ function Cover({ of: c }: { of: Schemas["CoverView"] }) {
 /** What the bill comes to when all is done, by the hours that such work takes here. */
 function Ahead({ money: m }: { money: Schemas["BuildMoneyView"] }) {
   const t = m.totals;
-  const over = t.workAtEnd - t.atEnd;
   return (
     <p className="mt-2" aria-label="At the end">
       At the end the bill likely comes to <b>{money(t.atEnd)}</b> net, {money(t.atEndGross)} with tax
       {t.contract === "timeAndMaterials"
-        ? t.estimate > 0 && t.atEnd > t.estimate
-          ? `: ${money(t.atEnd - t.estimate)} above ${t.accepted ? "what was agreed" : "our first thought"}.`
+        ? t.estimate > 0 && t.aboveEstimate > 0
+          ? `: ${money(t.aboveEstimate)} above ${t.accepted ? "what was agreed" : "the rough estimate"}.`
           : "."
-        : over > 0
-          ? `. The work itself comes to ${money(t.workAtEnd)}: ${money(over)} of it cannot be billed.`
+        : t.notBillable > 0
+          ? `. The work itself comes to ${money(t.workAtEnd)}: ${money(t.notBillable)} of it cannot be billed.`
           : `. The work itself comes to ${money(t.workAtEnd)}.`}
     </p>
   );

@@ -208,7 +208,7 @@ export function OpenBuildPage() {
               onChange={(to) => set("choices")({ ...f.choices, ...to })}
             />
           )}
-          <CheckField label="Fill-in: takes what others leave" value={f.fillIn} onChange={set("fillIn")} />
+          <CheckField label="Fill-in job: gets the hours that others leave free" value={f.fillIn} onChange={set("fillIn")} />
         </div>
         <div className="mt-4">
           <ProblemNote problem={p} except={SHOWN} />

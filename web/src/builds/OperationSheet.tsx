@@ -177,7 +177,7 @@ export function OperationSheet({
             options={none(TRADES, tradeName)}
           />
           <NumberField
-            label={form.terms.with.length > 0 ? "Hours of all hands together" : "Hours"}
+            label={form.terms.with.length > 0 ? "Hours, all people together" : "Hours"}
             name="budgetMinutes"
             problem={error}
             value={form.budgetMinutes / 60}
@@ -196,13 +196,13 @@ export function OperationSheet({
             options={choices(shop?.people ?? [], "the plan chooses")}
           />
           <ChoiceField
-            label="Panels wear then"
+            label="Coat on the panels afterwards"
             value={form.coat ?? ""}
             onChange={(v) => set("coat")((v || null) as Schemas["Coat"] | null)}
             options={none(COAT_ORDER, coatName)}
           />
           <ChoiceField
-            label="Panels are held then"
+            label="Panels are afterwards"
             value={form.held ?? ""}
             onChange={(v) => set("held")((v || null) as Schemas["Held"] | null)}
             options={none(HELD_ORDER, heldName)}
@@ -228,7 +228,7 @@ export function OperationSheet({
             onChange={(v) => set("hazard")((v || null) as Schemas["Hazard"] | null)}
             options={none(HAZARDS)}
           />
-          <CheckField label="Must not stop" value={form.withoutStop} onChange={(v) => set("withoutStop")(v)} />
+          <CheckField label="Must run without a stop" value={form.withoutStop} onChange={(v) => set("withoutStop")(v)} />
         </>
       )}
       {form.kind === "gate" && (
@@ -252,7 +252,7 @@ export function OperationSheet({
       )}
       {form.kind === "outside" && (
         <ChoiceField
-          label="Comes to us, at"
+          label="Done here, at"
           value={form.station ?? ""}
           onChange={(v) => stand((v || null) as Schemas["StationKind"] | null)}
           options={none(STATIONS, (v) => words(v))}

@@ -76,7 +76,7 @@ type Props = {
   problem: unknown;
 };
 
-/** What the plan keeps to for an operation besides trade, station and links. */
+/** Plan rules for an operation besides trade, station and links. */
 export function OperationTermsFields(p: Props) {
   return (
     <>
@@ -266,24 +266,19 @@ function Shell({ terms: t, onChange, others, problem }: Props) {
         options={Object.entries(BODY_USES) as [Terms["body"], string][]}
       />
       <ChoiceField
-        label="The shell stands then"
+        label="Shell is held afterwards"
         value={t.sets ?? ""}
         onChange={(v) => onChange({ sets: (v || null) as Terms["sets"] })}
         options={none(SUPPORTS, supportName)}
       />
       <LengthField
-        label="It stands so much lower then"
+        label="Lowers the shell by"
         name="lowersMm"
         value={t.lowersMm}
         onChange={(v) => onChange({ lowersMm: v ?? 0 })}
         problem={problem}
       />
-      <ChecksField
-        legend="It needs the shell"
-        named={supports}
-        chosen={t.needs}
-        onChange={(v) => onChange({ needs: v as Terms["needs"] })}
-      />
+      <ChecksField legend="Needs the shell" named={supports} chosen={t.needs} onChange={(v) => onChange({ needs: v as Terms["needs"] })} />
       <ChecksField
         legend="Out of reach while the shell is"
         named={supports}
@@ -339,7 +334,7 @@ export function LinksField({
             <CheckField label="wait in working time" value={a.working ?? false} onChange={(v) => change(a, { working: v })} />
             {a.atMostMinutes != null && (
               <CheckField
-                label="when it lapses, work comes in"
+                label="work added when it lapses"
                 value={a.lapse != null}
                 onChange={(v) => change(a, { lapse: v ? { name: "Clean again", minutes: 60, trade: "strip" } : null })}
               />
@@ -348,7 +343,7 @@ export function LinksField({
           {a.lapse && (
             <div className="col-span-4 grid grid-cols-[1fr_84px_110px] gap-2">
               <TextField
-                label="What must be done again"
+                label="Work that must be repeated"
                 value={a.lapse.name}
                 onChange={(v) => a.lapse && change(a, { lapse: { ...a.lapse, name: v } })}
               />

@@ -216,7 +216,7 @@ function PartSheet({ buildId, part, onClose }: { buildId: string; part: Part | n
       />
       <ChoiceField
         className="col-span-2"
-        label="Ordered only once this has measured for it"
+        label="Order only after this measurement"
         value={form.measuredBy}
         onChange={set("measuredBy")}
         options={choices(operations, "nothing to measure")}
@@ -248,7 +248,7 @@ function PartSheet({ buildId, part, onClose }: { buildId: string; part: Part | n
           />
         </>
       )}
-      <CheckField label="The client brings it" value={form.clientSupplied} onChange={set("clientSupplied")} />
+      <CheckField label="Supplied by the client" value={form.clientSupplied} onChange={set("clientSupplied")} />
     </FormSheet>
   );
 }

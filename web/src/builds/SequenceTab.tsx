@@ -57,7 +57,7 @@ export function SequenceTab() {
             <>
               {done > 0 && (
                 <button type="button" className="btn btn-quiet !px-0" aria-expanded={withDone} onClick={() => setWithDone(!withDone)}>
-                  {withDone ? "Leave out what is done" : `Show the ${done} that are done`}
+                  {withDone ? "Hide what is done" : `Show the ${done} that are done`}
                 </button>
               )}
               <table className="rows">
@@ -216,9 +216,9 @@ function Actions({ operation: o, onEdit }: { operation: Operation; onEdit: () =>
         <span className="basis-full text-left">
           <span className="block text-oxide">{outOfOrder}</span>
           <span className="flex gap-1 mt-1">
-            <input aria-label="Why the order is another" value={why} onChange={(e) => setWhy(e.target.value)} className="flex-1" />
+            <input aria-label="Why it was done out of order" value={why} onChange={(e) => setWhy(e.target.value)} className="flex-1" />
             <button type="button" className="btn" disabled={!why.trim()} onClick={finish}>
-              Done all the same
+              Mark it done anyway
             </button>
             <button type="button" className="btn" onClick={() => setOutOfOrder(null)}>
               Not yet

@@ -32,8 +32,8 @@ function GoOn({ onClose }: { onClose: () => void }) {
   const send = useStatus(onClose);
   return (
     <FormSheet
-      title={`Go on with ${card.number}`}
-      action="Go on"
+      title={`Resume build ${card.number}`}
+      action="Resume"
       onClose={onClose}
       onSubmit={() =>
         send.mutate({ status: "open", leftAt: "", firstMove: f.firstMove, stillHolds: f.holds === "" ? null : f.holds === "yes" })
@@ -117,7 +117,7 @@ function LeftFields({ form, set, problem }: { form: Left; set: (key: keyof Left)
     <>
       <AreaField
         className="col-span-2"
-        label="Where exactly it is left"
+        label="Where exactly the work stopped"
         name="leftAt"
         value={form.leftAt}
         onChange={set("leftAt")}
@@ -125,7 +125,7 @@ function LeftFields({ form, set, problem }: { form: Left; set: (key: keyof Left)
       />
       <AreaField
         className="col-span-2"
-        label="The first move when it goes on"
+        label="First move when work resumes"
         name="firstMove"
         value={form.firstMove}
         onChange={set("firstMove")}
@@ -145,7 +145,7 @@ export function TakeBackSheet({ build, onClose }: { build: Schemas["EndedBuild"]
   );
   return (
     <FormSheet
-      title={`Take back the withdrawal of ${build.number}`}
+      title={`Undo the withdrawal of ${build.number}`}
       note="The build stands paused again, with all that was recorded."
       action="Take it back"
       onClose={onClose}

@@ -37,7 +37,7 @@ function Form({ build, onClose }: { build: Schemas["BuildView"]; onClose: () => 
       more={
         shown && (
           <button type="button" className="btn" disabled={keep.isPending} onClick={() => keep.mutate(undefined)}>
-            Plan it like this
+            Use this plan
           </button>
         )
       }
@@ -65,8 +65,8 @@ function Form({ build, onClose }: { build: Schemas["BuildView"]; onClose: () => 
       {shown?.warning && <p className="col-span-2 text-oxide">{shown.warning}</p>}
       {shown && (
         <div className="col-span-2 grid gap-2">
-          <Names title="Comes in" names={shown.added} />
-          <Names title="Goes out" names={shown.takenOut} />
+          <Names title="Added" names={shown.added} />
+          <Names title="Removed" names={shown.takenOut} />
           <Names title="As the template has it" names={shown.changed} />
           <Names title="Stays as it is" names={shown.kept} />
         </div>

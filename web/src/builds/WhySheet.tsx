@@ -14,7 +14,7 @@ export function WhySheet({ operation, onClose }: { operation: Schemas["Operation
         {(answer) => (
           <>
             <Roots answer={answer} />
-            <ol className="grid gap-3" aria-label="The way there">
+            <ol className="grid gap-3" aria-label="Chain of reasons">
               {answer.rows.map((r) => (
                 <li key={r.key} className="grid grid-cols-[64px_1fr] gap-x-3">
                   <span className="text-ink2">

@@ -416,6 +416,8 @@ const sums = (change: Partial<Schemas["BuildMoneyView"]> = {}): Schemas["BuildMo
     atEnd: 1700,
     atEndGross: 2040,
     workAtEnd: 1700,
+    notBillable: 0,
+    aboveEstimate: 199.7,
     notBilledMinutes: 65,
     net: 1200.2,
     tax: 240.04,
@@ -441,7 +443,7 @@ describe("money", () => {
     shown(sums());
     draw(<MoneyTab />);
     expect(screen.getByText("Total, net").closest("tr")?.textContent).toBe("Total, net£1,500.30£1,200.20");
-    expect(screen.getByText("In hand for the client").closest("tr")?.textContent).toContain("£559.76");
+    expect(screen.getByText("Credit of the client").closest("tr")?.textContent).toContain("£559.76");
     expect(screen.getByText("Worked and not billed: 1:05 h")).toBeTruthy();
     expect(screen.getByText("29 Oct")).toBeTruthy();
   });
@@ -468,7 +470,7 @@ describe("money", () => {
     shown(sums({ cover: { now: -0.01, runsOut: null, topUpNeeded: 120.5 }, margin: null }));
     draw(<MoneyTab />);
     expect(screen.getByText("What was paid is used up; £120.50 with tax is needed to the end.")).toBeTruthy();
-    expect(screen.queryByText("Margin, for your eyes")).toBeNull();
+    expect(screen.queryByText("Margin, not shown to the client")).toBeNull();
   });
 
   it("books a refund as a negative amount", async () => {
@@ -516,11 +518,11 @@ describe("what the desk does with a build", () => {
     const sent = server(problem("firstMove", "Say what is done first."));
     draw(<BuildActions />);
     press("Pause or close");
-    type("Where exactly it is left", "Door off, on the rack");
+    type("Where exactly the work stopped", "Door off, on the rack");
     press("Do it");
     expect((await screen.findByRole("alert")).textContent).toBe("Say what is done first.");
     type("It is now", "closed");
-    expect(screen.queryByLabelText("Where exactly it is left")).toBeNull();
+    expect(screen.queryByLabelText("Where exactly the work stopped")).toBeNull();
     press("Do it");
     await waitFor(() => expect(sent[1]?.body).toMatchObject({ status: "closed" }));
   });
@@ -531,13 +533,13 @@ describe("what the desk does with a build", () => {
       card({ id: "b41", status: "paused", leftAt: "on the blue stands", firstMove: "wheels on" }),
     ]);
     draw(<BuildActions />);
-    press("Go on");
+    press("Resume");
     const sheet = within(screen.getByRole("dialog"));
     expect(sheet.getByText("on the blue stands")).toBeTruthy();
     expect(sheet.getByText("wheels on")).toBeTruthy();
-    expect(sheet.getByRole("button", { name: "Go on" })).toHaveProperty("disabled", true);
+    expect(sheet.getByRole("button", { name: "Resume" })).toHaveProperty("disabled", true);
     type("Do both still hold? Look at it first", "no");
-    fireEvent.click(sheet.getByRole("button", { name: "Go on" }));
+    fireEvent.click(sheet.getByRole("button", { name: "Resume" }));
     expect((await screen.findByRole("alert")).textContent).toBe("Please give the first move.");
     expect(sent[0]).toMatchObject({ url: "/api/builds/b41/status", body: { status: "open", stillHolds: false } });
   });
@@ -560,7 +562,7 @@ describe("what the desk does with a build", () => {
     press("Ask");
     fireEvent.change(screen.getByRole("textbox", { name: "Question" }), { target: { value: "Black or brown leather?" } });
     type("Answers, with commas", " black, brown,, ");
-    type("Whose word", "client");
+    type("Who decides", "client");
     const held = within(screen.getByRole("group", { name: "Work that waits for the answer" }));
     expect(held.getAllByRole("checkbox")).toHaveLength(2);
     fireEvent.click(held.getByRole("checkbox", { name: "Block the left wing" }));
@@ -666,7 +668,7 @@ describe("what the desk does with a build", () => {
     await waitFor(() => expect(written("Place in the queue")).toBe("1"));
     expect(written("Promised for")).toBe("2026-12-22");
     expect(screen.getByRole("alert").textContent).toContain("promised is now: 2026-12-18");
-    press("Take that");
+    press("Use theirs");
     expect(written("Promised for")).toBe("2026-12-18");
     expect(screen.queryByRole("alert")).toBeNull();
     press("Save");

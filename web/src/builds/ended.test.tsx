@@ -63,7 +63,7 @@ describe("a build that has ended", () => {
   it("shows what the desk does with a build that has not ended", () => {
     ended("paused", () => <BuildActions />);
     expect(screen.queryByRole("status")).toBeNull();
-    expect(screen.getByRole("button", { name: "Go on" })).toBeTruthy();
+    expect(screen.getByRole("button", { name: "Resume" })).toBeTruthy();
   });
 
   it("lets an ordered part arrive, and changes nothing else about it", async () => {
@@ -71,7 +71,7 @@ describe("a build that has ended", () => {
     ended("withdrawn", () => <PartsTab />);
     press("Edit: Door seal");
     const sheet = within(screen.getByRole("dialog"));
-    expect(sheet.getByText(/this is kept to be read/)).toBeTruthy();
+    expect(sheet.getByText(/it can only be read/)).toBeTruthy();
     expect(sheet.getByRole("button", { name: "Save" })).toHaveProperty("disabled", true);
     press("Close");
     press("Say when: Door seal");

@@ -221,7 +221,7 @@ describe("the sequence", () => {
     fireEvent.click(screen.getByLabelText("bonnet"));
     type("wait, h", "24");
     type("at most, h", "48");
-    fireEvent.click(screen.getByLabelText("when it lapses, work comes in"));
+    fireEvent.click(screen.getByLabelText("work added when it lapses"));
     type("Who", "wil");
     type("One in five takes less than, h", "5");
     type("One in five takes more than, h", "9");
@@ -332,7 +332,7 @@ describe("reports to the client", () => {
     const sent = server();
     draw(<ClientTab />);
     expect(screen.queryByRole("checkbox", { name: "Hidden" })).toBeNull();
-    type("Done, a line each", "Left side blocked\n\n  Sill etched ");
+    type("Done, one per line", "Left side blocked\n\n  Sill etched ");
     fireEvent.click(screen.getByRole("checkbox", { name: "Sill" }));
     fireEvent.click(screen.getByRole("checkbox", { name: "Wing" }));
     press("Save and preview");

@@ -420,7 +420,7 @@ function HowFar({
           Not sure
         </button>
         <button type="button" className="btn flex-1 min-h-13 text-[17px]" onClick={onCancel}>
-          Go on
+          Continue
         </button>
       </div>
     </section>

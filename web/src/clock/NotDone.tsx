@@ -17,7 +17,7 @@ export function NotDone({ of, onClose }: { of: NotDoneJob; onClose: () => void }
     <section className="p-5 bg-p0 border-b border-p3" role="alert" aria-label="Not marked done">
       <h2 className="!text-[22px] mb-2">The clock has stopped. “{of.job.name}” is not marked done.</h2>
       <p className="wrong text-[17px] mb-3">{of.words}</p>
-      {of.asks && <TextField label="Why the order is another" name="reason" value={why} onChange={setWhy} problem={send.error} />}
+      {of.asks && <TextField label="Why it was done out of order" name="reason" value={why} onChange={setWhy} problem={send.error} />}
       <div className="flex gap-2 mt-3">
         {of.asks && (
           <button
@@ -26,7 +26,7 @@ export function NotDone({ of, onClose }: { of: NotDoneJob; onClose: () => void }
             disabled={!why.trim() || send.isPending}
             onClick={() => send.mutate(undefined)}
           >
-            Done all the same
+            Mark it done anyway
           </button>
         )}
         <button type="button" className="btn flex-1 min-h-13 text-[17px]" onClick={onClose}>

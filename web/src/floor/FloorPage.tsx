@@ -91,12 +91,12 @@ function Decisions({ floor }: { floor: Schemas["FloorView"] }) {
     <section className="pt-3 pl-4 pr-5" aria-label="Decisions">
       <h1>
         {floor.decisions.length === 0 && "No decisions waiting"}
-        {floor.decisions.length > 0 && floor.daysWaiting === 0 && "No delay waits on you"}
+        {floor.decisions.length > 0 && floor.daysWaiting === 0 && "No delay waits for you"}
         {floor.decisions.length > 0 &&
           floor.daysWaiting !== 0 &&
           `${days(floor.daysWaiting)} ${floor.daysWaiting === 1 ? "day waits" : "days wait"} on you`}
       </h1>
-      <p className="text-ink2 mt-[3px] mb-[9px]">Delay of planned ends if each is left open until it is due. Worst first.</p>
+      <p className="text-ink2 mt-[3px] mb-[9px]">How much each delays the planned finish if it stays open until it is due. Worst first.</p>
       <ol className="decisions list-none">
         {costly.map((d, i) => (
           <DecisionRow key={d.id} decision={d} first={i === 0} />

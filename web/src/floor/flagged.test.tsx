@@ -56,7 +56,7 @@ describe("a clock stopped as done that is not marked done", () => {
   it("says why and asks for nothing where it is shut", () => {
     draw(<NotDone of={{ job, words: "Not signed yet: Fit-up signed.", asks: false }} onClose={() => undefined} />);
     expect(screen.getByRole("alert").textContent).toContain("Not signed yet: Fit-up signed.");
-    expect(screen.queryByRole("button", { name: "Done all the same" })).toBeNull();
+    expect(screen.queryByRole("button", { name: "Mark it done anyway" })).toBeNull();
   });
 
   it("is marked done with a reason where only the order is another", async () => {
@@ -70,9 +70,9 @@ describe("a clock stopped as done that is not marked done", () => {
         }}
       />,
     );
-    expect(screen.getByRole("button", { name: "Done all the same" })).toHaveProperty("disabled", true);
-    type("Why the order is another", "the part came first");
-    press("Done all the same");
+    expect(screen.getByRole("button", { name: "Mark it done anyway" })).toHaveProperty("disabled", true);
+    type("Why it was done out of order", "the part came first");
+    press("Mark it done anyway");
     await waitFor(() => expect(closed).toBe(true));
     expect(sent[0]).toMatchObject({ method: "POST", url: "/api/operations/o1/done" });
   });

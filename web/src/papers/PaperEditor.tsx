@@ -53,7 +53,7 @@ export function PaperEditor({ paper }: { paper: Paper }) {
         <TextField className="col-span-2" label="Title" name="title" value={f.title} onChange={set("title")} problem={error} />
         <AreaField
           className="col-span-2"
-          label={estimate ? "Opening, where something needs saying" : "Why: what was found, and why it matters"}
+          label={estimate ? "Opening (optional)" : "Why: what was found, and why it matters"}
           name="reason"
           rows={4}
           value={f.reason}
@@ -77,7 +77,7 @@ export function PaperEditor({ paper }: { paper: Paper }) {
             <ChoiceRows rows={f.choices} onChange={set("choices")} priced={w.choices} />
             <AreaField
               className="col-span-2"
-              label="Not in it, a line each"
+              label="Not included, one per line"
               name="notIncluded"
               value={f.notIncluded}
               onChange={set("notIncluded")}
@@ -85,7 +85,7 @@ export function PaperEditor({ paper }: { paper: Paper }) {
             />
             <AreaField
               className="col-span-2"
-              label="Terms, a line each"
+              label="Terms, one per line"
               name="terms"
               rows={4}
               value={f.terms}
@@ -267,7 +267,7 @@ function WorkFields({ work: w, onChange, problem }: { work: Work; onChange: (w: 
   );
 }
 
-/** How it goes: by a letter to the known address, or printed and handed over. Nothing is called sent unless it left. */
+/** Sent by: by a letter to the known address, or printed and handed over. Nothing is called sent unless it left. */
 function SendSheet({ paper, page, onClose }: { paper: Paper; page: Schemas["PaperPage"]; onClose: () => void }) {
   const build = useQuery(buildQuery(useThisBuild().id)).data;
   return build ? <SendForm paper={paper} page={page} build={build} onClose={onClose} /> : null;
@@ -312,7 +312,7 @@ function SendForm({
     <FormSheet
       title={`${paper.name} to ${build.clientName}`}
       note={`${money(page.totals.net)} before tax, ${money(page.totals.gross)} with tax. Once it has gone, the page stands still.`}
-      action={way === "letter" ? "Send the letter" : "It is handed over"}
+      action={way === "letter" ? "Send the letter" : "Mark as handed over"}
       onClose={onClose}
       onSubmit={() => send.mutate(undefined)}
       problem={send.error}
@@ -320,7 +320,7 @@ function SendForm({
       busy={send.isPending}
     >
       <ChoiceField
-        label="How it goes"
+        label="Sent by"
         value={way}
         onChange={setWay}
         options={[
@@ -365,7 +365,7 @@ function LineSheet({ paper, line, onClose }: { paper: Paper; line: Schemas["Pape
       more={
         line && (
           <button type="button" className="btn" onClick={() => put.mutate(true)}>
-            Take it out
+            Remove the line
           </button>
         )
       }
@@ -375,7 +375,7 @@ function LineSheet({ paper, line, onClose }: { paper: Paper; line: Schemas["Pape
         <WorkFields work={f.work} onChange={set("work")} problem={put.error} />
       </div>
       <ChecksField
-        legend="Work of the sequence that is this change and waits for the answer"
+        legend="Operations that are this change and wait for the answer"
         named={operations}
         chosen={f.operations}
         onChange={set("operations")}

@@ -46,7 +46,7 @@ export function PaperView({ page, photo }: { page: Page; photo: (hash: string) =
         </section>
       )}
       <div className="three">
-        <Listed title="Not in it" items={page.notIncluded} />
+        <Listed title="Not included" items={page.notIncluded} />
         {page.choices.length > 0 && (
           <section className="whole">
             <h2>Yours to choose</h2>
@@ -162,7 +162,7 @@ function ChangeLede({ page }: { page: Page }) {
 function ScopeTable({ page, figures }: { page: Page; figures: Schemas["PaperFigures"] }) {
   return (
     <section>
-      <h2>What is done for it</h2>
+      <h2>Scope of work</h2>
       <table>
         <tbody>
           {figures.rows.map((r) => (

@@ -311,7 +311,7 @@ describe("papers at the desk", () => {
     show({ papers: [estimate] });
     const send = () => screen.getByRole("button", { name: "Send to the client" });
     expect(send()).toHaveProperty("disabled", false);
-    type("Not in it, a line each", "Storage\n\n  Licensing ");
+    type("Not included, one per line", "Storage\n\n  Licensing ");
     expect(send()).toHaveProperty("disabled", true);
     press("Save and preview");
     expect((await screen.findByRole("alert")).textContent).toBe("Please give the title.");
@@ -346,7 +346,7 @@ describe("papers at the desk", () => {
     expect(screen.getByText(/not sent yet; the wait moves the finish 3 days, £126.00 a week/)).toBeTruthy();
     press("Change: Looms");
     const sheet = within(screen.getByRole("dialog"));
-    const waits = within(sheet.getByRole("group", { name: /waits for the answer/ }));
+    const waits = within(sheet.getByRole("group", { name: /wait for the answer/ }));
     expect(waits.getByRole("checkbox", { name: "Looms under the seats" })).toHaveProperty("checked", true);
     fireEvent.click(waits.getByRole("checkbox", { name: "Carpet" }));
     fireEvent.change(sheet.getByLabelText("Parts, net"), { target: { value: "190" } });
@@ -358,7 +358,7 @@ describe("papers at the desk", () => {
     const sent = server();
     show({ acceptedAt: "2026-04-20T09:00:00Z", agreed: 71904, papers: [row()] });
     press("Change: Looms");
-    fireEvent.click(within(screen.getByRole("dialog")).getByRole("button", { name: "Take it out" }));
+    fireEvent.click(within(screen.getByRole("dialog")).getByRole("button", { name: "Remove the line" }));
     await waitFor(() => expect(bodyOf<object>(sent)).toMatchObject({ work: null, operations: [] }));
   });
   it("notes an answer that came on paper, and where the paper lies", async () => {

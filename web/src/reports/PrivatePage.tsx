@@ -18,7 +18,7 @@ function PapersList({ token, papers }: { token: string; papers: Schemas["Private
             {p.name}: {p.title}
           </a>
           <span className="block text-ink2">
-            {p.state === "sent" ? `waits for your word, by ${day(p.answerBy)}` : p.state === "accepted" ? "agreed" : "declined"}
+            {p.state === "sent" ? `waits for your answer, by ${day(p.answerBy)}` : p.state === "accepted" ? "agreed" : "declined"}
           </span>
         </li>
       ))}
@@ -48,7 +48,7 @@ export function PrivatePage() {
   if (page.isError && papers.data && papers.data.length > 0)
     return (
       <main className="paper-page p-6">
-        <h1>For you to read</h1>
+        <h1>Your documents</h1>
         <PapersList token={token} papers={papers.data} />
       </main>
     );

@@ -109,7 +109,7 @@ export function Ready({ page }: { page: Page }) {
       </svg>
       <figcaption>
         {cases.length > 0
-          ? "Upright mark: the likely day; it may as well be ready sooner as later."
+          ? "Upright mark: the likely day; sooner and later are equally likely."
           : "A likely day cannot be said yet: the work that is left cannot be planned so far."}
         {page.inTenBy && ` Whisker: eight times in ten it is ready by ${day(page.inTenBy)}.`}
         {page.promised && " Flag: the day that was promised."}

@@ -64,7 +64,7 @@ describe("the client's page", () => {
     show(page());
     expect(screen.getByRole("row", { name: /Labour £1,000.00 £640.50/ })).toBeTruthy();
     expect(screen.getByRole("row", { name: /Total £1,200.00 £880.50/ })).toBeTruthy();
-    expect(screen.getByRole("row", { name: "In hand for you £143.40" })).toBeTruthy();
+    expect(screen.getByRole("row", { name: "Your credit £143.40" })).toBeTruthy();
   });
   it("gives the likely and the promised day in words for those who do not see the picture", () => {
     show(page());

@@ -154,7 +154,7 @@ export function ReportView({ page, body, photo }: { page: Page; body: Schemas["B
             <Line name="With tax" value={cents(page.totals.gross)} />
             {page.totals.retention !== 0 && <Line name="Held back by agreement" value={cents(-page.totals.retention)} />}
             <Line name="Paid so far" value={cents(page.totals.paid)} />
-            <Line name={page.totals.balance < 0 ? "In hand for you" : "Due"} value={cents(Math.abs(page.totals.balance))} strong />
+            <Line name={page.totals.balance < 0 ? "Your credit" : "Due"} value={cents(Math.abs(page.totals.balance))} strong />
           </tbody>
         </table>
         {page.adjusted.length > 0 && (

@@ -57,8 +57,8 @@ export function JobsSheet({ shop, onClose }: { shop: Schemas["ShopView"]; onClos
   );
   return (
     <FormSheet
-      title="Work that is nobody’s build"
-      note="It can be clocked by everybody and reaches no bill."
+      title="Shop jobs, on no build"
+      note="Everybody can clock on to it; it appears on no bill."
       onClose={onClose}
       onSubmit={() => save.mutate(undefined)}
       problem={save.error}

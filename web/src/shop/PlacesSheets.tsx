@@ -57,7 +57,7 @@ export function StationSheet({ station, onClose }: { station: Schemas["StationVi
         />
       )}
       <NumberField
-        label="Takes so many vehicles, or pieces of work"
+        label="Vehicles or jobs at once"
         name="count"
         value={f.count}
         onChange={(v) => set("count")(v ?? 0)}
@@ -114,7 +114,7 @@ export function SupplierSheet({ supplier, onClose }: { supplier: Schemas["Suppli
         </div>
       </fieldset>
       <ChecksField
-        legend="Days they work; none is Monday to Friday"
+        legend="Days they work; none chosen means Monday to Friday"
         named={WEEKDAYS.map((d) => ({ id: d, name: dayName(d) }))}
         chosen={f.workDays}
         onChange={(v) => set("workDays")(v as typeof f.workDays)}
@@ -150,7 +150,7 @@ export function SupplierSheet({ supplier, onClose }: { supplier: Schemas["Suppli
         problem={save.error}
       />
       <CheckField
-        label="We open for them also where the shop is closed"
+        label="We open for them on closed days too"
         value={f.terms.opensForThem}
         onChange={(opensForThem) => change({ opensForThem })}
       />

@@ -120,7 +120,7 @@ function Facts({ rows }: { rows: [string, string][] }) {
 function Settings({ shop: { settings: s }, edit }: Part) {
   const rows: [string, string][] = [
     ["Name", [s.name, s.place].filter(Boolean).join(", ")],
-    ["Clients reach it at", s.address || "not said: letters point at this machine"],
+    ["Address for clients", s.address || "not set: links in letters point to this machine"],
     ["Currency, time zone, units", `${s.currency}, ${s.timeZone}, ${s.units}`],
     [
       "Tax",
@@ -330,7 +330,7 @@ function PlanRules({ shop: { plan }, edit }: Part) {
   const rows: [string, string][] = [
     ["Shared things", (plan.things ?? []).map((t) => `${t.count} ${t.name}`).join(", ") || "none"],
     ["Never together", (plan.air ?? []).map((a) => `${words(a.one)} and ${words(a.other)}`).join(", ") || "no rule"],
-    ["Closes beside it", (plan.crowds ?? []).map((c) => `${words(c.work)}: ${c.count} ${c.closes}`).join(", ") || "nothing"],
+    ["Closes next to it", (plan.crowds ?? []).map((c) => `${words(c.work)}: ${c.count} ${c.closes}`).join(", ") || "nothing"],
     [
       "Rolls",
       (plan.supports ?? [])
@@ -341,7 +341,7 @@ function PlanRules({ shop: { plan }, edit }: Part) {
     ["Under a door", `${size(plan.doorMarginMm ?? 0)} kept free`],
   ];
   return (
-    <Section title="The plan keeps to" action="Change" onAction={() => edit({ what: "planRules" })}>
+    <Section title="Plan rules" action="Change" onAction={() => edit({ what: "planRules" })}>
       <Facts rows={rows} />
     </Section>
   );

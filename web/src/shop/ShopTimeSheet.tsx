@@ -26,7 +26,7 @@ export function ShopTimeSheet({ shop, onClose }: { shop: Schemas["ShopView"]; on
   if (voiding) return <VoidSheet row={voiding} onClose={() => setVoiding(null)} />;
   return (
     <FormSheet
-      title="Hours on nobody’s build"
+      title="Hours on shop jobs"
       action="Enter"
       onClose={onClose}
       onSubmit={() => save.mutate(undefined)}
@@ -81,7 +81,7 @@ export function ShopTimeSheet({ shop, onClose }: { shop: Schemas["ShopView"]; on
 function VoidSheet({ row, onClose }: { row: Schemas["ShopTimeRow"]; onClose: () => void }) {
   const [reason, setReason] = useState("");
   const send = useSend(() => ask(api.POST("/api/shop-time/{id}/void", { params: { path: { id: row.id } }, body: { reason } })), {
-    says: "Noted; it stays to be read",
+    says: "Noted; it stays on record",
     onDone: onClose,
     quiet: true,
   });

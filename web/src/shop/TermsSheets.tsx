@@ -32,7 +32,7 @@ export function PersonTermsSheet({
   return (
     <FormSheet
       title={`How ${person.name} works`}
-      note="The plan keeps to it. Without own hours the shop's hold."
+      note="Plan rules it. Without own hours the shop's hold."
       onClose={onClose}
       onSubmit={() => save.mutate(undefined)}
       problem={save.error}
@@ -185,7 +185,7 @@ export function PlanRulesSheet({ shop, onClose }: { shop: Schemas["ShopView"]; o
   const kinds = WORK_KINDS.map((k) => [k, words(k)] as const);
   return (
     <FormSheet
-      title="What the plan keeps to"
+      title="Plan rules"
       note="Local codes, product data sheets and licensed practice come first."
       onClose={onClose}
       onSubmit={() => save.mutate(undefined)}
@@ -216,7 +216,7 @@ export function PlanRulesSheet({ shop, onClose }: { shop: Schemas["ShopView"]; o
         )}
       </ListField>
       <ListField
-        legend="What may not share the air, or a moment"
+        legend="What must never happen together"
         rows={f.air}
         onChange={set("air")}
         add="Another rule"
@@ -241,7 +241,7 @@ export function PlanRulesSheet({ shop, onClose }: { shop: Schemas["ShopView"]; o
         legend="Work that closes places beside it"
         rows={f.crowds}
         onChange={set("crowds")}
-        add="Work that crowds"
+        add="Work that needs room"
         next={() => ({ work: "blasting" as const, closes: "prep" as const, count: 1 })}
       >
         {(c, change) => (

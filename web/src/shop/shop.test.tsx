@@ -204,10 +204,10 @@ describe("the shop", () => {
     const sent = server(problem("things", "Each shared thing stands once."));
     draw(<ShopPage />);
     expect(screen.getByText("2 carrier")).toBeTruthy();
-    fireEvent.click(within(screen.getByRole("region", { name: "The plan keeps to" })).getByRole("button", { name: "Change" }));
+    fireEvent.click(within(screen.getByRole("region", { name: "Plan rules" })).getByRole("button", { name: "Change" }));
     press("A shared thing");
     press("Another rule");
-    press("Work that crowds");
+    press("Work that needs room");
     press("Save");
     expect((await screen.findAllByRole("alert"))[0]?.textContent).toBe("Each shared thing stands once.");
     expect(sent[0]?.body).toMatchObject({

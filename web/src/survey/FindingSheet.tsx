@@ -102,8 +102,8 @@ export function FindingSheet({ at, survey, finding, onClose, onKept }: Props) {
         onChange={set("probe")}
         options={[["", "not tried"], ...PROBES.map((p) => [p, probeName(p)] as [Schemas["Probe"], string])]}
       />
-      <LengthField label="Bad across" value={f.widthMm} onChange={set("widthMm")} />
-      <LengthField label="Bad along" value={f.heightMm} onChange={set("heightMm")} />
+      <LengthField label="Damage, width" value={f.widthMm} onChange={set("widthMm")} />
+      <LengthField label="Damage, length" value={f.heightMm} onChange={set("heightMm")} />
       <LengthField label="Largest extent" name="sizeMm" value={f.sizeMm} onChange={set("sizeMm")} problem={save.error} />
       <NumberField label="Sheet there, mm thick" name="gaugeMm" value={f.gaugeMm} onChange={set("gaugeMm")} problem={save.error} />
       <CheckField label="Load-bearing" value={f.structural} onChange={set("structural")} />

@@ -117,10 +117,16 @@ export function OtherBodySheet({
       busy={save.isPending}
       clashes={clashes}
     >
-      <TextField label="Its name" name="name" value={f.name} onChange={set("name")} problem={save.error} autoFocus />
+      <TextField label="Name" name="name" value={f.name} onChange={set("name")} problem={save.error} autoFocus />
       <NumberField label="Year" name="year" value={f.year} onChange={set("year")} problem={save.error} />
-      <NumberField label="To buy, net" name="purchase" value={f.purchase} onChange={(v) => set("purchase")(v ?? 0)} problem={save.error} />
-      <NumberField label="To bring, net" name="freight" value={f.freight} onChange={(v) => set("freight")(v ?? 0)} problem={save.error} />
+      <NumberField
+        label="Purchase, net"
+        name="purchase"
+        value={f.purchase}
+        onChange={(v) => set("purchase")(v ?? 0)}
+        problem={save.error}
+      />
+      <NumberField label="Transport, net" name="freight" value={f.freight} onChange={(v) => set("freight")(v ?? 0)} problem={save.error} />
       <TextField label="Seen on" name="seenOn" type="date" value={f.seenOn} onChange={set("seenOn")} problem={save.error} />
       <TextField label="Held until" name="heldUntil" type="date" value={f.heldUntil} onChange={set("heldUntil")} problem={save.error} />
       <AreaField

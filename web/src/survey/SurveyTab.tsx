@@ -307,9 +307,7 @@ function Head({ survey, onTell }: { survey: Schemas["SurveyBody"]; onTell: () =>
     >
       <p className="col-span-3 mt-2 mb-2 pb-3 border-b border-p3 text-ink2 flex gap-2 items-center">
         <span className="flex-1">
-          {survey.history.length > 0
-            ? `History: ${survey.history.map((h) => words(h)).join(", ")}.`
-            : "Nothing is known of its life that points anywhere."}
+          {survey.history.length > 0 ? `History: ${survey.history.map((h) => words(h)).join(", ")}.` : "No history that points to a place."}
         </span>
         {may.desk && (
           <a className="btn" href={`/builds/${card.number}/two-bodies`}>
@@ -363,8 +361,8 @@ function HistorySheet({ history, onClose }: { history: Schemas["HistoryHint"][];
   });
   return (
     <FormSheet
-      title="What is known of its life"
-      note="The round goes first where this points."
+      title="Known history"
+      note="The survey begins where this points."
       onClose={onClose}
       onSubmit={() => save.mutate(undefined)}
       problem={save.error}

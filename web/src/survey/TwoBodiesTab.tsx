@@ -47,7 +47,7 @@ export function TwoBodiesTab() {
               <span className="flex-1" />
               {current && (
                 <button type="button" className="btn" onClick={() => setEditing(current)}>
-                  What it would take
+                  What this body needs
                 </button>
               )}
             </div>
@@ -211,7 +211,7 @@ function Sentence({ body: b }: { body: Compared }) {
   const [asking, setAsking] = useState(false);
   const dark = b.rungs.filter((r) => r.own.total === null || r.other.total === null).length;
   return (
-    <section aria-label="Which to save">
+    <section aria-label="Which body to save">
       <h2 className="!text-[19px]">
         {b.ownSaves === null
           ? `${dark} ${dark === 1 ? "zone has" : "zones have"} no sum yet: no answer before that.`
@@ -238,7 +238,7 @@ function Sentence({ body: b }: { body: Compared }) {
           </a>
         ) : (
           <button type="button" className="btn btn-ink" onClick={() => setAsking(true)}>
-            Ask which to save
+            Ask which body to save
           </button>
         )}
         {b.heldUntil && <span className="text-oxide font-[660]">held until {day(b.heldUntil)}</span>}

@@ -121,7 +121,7 @@ describe("two bodies", () => {
   it("asks which to save and holds the work that is named", async () => {
     const sent = server();
     show([compared()]);
-    press("Ask which to save");
+    press("Ask which body to save");
     fireEvent.click(within(screen.getByRole("dialog")).getByRole("checkbox", { name: "Strip" }));
     press("Ask");
     await waitFor(() => expect(sent[0]).toMatchObject({ url: "/api/bodies/o1/ask", body: { holds: ["op"], dueOn: "2026-10-19" } }));
@@ -130,7 +130,7 @@ describe("two bodies", () => {
     const sent = server();
     show([]);
     press("Another body");
-    type("Its name", "Barn find");
+    type("Name", "Barn find");
     type("sill is", "sound");
     type("Roof is", "repair");
     type("hours", "4");

@@ -218,8 +218,8 @@ describe("the survey", () => {
     press("Finding");
     fireEvent.click(screen.getByRole("button", { name: /^roof/ }));
     type("What", "dent");
-    type("Bad across, mm", "200");
-    type("Bad along, mm", "100");
+    type("Damage, width, mm", "200");
+    type("Damage, length, mm", "100");
     type("Note", "low spot");
     press("Keep it");
     expect((await screen.findByRole("alert")).textContent).toBe("A size lies between 1 mm and 20 m.");

@@ -84,7 +84,7 @@ function Bags({ view }: { view: Schemas["BagsView"] }) {
           <Found question={question} onOpen={open} known={view.bags} />
         ) : (
           <>
-            {view.bags.length === 0 && <Empty>Nothing is off yet.</Empty>}
+            {view.bags.length === 0 && <Empty>Nothing has been removed yet.</Empty>}
             {tray && (
               <BagList
                 title={`Tray ${tray}`}
@@ -223,10 +223,10 @@ function Found({ question, onOpen, known }: { question: string; onOpen: (b: Bag)
     <section aria-label="Found" aria-live="polite">
       <p className="text-ink2">{read.join("; ")}</p>
       {list.length === 0 ? (
-        <Empty>No bag answers that.</Empty>
+        <Empty>No bag matches.</Empty>
       ) : (
         // What is still there from the question before is not the nearest to this one.
-        !exact && !found.isPlaceholderData && <p className="font-[620]">Nothing answers all of it. The nearest:</p>
+        !exact && !found.isPlaceholderData && <p className="font-[620]">No bag matches all of it. The closest:</p>
       )}
       <ul>
         {list.map((f) => (
@@ -307,7 +307,7 @@ function OpenBag({ bag: b, moves, onEdit, onMove }: { bag: Bag; moves: Schemas["
           Edit
         </button>
         <a className="btn" href={`/api/builds/${card.id}/labels?codes=${b.code}&paper=roll`} download>
-          Its label
+          Label
         </a>
       </p>
     </article>

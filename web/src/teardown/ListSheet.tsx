@@ -72,7 +72,7 @@ export function ListSheet({ assembly: a, onClose }: { assembly: Schemas["Assembl
       except={["name"]}
       busy={save.isPending}
     >
-      <TextField label="Its name" name="name" value={f.name} onChange={set("name")} problem={save.error} />
+      <TextField label="Name" name="name" value={f.name} onChange={set("name")} problem={save.error} />
       <ChoiceField
         label="Back together with"
         value={f.backWith}

@@ -203,7 +203,7 @@ function BeginSheet({ onClose, onBegun }: { onClose: () => void; onBegun: (id: s
           ["centre", "middle"],
         ]}
       />
-      <TextField className="col-span-2" label="Its name" name="name" value={f.name} onChange={set("name")} problem={send.error} />
+      <TextField className="col-span-2" label="Name" name="name" value={f.name} onChange={set("name")} problem={send.error} />
       <ChoiceField
         className="col-span-2"
         label="Back together with"

@@ -157,7 +157,7 @@ describe("taking apart", () => {
     expect(screen.getByText(/Nothing is taken apart yet/)).toBeTruthy();
     press("Take something apart");
     type("What", "frontEnd");
-    type("Its name", "Front end");
+    type("Name", "Front end");
     type("Back together with", "o1");
     press("Begin");
     await waitFor(() => expect(bodyOf<object>(sent)).toMatchObject({ kind: "frontEnd", name: "Front end", backWith: "o1" }));

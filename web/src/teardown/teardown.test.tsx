@@ -95,9 +95,7 @@ describe("bags", () => {
     const opened = screen.getByRole("article", { name: "Bag 214 L" });
     expect(opened.textContent).toContain("8 screws, oval M4 x 16, chrome, is seen, 1 destroyed: on the buying list");
     expect(opened.textContent).toContain("12 Mar: on shelf, C3-7, Nessa Kilbride");
-    expect(within(opened).getByRole("link", { name: "Its label" }).getAttribute("href")).toBe(
-      "/api/builds/b41/labels?codes=214&paper=roll",
-    );
+    expect(within(opened).getByRole("link", { name: "Label" }).getAttribute("href")).toBe("/api/builds/b41/labels?codes=214&paper=roll");
   });
 
   it("bags something with its side and fasteners; the number is the server's", async () => {

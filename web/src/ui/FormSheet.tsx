@@ -51,7 +51,7 @@ export function FormSheet({
         {children}
         <div className="col-span-2">
           <ProblemNote problem={problem} except={except} />
-          {ended && <p className="text-ink2">The build has ended: this is kept to be read.</p>}
+          {ended && <p className="text-ink2">The build has ended: it can only be read.</p>}
           <Clashes clashes={clashes} />
           <div className="flex gap-2 mt-1">
             <button type="submit" className="btn btn-ink" disabled={busy || ended}>
@@ -78,12 +78,12 @@ export function Clashes({ clashes }: { clashes: Clash[] }) {
               {words(c.field)} is now: {c.theirs}
             </span>
             <button type="button" className="btn" onClick={c.take}>
-              Take that
+              Use theirs
             </button>
           </li>
         ))}
       </ul>
-      <p className="text-ink2">Saving keeps what stands in the form.</p>
+      <p className="text-ink2">Saving keeps what is in the form.</p>
     </div>
   );
 }
