@@ -165,6 +165,14 @@ function Bar({ cost, most, wins, right = false }: { cost: Schemas["ZoneCost"]; m
 }
 
 /** A bar for each span of model years over which a part interchanges; it fits when one span holds both years. */
+/** Years that are written over the spans: those of the two bodies, then the first and the last where there is room. */
+export function yearMarks(bodies: (number | null)[], ends: number[], at: (year: number) => number) {
+  const marks: { year: number; x: number; own: boolean }[] = [];
+  for (const [year, own] of [...bodies.map((y) => [y, true] as const), ...ends.map((y) => [y, false] as const)])
+    if (year && marks.every((m) => Math.abs(m.x - at(year)) > 34)) marks.push({ year, x: at(year), own });
+  return marks;
+}
+
 function Years({ body: b }: { body: Compared }) {
   if (b.fits.length === 0)
     return (
@@ -186,6 +194,23 @@ function Years({ body: b }: { body: Compared }) {
           {b.fits.filter((f) => f.fits).length} of {b.fits.length} parts cross from {b.ownYear} to {b.year}
         </small>
       </h2>
+      <div className="grid grid-cols-[120px_290px_minmax(0,1fr)] max-[640px]:grid-cols-1 gap-2">
+        <svg width="284" height="16" viewBox="0 0 284 16" className="min-[641px]:col-start-2" aria-hidden="true">
+          {yearMarks([b.ownYear, b.year], [from, to - 1], (y) => (x(y) + x(y + 1)) / 2).map((y) => (
+            <text
+              key={y.year}
+              x={y.x}
+              y="12"
+              fontSize="12"
+              fontWeight={y.own ? 680 : 400}
+              fill={y.own ? INK : "#5B625F"}
+              textAnchor={y.x < 16 ? "start" : y.x > 264 ? "end" : "middle"}
+            >
+              {y.year}
+            </text>
+          ))}
+        </svg>
+      </div>
       <ul>
         {b.fits.map((f) => (
           <li key={f.part} className="grid grid-cols-[120px_290px_minmax(0,1fr)] max-[640px]:grid-cols-1 gap-2 items-center">

@@ -3,7 +3,7 @@ import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 import type { Schemas } from "../api/client";
 import { bodiesQuery, buildsQuery, operationsQuery, queries, surveyQuery } from "../api/queries";
 import { bodyOf, card, draw, press, server, signIn, type } from "../testing";
-import { TwoBodiesTab } from "./TwoBodiesTab";
+import { TwoBodiesTab, yearMarks } from "./TwoBodiesTab";
 
 vi.mock("@tanstack/react-router", async (original) => ({
   ...(await original<object>()),
@@ -141,5 +141,20 @@ describe("two bodies", () => {
       { zone: "sill", looked: true, ways: [] },
       { zone: "roof", looked: true, ways: [{ verdict: "repair", hours: 4 }] },
     ]);
+  });
+});
+
+describe("the years over the spans", () => {
+  const at = (y: number) => (y - 1952) * 35;
+  it("names the two bodies and, where there is room, the first and the last", () =>
+    expect(yearMarks([1954, 1956], [1952, 1960], at).map((m) => `${m.year}${m.own ? " own" : ""}`)).toEqual([
+      "1954 own",
+      "1956 own",
+      "1952",
+      "1960",
+    ]));
+  it("lets an end go that would run into a body, and says a year once", () => {
+    expect(yearMarks([1954, 1956], [1955, 1957], (y) => at(y) / 2).map((m) => m.year)).toEqual([1954, 1956]);
+    expect(yearMarks([null, 1956], [1956, 1960], at).map((m) => m.year)).toEqual([1956, 1960]);
   });
 });

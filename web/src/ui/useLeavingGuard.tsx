@@ -23,7 +23,7 @@ export function useLeavingGuard(unsaved: () => boolean) {
     <AlertDialog.Root open={away.status === "blocked" || then !== null} onOpenChange={(open) => !open && stay()}>
       <AlertDialog.Portal>
         <AlertDialog.Overlay className="sheet-back" />
-        <AlertDialog.Content className="ask" aria-describedby={undefined}>
+        <AlertDialog.Content className="guard-question" aria-describedby={undefined}>
           <AlertDialog.Title className="font-[650] mb-2">Leave without saving? What you entered is lost.</AlertDialog.Title>
           <div className="flex gap-2">
             <AlertDialog.Cancel className="btn btn-ink">Keep editing</AlertDialog.Cancel>
