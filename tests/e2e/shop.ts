@@ -90,7 +90,7 @@ export async function fitsEveryPage(page: Page, width: number, build: number) {
   for (const path of [...PAGES, `/find/${build}`, ...OF_A_BUILD.map((p) => `/builds/${build}${p}`)]) {
     await page.goto(path);
     await page.waitForLoadState("networkidle");
-    const [wide, low, over] = await page.evaluate(() => {
+    const [wide, low, over, out] = await page.evaluate(() => {
       const inside = (e: Element) => {
         const r = e.getBoundingClientRect();
         return { e, left: r.left + 1.5, right: r.right - 1.5, top: r.top + r.height * 0.22, bottom: r.bottom - r.height * 0.22 };
@@ -107,10 +107,16 @@ export async function fitsEveryPage(page: Page, width: number, build: number) {
       const low = [...document.querySelectorAll("main .btn, main select, main textarea, .subplaces .btn")]
         .filter((e) => e.getBoundingClientRect().width > 0 && e.getBoundingClientRect().height < 44)
         .map((e) => e.textContent);
-      return [document.documentElement.scrollWidth, low, over] as const;
+      // What a client reads stays inside its page, also where the page is a preview beside a list.
+      const out = [...document.querySelectorAll(".rep")].flatMap((page) => {
+        const edge = page.getBoundingClientRect().right + 1;
+        return [...page.querySelectorAll("*")].filter((e) => e.getBoundingClientRect().right > edge && !e.closest(".sr-only, svg")).map((e) => e.textContent?.slice(0, 40));
+      });
+      return [document.documentElement.scrollWidth, low, over, out] as const;
     });
     expect(wide, path).toBeLessThanOrEqual(width);
     expect(over, `${path}: words over one another`).toEqual([]);
+    expect(out, `${path}: outside the client's page`).toEqual([]);
     if (width < 600) expect(low, `${path}: controls for a thumb`).toEqual([]);
   }
   await page.setViewportSize({ width: 1280, height: 800 });

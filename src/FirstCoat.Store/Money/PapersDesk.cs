@@ -193,7 +193,7 @@ public sealed class PapersDesk(ShopDb db, ShopClock clock, CurrentActor current,
         await Save(cancel);
         if (way == SentWay.Letter)
         {
-            var what = paper.Kind == PaperKind.Estimate ? $"here is our estimate for your {build.Title}: {paper.Words.Title}." : $"on your {build.Title} something has changed, and we need your word before we go on: {paper.Words.Title}.";
+            var what = paper.Kind == PaperKind.Estimate ? $"here is our estimate for your {build.Title}: {paper.Words.Title}." : $"on your {build.Title} something has changed, and we need your answer before we go on: {paper.Words.Title}.";
             await letters.WriteWithLink(build, client, shop, $"{paper.Name} for your {build.Title}", what, $"/papers/{paper.Id}", $"Please answer by {paper.Words.AnswerBy:d MMMM yyyy}.", cancel);
             await Save(cancel);
         }

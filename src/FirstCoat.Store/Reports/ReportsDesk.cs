@@ -146,7 +146,7 @@ public sealed class ReportsDesk(ShopDb db, ShopClock clock, CurrentActor current
         var worked = entries.Where(e => e.Seq > report.CoversFrom).Sum(e => e.Minutes(Clock.Now));
         var finished = operations.Count(o => o.DoneAt > since && o.Kind == OperationKind.Work);
         var lede = $"{Math.Round(Progress.Share(progress) * 100)} percent of the planned work on your {build.Title} is done. {(before is null ? "So far" : "Since the last report")} we worked {worked / 60} h {worked % 60:00} min{(finished == 0 ? "" : finished == 1 ? " and finished one piece of work" : $" and finished {finished} pieces of work")}."
-            + (questions.Count > 0 ? " We need your word on what is marked below." : "");
+            + (questions.Count > 0 ? " We need your answer to what is marked below." : "");
         var week = Period.Between(build.OpenedOn, await Today(cancel), PeriodUnits.Weeks).Weeks + 1;
         // A long first report would be a list of everything: the last pieces stand for the rest.
         return new(Core.Words.Shortened($"Your {build.Title}, week {week}", 120), lede, done.TakeLast(14).ToList(), next, photos);

@@ -37,7 +37,7 @@ export function Pieces({ arrival: a, mayAsk, onAsk }: { arrival: Schemas["Arriva
         {a.promised.map((p) => (
           <li
             key={p.id}
-            className="border-t border-p2 py-[3px] grid grid-cols-[minmax(0,1fr)_88px_48px_168px] gap-2 items-center first:border-t-0"
+            className="border-t border-p2 py-[3px] grid grid-cols-[minmax(0,1fr)_84px_44px_100px] min-[1200px]:grid-cols-[minmax(0,1fr)_88px_48px_168px] gap-2 items-center first:border-t-0"
           >
             <span className={p.missing > 0 ? "font-[660]" : ""}>{p.what}</span>
             <Tally promised={p.promised} came={p.came} />
@@ -45,7 +45,8 @@ export function Pieces({ arrival: a, mayAsk, onAsk }: { arrival: Schemas["Arriva
             <span className="text-right">
               {p.missing > 0 && p.by && (
                 <span>
-                  <b>by {day(p.by)}</b> <span className="text-ink2">asked {day(p.askedOn)}</span>
+                  <b className="whitespace-nowrap">by {day(p.by)}</b>{" "}
+                  <span className="text-ink2 whitespace-nowrap">asked {day(p.askedOn)}</span>
                 </span>
               )}
               {p.missing > 0 &&

@@ -34,7 +34,9 @@ export function SequenceTab() {
     <div className="px-5 pt-3 pb-10">
       <div className="flex items-baseline gap-4 mb-1">
         <h1>Sequence</h1>
-        <p className="text-ink2 flex-1">In order of work. Dates are the plan's; the reason says why not earlier.</p>
+        <p className="text-ink2 flex-1">
+          By the day it was done or is planned to start; what has no date stands last. The reason says why not earlier.
+        </p>
         {may.manager && (
           <>
             <button type="button" className="btn" onClick={() => setRenewing(true)}>
@@ -73,7 +75,7 @@ export function SequenceTab() {
                   </tr>
                 </thead>
                 <tbody>
-                  {all
+                  {inOrder(all)
                     .filter((o) => withDone || o.doneAt === null)
                     .map((o) => (
                       <tr key={o.id}>
@@ -256,4 +258,9 @@ function Actions({ operation: o, onEdit }: { operation: Operation; onEdit: () =>
       )}
     </span>
   );
+} /** Done work by its day, then what is planned by its start, then what has no date; what begins together in the order of the sequence. */
+function inOrder(all: readonly Operation[]): Operation[] {
+  const rank = (o: Operation) => (o.doneAt ? 0 : o.starts ? 1 : 2);
+  const at = (o: Operation) => o.doneAt ?? o.starts ?? "";
+  return all.toSorted((a, b) => rank(a) - rank(b) || at(a).localeCompare(at(b)) || a.position - b.position);
 }

@@ -202,6 +202,22 @@ describe("the sequence", () => {
     expect(screen.getByText("Without it, and everything else as it is: 9 Oct, 09:00, 4 days sooner.")).toBeTruthy();
   });
 
+  it("stands in the order in which it is worked, whatever the template's order", () => {
+    const planned = (id: string, name: string, position: number, starts: string | null) =>
+      operation({ id, name, position, starts, finishes: starts, after: [], startBy: null });
+    queries.setQueryData(operationsQuery("b41").queryKey, [
+      planned("a", "Late", 1, "2026-10-20T07:00:00Z"),
+      planned("b", "No date", 2, null),
+      planned("c", "Early", 3, "2026-10-13T07:00:00Z"),
+      planned("d", "Early too", 2, "2026-10-13T07:00:00Z"),
+      strip,
+    ]);
+    draw(<SequenceTab />);
+    press(/^Show the 1/);
+    const names = screen.getAllByRole("row").map((r) => r.querySelector("b")?.textContent);
+    expect(names.slice(1)).toEqual(["Strip", "Early too", "Early", "Late", "No date"]);
+  });
+
   it("lets only the manager change it, and a person sign a gate", async () => {
     signIn("technician", { personId: "wil", now: "2026-10-13T09:42:00Z" });
     const sent = server();

@@ -100,7 +100,7 @@ function priceSays(page: Page): string {
     case "capped":
       return `You pay for what is done; only a change that you approve raises the most that you pay.${held}`;
     default:
-      return "It is an estimate, not a price: you pay for what is done, and nothing is added without your word.";
+      return "It is an estimate, not a price: you pay for what is done, and nothing is added without your agreement.";
   }
 }
 

@@ -49,7 +49,7 @@ export function Racks({
           <svg
             key={letter}
             viewBox={`0 0 ${perRow * (TRAY.w + 4) + 30} ${shelves * 52 + 26}`}
-            className="w-full max-h-[228px]"
+            className="w-full max-h-[300px]"
             role="group"
             aria-label={`Rack ${letter}, ${counted(here, "bag")}`}
           >

@@ -17,7 +17,7 @@ public static class UsualWords
             "What comes to light once coverings and paint are off: each find comes as a change, with photos, to approve first", "Licensing, inspection and insurance",
             shop.StoragePerDay > 0 ? FormattableString.Invariant($"Storage after notice of completion: {shop.StoragePerDay:0.00} a day before tax, the first {shop.StorageFreeDays} days free") : "Storage after notice of completion",
         ],
-        ["Nothing is added without your word", "A report with hours, cost and photos as the work goes on", "An answer later than its date can move the finish", "Old parts are kept until you have seen the new ones", "Your vehicle may leave at any time against what was done"],
+        ["Nothing is added without your agreement", "A report with hours, cost and photos as the work goes on", "An answer later than its date can move the finish", "Old parts are kept until you have seen the new ones", "Your vehicle may leave at any time against what was done"],
         [], goods, [], default, null);
 
     /// <summary>Rows of goods from what was entered at the opening and what is priced, quoted or booked since: the larger of the two is likely.</summary>
