@@ -88,6 +88,7 @@ test("an empty shop is met by what it needs, in order", async () => {
 test("places are drawn by hand; people and suppliers come from files; the manager's own rate too", async () => {
   await floor();
   await thing("Places").click();
+  await expect(desk).toHaveURL(/shop\/plan$/);
   await drawPlace([1, 1], [7.5, 5.5], "Long bay", "bay");
   await drawPlace([8.5, 1], [15, 5.5], "Short bay", "bay");
   await drawPlace([16, 1], [22, 5.5], "Booth", "booth");
@@ -249,6 +250,29 @@ test("Back closes a sheet and leaves the page where it is", async () => {
   await expect(desk.getByRole("dialog")).toHaveCount(0);
   await expect(desk).toHaveURL(/builds\/1\/parts/);
   await expect(desk.getByRole("button", { name: "Part needed" })).toBeFocused();
+});
+
+test("a sign-in that ends elsewhere takes nothing that was typed", async ({ browser }) => {
+  await desk.getByRole("button", { name: "Part needed" }).click();
+  await desk.getByLabel("What", { exact: true }).fill("Sill, left");
+  await desk.getByLabel("From").selectOption({ label: "Harbour Steel" });
+  const [, other] = await pageOf(browser, { width: 1280, height: 800 }, SHOP);
+  await signIn(other, "runar");
+  await other.getByRole("button", { name: /Runar/ }).click();
+  await other.getByText("Password and devices").click();
+  await other.getByRole("button", { name: "Sign out everywhere else" }).click();
+  await expect(other.getByText("Other devices are signed out")).toBeVisible();
+  await desk.getByRole("button", { name: "Save", exact: true }).click();
+  const again = desk.getByRole("dialog", { name: "Sign in again" });
+  await expect(again).toBeVisible();
+  await accessible(desk, "sign in again");
+  await again.getByLabel("Name to sign in with").fill("runar");
+  await again.getByLabel("Password").fill(PASSWORD);
+  await again.getByRole("button", { name: "Sign in" }).click();
+  await expect(again).toHaveCount(0);
+  await expect(desk.getByLabel("What", { exact: true })).toHaveValue("Sill, left");
+  await desk.getByRole("button", { name: "Save", exact: true }).click();
+  await expect(desk.getByRole("row", { name: /Sill, left.*Harbour Steel.*needed/ })).toBeVisible();
 });
 
 test("a technician is told who may see prices", async () => {

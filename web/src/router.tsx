@@ -2,6 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { createRootRoute, createRoute, createRouter, lazyRouteComponent, Outlet, redirect } from "@tanstack/react-router";
 import { useEffect } from "react";
 import { AppFrame } from "./AppFrame";
+import { SignInAgain } from "./access/SignInAgain";
 import { queries, sessionQuery } from "./api/queries";
 import { unsentOf } from "./api/unsent";
 
@@ -9,7 +10,12 @@ import { unsentOf } from "./api/unsent";
 function Root() {
   const account = useQuery({ ...sessionQuery, enabled: false }).data?.user?.accountId ?? null;
   useEffect(() => void unsentOf(account), [account]);
-  return <Outlet />;
+  return (
+    <>
+      <Outlet />
+      <SignInAgain />
+    </>
+  );
 }
 
 const rootRoute = createRootRoute({

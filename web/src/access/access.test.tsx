@@ -1,10 +1,12 @@
 import { cleanup, fireEvent, screen, waitFor, within } from "@testing-library/react";
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 import { Problem, type Schemas } from "../api/client";
-import { onSignedOut, queries, sessionQuery } from "../api/queries";
+import { queries, sessionQuery } from "../api/queries";
+import { isSignedOut, setSignedOut } from "../api/signedOut";
 import { bodyOf, draw, press, problem, server, signIn, type } from "../testing";
 import { Accounts } from "./Accounts";
 import { deviceName, OwnAccount } from "./OwnAccount";
+import { SignInAgain } from "./SignInAgain";
 
 const people = [
   { id: "wil", name: "Wil Tarrant", trades: [], active: true, rates: null, absences: [], terms: null, version: 1 },
@@ -117,17 +119,50 @@ describe("a full disk", () => {
 });
 
 describe("a session that ended elsewhere", () => {
-  it("leads to the sign-in once, however many questions were under way, and a wrong password does not", async () => {
-    const out = vi.fn();
-    onSignedOut(out);
-    const fail = (field?: string) =>
-      queries
-        .fetchQuery({ queryKey: ["any", field, Math.random()], queryFn: () => Promise.reject(new Problem(401, "no", field)) })
-        .catch(() => undefined);
+  const fail = (field?: string) =>
+    queries
+      .fetchQuery({ queryKey: ["any", field, Math.random()], queryFn: () => Promise.reject(new Problem(401, "no", field)) })
+      .catch(() => undefined);
+  const session = (user: object | null) => json({ ...(queries.getQueryData(sessionQuery.queryKey) as object), user });
+  const manager = { accountId: "a", personId: "p", name: "Sunniva Roake", role: "manager" };
+  afterEach(() => setSignedOut(false));
+
+  it("asks for the password over the page, which stays; a wrong password elsewhere does not", async () => {
+    draw(<SignInAgain />);
     await fail("password");
-    expect(out).not.toHaveBeenCalled();
+    expect(screen.queryByRole("dialog")).toBeNull();
     await Promise.all([fail(), fail(), fail()]);
-    expect(out).toHaveBeenCalledTimes(1);
-    expect(queries.getQueryData(sessionQuery.queryKey)?.user).toBeNull();
+    expect(await screen.findByRole("dialog", { name: "Sign in again" })).toBeTruthy();
+    expect(queries.getQueryData(sessionQuery.queryKey)?.user?.name).toBe("Sunniva Roake");
+  });
+
+  it("is noticed by the next look at the session, and mended by one from another window", async () => {
+    vi.stubGlobal("fetch", async () => session(null));
+    await queries.fetchQuery({ ...sessionQuery, staleTime: 0 });
+    expect(isSignedOut()).toBe(true);
+    expect(queries.getQueryData(sessionQuery.queryKey)?.user?.name).toBe("Sunniva Roake");
+    vi.stubGlobal("fetch", async () => session(manager));
+    await queries.fetchQuery({ ...sessionQuery, staleTime: 0 });
+    expect(isSignedOut()).toBe(false);
+  });
+
+  it.each([
+    ["the same account goes on", "a", []],
+    ["another account begins anew: what was entered is not sent under its name", "b", ["/"]],
+  ])("%s", async (_, accountId, went) => {
+    const assign = vi.fn();
+    vi.stubGlobal("location", { ...location, origin: location.origin, assign });
+    let signedIn = false;
+    vi.stubGlobal("fetch", async (request: Request) => {
+      if (request.method === "POST") signedIn = true;
+      return session(signedIn ? { ...manager, accountId } : null);
+    });
+    setSignedOut(true);
+    draw(<SignInAgain />);
+    type("Name to sign in with", "sunniva");
+    type("Password", "kettle quay demo");
+    press("Sign in");
+    if (went.length === 0) await waitFor(() => expect(screen.queryByRole("dialog")).toBeNull());
+    else await waitFor(() => expect(assign.mock.calls.flat()).toEqual(went));
   });
 });

@@ -1,22 +1,14 @@
 import { MutationCache, QueryCache, QueryClient, queryOptions, useQuery } from "@tanstack/react-query";
 import { createContext, useContext } from "react";
 import { api, ask, Problem, type Schemas } from "./client";
-
-/** What happens when the server no longer knows who asks; the router says it. */
-let whenSignedOut: () => void = () => undefined;
-export const onSignedOut = (then: () => void) => {
-  whenSignedOut = then;
-};
+import { setSignedOut } from "./signedOut";
 
 /** What any answer may tell of the whole page: that nobody is signed in any more, or that nothing can be kept. */
 const notice = (e: Error) => {
   const session = queries.getQueryData(sessionQuery.queryKey);
   if (!(e instanceof Problem) || !session) return;
   if (e.status === 507) queries.setQueryData(sessionQuery.queryKey, { ...session, diskFull: true });
-  // Once for all the questions that were under way.
-  if (e.status !== 401 || e.field || !session.user) return;
-  queries.setQueryData(sessionQuery.queryKey, { ...session, user: null });
-  whenSignedOut();
+  if (e.status === 401 && !e.field && session.user) setSignedOut(true);
 };
 
 export const queries = new QueryClient({
@@ -43,7 +35,17 @@ export async function askAgain() {
 
 export const sessionQuery = queryOptions({
   queryKey: ["session"],
-  queryFn: () => ask(api.GET("/api/session")),
+  queryFn: async () => {
+    const now = await ask(api.GET("/api/session"));
+    const before: Schemas["SessionView"] | undefined = queries.getQueryData(["session"]);
+    // Whoever worked here a moment ago is asked for the password; the page keeps what it is until then.
+    if (before?.user && !now.user) {
+      setSignedOut(true);
+      return { ...now, user: before.user };
+    }
+    if (before?.user && before.user.accountId === now.user?.accountId) setSignedOut(false);
+    return now;
+  },
   staleTime: 5 * 60_000,
   refetchInterval: 60_000,
 });
