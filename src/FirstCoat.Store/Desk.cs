@@ -99,9 +99,9 @@ public abstract class Desk(ShopDb db, ShopClock clock, CurrentActor current)
 
     /// <summary>Refuses a date that is a slip of the finger.</summary>
     protected static void Plausible(LocalDate? date, string field) =>
-        Refusal.When(date is { } d && (d.Year < 1990 || d.Year > 2100), field, "The date lies between 1990 and 2100.");
+        Refusal.When(date is { } d && (d.Year < 1990 || d.Year > 2100), field, "The date must be between 1990 and 2100.");
 
     /// <summary>Refuses an instant that is a slip of the finger.</summary>
     protected static void Plausible(Instant at, string field) =>
-        Refusal.When(at < Instant.FromUtc(1990, 1, 1, 0, 0) || at > Instant.FromUtc(2100, 1, 1, 0, 0), field, "The time lies between 1990 and 2100.");
+        Refusal.When(at < Instant.FromUtc(1990, 1, 1, 0, 0) || at > Instant.FromUtc(2100, 1, 1, 0, 0), field, "The time must be between 1990 and 2100.");
 }

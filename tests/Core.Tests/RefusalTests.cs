@@ -34,9 +34,9 @@ public sealed class RefusalTests
     {
         var refused = Should.Throw<Refusal>(() => new BodyDimensions(200, 5000, 100).Check(BodyStyleKey.Coupe));
         refused.All.Select(r => r.Message).ShouldBe([
-            "The length lies between 2,600 and 7,000 mm.",
-            "The width of a vehicle 2,600 mm long lies between 598 and 1,456 mm.",
-            "The wheelbase of a vehicle 2,600 mm long lies between 1,196 and 1,872 mm.",
+            "The length must be between 2,600 and 7,000 mm.",
+            "The width of a vehicle 2,600 mm long must be between 598 and 1,456 mm.",
+            "The wheelbase of a vehicle 2,600 mm long must be between 1,196 and 1,872 mm.",
         ]);
         Should.NotThrow(() => new BodyDimensions(3900, 1500, 2300).Check(BodyStyleKey.Coupe));
     }

@@ -172,6 +172,6 @@ public sealed class FirstWeekTests(ShopFixture shop) : IClassFixture<ShopFixture
         var problem = await refused.Content.ReadFromJsonAsync<JsonElement>();
         problem.GetProperty("field").GetString().ShouldBe("clientName");
         problem.GetProperty("errors").EnumerateObject().Select(e => e.Name).ShouldBe(["clientName", "clientEmail", "make", "lengthMm", "widthMm", "wheelbaseMm", "cap"]);
-        problem.GetProperty("errors").GetProperty("lengthMm")[0].GetString().ShouldBe("The length lies between 2,600 and 7,000 mm.");
+        problem.GetProperty("errors").GetProperty("lengthMm")[0].GetString().ShouldBe("The length must be between 2,600 and 7,000 mm.");
     }
 }

@@ -84,8 +84,8 @@ export async function send(page: Page, method: "POST" | "PUT", path: string, bod
 const OF_A_BUILD = ["", "/arrival", "/survey", "/sequence", "/forecast", "/teardown", "/bags", "/hours", "/parts", "/outside", "/photos", "/estimate", "/money", "/client"];
 const PAGES = ["/", "/builds", "/what-if", "/shop", "/clock", "/builds/new"];
 
-/** Walks every page, the build's own among them: none is wider than the screen, no words of a picture lie over others, and on a phone every control is large enough for a thumb. */
-export async function fitsEveryPage(page: Page, width: number, build: number) {
+/** Walks every page, the build's own among them: no rule of accessibility is broken, none is wider than the screen, no words of a picture lie over others, and on a phone every control is large enough for a thumb. */
+export async function fitsEveryPage(page: Page, width: number, build: number, axe = false) {
   await page.setViewportSize({ width, height: width < 600 ? 844 : 800 });
   for (const path of [...PAGES, `/find/${build}`, ...OF_A_BUILD.map((p) => `/builds/${build}${p}`)]) {
     await page.goto(path);
@@ -115,6 +115,7 @@ export async function fitsEveryPage(page: Page, width: number, build: number) {
       return [document.documentElement.scrollWidth, low, over, out] as const;
     });
     expect(wide, path).toBeLessThanOrEqual(width);
+    if (axe) await accessible(page, `${path} at ${width}`);
     expect(over, `${path}: words over one another`).toEqual([]);
     expect(out, `${path}: outside the client's page`).toEqual([]);
     if (width < 600) expect(low, `${path}: controls for a thumb`).toEqual([]);

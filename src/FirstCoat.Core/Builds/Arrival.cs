@@ -54,7 +54,7 @@ public sealed record Heights(int BodyMm, int DollyMm, int KeptFreeMm, List<Lower
     /// <exception cref="Refusal">Names the heights that no vehicle has.</exception>
     public void Check() => Refusal.Each(
         () => Refusal.When(BodyMm is < 200 or > 6000, "bodyMm", "The body is between 20 cm and 6 m high."),
-        () => Refusal.When(DollyMm is < 0 or > 2000, "dollyMm", "A dolly is between nothing and 2 m high."),
+        () => Refusal.When(DollyMm is < 0 or > 2000, "dollyMm", "A dolly is between 0 and 2 m high."),
         () => Refusal.When(KeptFreeMm is < 0 or > 1000, "keptFreeMm", "Between nothing and a metre is kept free."),
         () => Refusal.When(Lower.Count > 8 || Lower.Any(l => string.IsNullOrWhiteSpace(l.How) || l.How.Length > 60 || l.ByMm is < 1 or > 3000), "lower", "Each way to lower it says how and by how many millimetres."));
 }
@@ -109,12 +109,12 @@ public sealed class Arrival : Recorded
     /// <summary>Checks the record.</summary>
     /// <exception cref="Refusal">Names what cannot be.</exception>
     public void Check() => Refusal.Each(
-        () => Refusal.When(CameOn.Year is < 1990 or > 2100, "cameOn", "The date lies between 1990 and 2100."),
+        () => Refusal.When(CameOn.Year is < 1990 or > 2100, "cameOn", "The date must be between 1990 and 2100."),
         () => Refusal.When(As == ArrivedAs.OnBorrowedChassis && string.IsNullOrWhiteSpace(OnWhose), "onWhose", "Say whose chassis it stands on."),
         () => Refusal.When(OnWhose.Length > 100, "onWhose", "At most 100 characters."),
         () => Refusal.When(Storage.Length > 100, "storage", "At most 100 characters."),
-        () => Refusal.When(Serial is < 0 or > 100_000_000, "serial", "The running number lies between 0 and 100 million."),
-        () => Refusal.When(Odometer is < 0 or > 10_000_000, "odometer", "The reading lies between 0 and ten million."),
+        () => Refusal.When(Serial is < 0 or > 100_000_000, "serial", "The serial number must be between 0 and 100 million."),
+        () => Refusal.When(Odometer is < 0 or > 10_000_000, "odometer", "The reading must be between 0 and ten million."),
         () => Refusal.When(Keys is < 0 or > 100, "keys", "Between none and a hundred keys."),
         () => Refusal.When(Breaks.Count > 20 || Breaks.Any(b => b.At < 0 || b.Before.Length > 100 || b.From.Length > 100) || Breaks.Select(b => b.At).Distinct().Count() != Breaks.Count, "breaks", "Each break has a number of its own, and up to 100 characters before and from it."),
         () => Refusal.When(Fluids.Count > 12 || CameUnasked.Count > 60 || ToUndo.Count > 60 || Fluids.Concat(CameUnasked).Concat(ToUndo).Any(t => string.IsNullOrWhiteSpace(t) || t.Length > 200), "toUndo", "At most sixty lines of up to 200 characters."),

@@ -44,7 +44,7 @@ public sealed record Brief(FinishGrade Grade, OriginalityPolicy Originality, Loc
     /// <summary>Checks the brief as a whole.</summary>
     /// <exception cref="Refusal">Names what cannot be.</exception>
     public void Check() => Refusal.Each(
-        () => Refusal.When(Budget is < 0 or > 100_000_000, "budget", "A budget lies between nothing and 100 million."),
+        () => Refusal.When(Budget is < 0 or > 100_000_000, "budget", "A budget must be between 0 and 100 million."),
         () => Refusal.When(Milestones.Any(m => string.IsNullOrWhiteSpace(m.Name) || m.Name.Length > 100), "milestones", "Each milestone needs a name of at most 100 characters."));
 }
 

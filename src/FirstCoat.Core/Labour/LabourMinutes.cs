@@ -22,7 +22,7 @@ public static class LabourMinutes
     /// <summary>Refuses a stretch that cannot have been worked.</summary>
     public static void CheckStretch(Instant start, Instant stop)
     {
-        Refusal.When(stop < start, "stop", "The stop lies before the start.");
+        Refusal.When(stop < start, "stop", "The end must be later than the start.");
         Refusal.When((stop - start).TotalMinutes > Longest, "stop", "More than 24 hours: a forgotten timer. Enter when work really stopped.");
     }
 

@@ -57,7 +57,7 @@ public sealed record ContractTerms(
         && (Stages ?? []).Select(s => (s.Name, s.SharePercent)).SequenceEqual((other.Stages ?? []).Select(s => (s.Name, s.SharePercent)));
 
     internal static void Percent(decimal value, string field) =>
-        Refusal.When(value is < 0 or > 100, field, $"A {field} lies between 0 and 100 percent.");
+        Refusal.When(value is < 0 or > 100, field, $"A {field} must be between 0 and 100 percent.");
 }
 
 /// <summary>A stage of a progress contract.</summary>

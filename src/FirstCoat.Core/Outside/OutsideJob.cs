@@ -66,7 +66,7 @@ public sealed class OutsideJob : Recorded
         Refusal.When(SentOn is null, "backOn", "Send the batch first.");
         Refusal.When(on < SentOn, "backOn", "It cannot be back before it left.");
         Refusal.When(counts.Count != Pieces.Count, "counts", "Give one count for each kind of piece.");
-        Refusal.When(counts.Zip(Pieces, (c, p) => c < 0 || c > p.Count).Any(wrong => wrong), "counts", "A count lies between nothing and what was sent.");
+        Refusal.When(counts.Zip(Pieces, (c, p) => c < 0 || c > p.Count).Any(wrong => wrong), "counts", "A count must be between 0 and what was sent.");
         BackOn ??= on;
         Pieces = Pieces.Zip(counts, (p, c) => p with { CountedIn = c }).ToList();
     }
@@ -77,9 +77,9 @@ public sealed class OutsideJob : Recorded
         () => Refusal.Text(Title, "title", 200),
         () => Refusal.When(Pieces.Count > 200 || Pieces.Any(p => string.IsNullOrWhiteSpace(p.Name) || p.Name.Length > OutsidePiece.NameMost || p.Count is < 1 or > 10_000), "pieces", "At most 200 kinds of piece, each with a name of up to 100 characters and a count of 1 to 10,000."),
         () => Refusal.When(Pieces.Where(p => p.BagId is not null).GroupBy(p => p.BagId).Any(g => g.Count() > 1), "pieces", "A bag goes once in a batch."),
-        () => Refusal.When(QuotedDays is < 0 or > 1000, "quotedDays", "Quoted days lie between 0 and 1,000."),
-        () => Refusal.When(Quoted is < 0 or > 10_000_000, "quoted", "The quote lies between nothing and 10 million."),
-        () => Refusal.When(Billed is < 0 or > 10_000_000, "billed", "The bill lies between nothing and 10 million."));
+        () => Refusal.When(QuotedDays is < 0 or > 1000, "quotedDays", "Quoted days must be between 0 and 1,000."),
+        () => Refusal.When(Quoted is < 0 or > 10_000_000, "quoted", "The quote must be between 0 and 10 million."),
+        () => Refusal.When(Billed is < 0 or > 10_000_000, "billed", "The bill must be between 0 and 10 million."));
 
     /// <summary>The supplier's price, net: as billed, before that as quoted.</summary>
     public decimal Price => Billed ?? Quoted;

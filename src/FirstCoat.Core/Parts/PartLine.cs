@@ -60,8 +60,8 @@ public sealed class PartLine : Recorded
     public void Check() => Refusal.Each(
         () => Refusal.Text(Name, "name", 200),
         () => Refusal.When(Quantity is < -100_000 or > 100_000 || Quantity == 0, "quantity", "The quantity is a number other than nothing; a credit is negative."),
-        () => Refusal.When(UnitCost is < 0 or > 10_000_000, "unitCost", "The unit cost lies between nothing and 10 million."),
-        () => Refusal.When(UnitPrice is < 0 or > 10_000_000, "unitPrice", "The unit price lies between nothing and 10 million."));
+        () => Refusal.When(UnitCost is < 0 or > 10_000_000, "unitCost", "The unit cost must be between 0 and 10 million."),
+        () => Refusal.When(UnitPrice is < 0 or > 10_000_000, "unitPrice", "The unit price must be between 0 and 10 million."));
 
     /// <summary>As the statement counts it.</summary>
     public PartItem ToItem() => new(Id.ToString(), Quantity, UnitCost, ClientSupplied, Category: TaxKeys.Parts, UnitPrice: UnitPrice);
@@ -83,6 +83,6 @@ public sealed class MaterialBooking : Recorded
     public void Check() => Refusal.Each(
         () => Refusal.Text(Name, "name", 200),
         () => Refusal.When(Quantity is <= 0 or > 100_000, "quantity", "The quantity lies above nothing and at most at 100,000."),
-        () => Refusal.When(UnitCost is < 0 or > 1_000_000, "unitCost", "The unit cost lies between nothing and a million."),
+        () => Refusal.When(UnitCost is < 0 or > 1_000_000, "unitCost", "The unit cost must be between 0 and a million."),
         () => Refusal.When(Unit.Length > 20, "unit", "At most 20 characters."));
 }

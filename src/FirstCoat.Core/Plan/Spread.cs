@@ -13,7 +13,7 @@ public sealed record Spread(double Low, double Likely, double High)
     public Spread Checked()
     {
         Refusal.When(!(Low > 0) || !double.IsFinite(High), "low", "Low, likely and high are more than nothing.");
-        Refusal.When(Low > Likely || Likely > High, "likely", "Likely lies between low and high.");
+        Refusal.When(Low > Likely || Likely > High, "likely", "Likely must be between low and high.");
         return this;
     }
 

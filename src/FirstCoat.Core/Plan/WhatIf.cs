@@ -71,7 +71,7 @@ public sealed record WhatIfChange(WhatIfKind Kind)
                 break;
             case WhatIfKind.Rank:
                 Refusal.When(BuildId is null, "buildId", "Say which build.");
-                Refusal.When(Priority is null or < 0 or > 10_000, "priority", "The place in the queue lies between 0 and 10,000.");
+                Refusal.When(Priority is null or < 0 or > 10_000, "priority", "The place in the queue must be between 0 and 10,000.");
                 break;
             default: throw new Refusal("kind", "That cannot be tried.");
         }

@@ -21,7 +21,7 @@ public sealed record OperationLink(Guid Operation, int LagMinutes)
 
     /// <exception cref="Refusal">Names what cannot be.</exception>
     public void Check() => Refusal.Each(
-        () => Refusal.When(LagMinutes is < 0 or > 1440 * 3650, "after", "The wait between two operations lies between nothing and ten years."),
+        () => Refusal.When(LagMinutes is < 0 or > 1440 * 3650, "after", "The wait between two operations must be between 0 and ten years."),
         () => Refusal.When(AtMostMinutes < LagMinutes, "after", "A window closes after the wait, not before it."),
         () => Refusal.When(AtMostMinutes > 1440 * 3650, "after", "A window closes within ten years."),
         () => Refusal.When(Lapse is not null && AtMostMinutes is null, "after", "Only a window can lapse."),
@@ -118,7 +118,7 @@ public sealed class Operation : Entity
     public void State(decimal share, Instant at)
     {
         Refusal.When(IsDone, "share", "The operation is done already.");
-        Refusal.When(share is < 0 or > MostStated, "share", "How far lies between nothing and nine tenths; what is finished is marked done.");
+        Refusal.When(share is < 0 or > MostStated, "share", "How far must be between 0 and nine tenths; what is finished is marked done.");
         (StatedShare, StatedAt) = (share, at);
     }
 
@@ -199,8 +199,8 @@ public sealed class Operation : Entity
     /// <exception cref="Refusal">Names what cannot be.</exception>
     public void Check() => Refusal.Each(
         () => Refusal.Text(Name, "name", 120),
-        () => Refusal.When(BudgetMinutes is < 0 or > 60 * 10_000, "budgetMinutes", "The hours lie between 0 and 10,000."),
-        () => Refusal.When(ClockMinutes is < 0 or > 1440 * 3650, "clockMinutes", "The wait lies between nothing and ten years."),
+        () => Refusal.When(BudgetMinutes is < 0 or > 60 * 10_000, "budgetMinutes", "The hours must be between 0 and 10,000."),
+        () => Refusal.When(ClockMinutes is < 0 or > 1440 * 3650, "clockMinutes", "The wait must be between 0 and ten years."),
         () => Refusal.When(Kind == OperationKind.Work && Trade is null && BudgetMinutes > 0, "trade", "Work needs a trade."),
         () => Refusal.When(Kind == OperationKind.Gate && Gate is null, "gate", "Say which check the gate is."),
         () => Refusal.When(Kind != OperationKind.Work && BudgetMinutes > 0, "budgetMinutes", "Only work has hours."),

@@ -119,8 +119,8 @@ public sealed class Finding : Recorded
     /// <exception cref="Refusal">Names what cannot be.</exception>
     public void Check() => Refusal.Each(
         () => Refusal.When(!Enum.IsDefined(Kind), "kind", "Say what is wrong."),
-        () => Refusal.When(SizeMm is < 1 or > 20_000, "sizeMm", "A size lies between 1 mm and 20 m."),
-        () => Refusal.When(GaugeMm is <= 0 or > 20, "gaugeMm", "The sheet is between nothing and 20 mm thick."),
+        () => Refusal.When(SizeMm is < 1 or > 20_000, "sizeMm", "A size must be between 1 mm and 20 m."),
+        () => Refusal.When(GaugeMm is <= 0 or > 20, "gaugeMm", "The sheet is between 0 and 20 mm thick."),
         () => Refusal.When(Note.Length > 1000, "note", "At most 1,000 characters."),
         () => Refusal.When(Area.Count is 1 or 2 or > 200, "area", "An area has at least three corners and at most two hundred."),
         () => Refusal.When(Area.Prepend(At).Any(p => !double.IsFinite(p.X) || !double.IsFinite(p.Y) || Math.Abs(p.X) > 2000 || Math.Abs(p.Y) > 2000), "at", "The point lies off the map."));
@@ -132,10 +132,10 @@ public sealed class Finding : Recorded
         foreach (var o in options)
         {
             Refusal.When(!Enum.IsDefined(o.Verdict), "verdict", "The verdict is leave, repair, replace or fabricate.");
-            Refusal.When(o.Hours is < 0 or > 2000, "hours", "Hours lie between nothing and 2,000.");
-            Refusal.When(new[] { o.Material, o.SheetM2Price, o.Part, o.Freight }.Any(a => a is < 0 or > 1_000_000), "material", "Amounts lie between nothing and a million.");
-            Refusal.When(o.LeadDays is < 0 or > 1000, "leadDays", "Lead days lie between nothing and 1,000.");
-            Refusal.When(o.RiskPercent is < 0 or > 500, "riskPercent", "An allowance lies between nothing and 500 percent.");
+            Refusal.When(o.Hours is < 0 or > 2000, "hours", "Hours must be between 0 and 2,000.");
+            Refusal.When(new[] { o.Material, o.SheetM2Price, o.Part, o.Freight }.Any(a => a is < 0 or > 1_000_000), "material", "Amounts must be between 0 and a million.");
+            Refusal.When(o.LeadDays is < 0 or > 1000, "leadDays", "Lead days must be between 0 and 1,000.");
+            Refusal.When(o.RiskPercent is < 0 or > 500, "riskPercent", "An allowance must be between 0 and 500 percent.");
         }
 
         var (before, agreed) = (Chosen, AgreedBy);

@@ -107,7 +107,7 @@ public sealed class SubAssembly : Recorded
         var first = Before(step);
         Refusal.When(first.Count > 0 && string.IsNullOrWhiteSpace(outOfOrderWhy), "outOfOrderWhy", first.Count == 0 ? "" : $"Before it: {string.Join(", ", first.Select(x => x.Name))}. {s.After.First(a => a.Step == first[0].Key).Why}. Say why it came off first.");
         Refusal.When(note.Length > 300 || outOfOrderWhy.Length > 300, "note", "At most 300 characters.");
-        Refusal.When(seconds is { } t && (t.Doing is < 0 or > 360_000 || t.Finding is < 0 or > 360_000), "minutes", "The time lies between nothing and a hundred hours.");
+        Refusal.When(seconds is { } t && (t.Doing is < 0 or > 360_000 || t.Finding is < 0 or > 360_000), "minutes", "The time must be between 0 and a hundred hours.");
         var counted = state.Counted(at);
         Put(counted with
         {

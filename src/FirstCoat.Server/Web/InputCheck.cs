@@ -99,7 +99,7 @@ public static class InputCheck
                 Year(time.Year, path);
                 break;
             case Instant at:
-                Refusal.When(at < Instant.FromUtc(FirstYear, 1, 1, 0, 0) || at > Instant.FromUtc(LastYear, 12, 31, 0, 0), path, $"The {Last(path)} lies between {FirstYear} and {LastYear}.");
+                Refusal.When(at < Instant.FromUtc(FirstYear, 1, 1, 0, 0) || at > Instant.FromUtc(LastYear, 12, 31, 0, 0), path, $"The {Last(path)} must be between {FirstYear} and {LastYear}.");
                 break;
             case JsonElement json:
                 Refusal.When(json.GetRawText().Length > 256 * 1024, "body", "This is more than one calculation takes.");
@@ -160,7 +160,7 @@ public static class InputCheck
         }
     }
 
-    private static void Year(int year, string path) => Refusal.When(year is < FirstYear or > LastYear, path, $"The {Last(path)} lies between {FirstYear} and {LastYear}.");
+    private static void Year(int year, string path) => Refusal.When(year is < FirstYear or > LastYear, path, $"The {Last(path)} must be between {FirstYear} and {LastYear}.");
 
     /// <summary>The last word of a path, as a sentence says it.</summary>
     private static string Last(string path)

@@ -51,8 +51,8 @@ public sealed class BuildsDesk(ShopDb db, ShopClock clock, CurrentActor current,
             ask.Contract.Check,
             ask.Estimate.Check,
             () => Plausible(ask.Brief.Promised, "promised"),
-            () => Refusal.When(ask.Number is < 1 or > 999_999, "number", "A build's number lies between 1 and 999,999."),
-            () => Refusal.When(ask.Priority is < 0 or > 10_000, "priority", "The place in the queue lies between 0 and 10,000."));
+            () => Refusal.When(ask.Number is < 1 or > 999_999, "number", "A build's number must be between 1 and 999,999."),
+            () => Refusal.When(ask.Priority is < 0 or > 10_000, "priority", "The place in the queue must be between 0 and 10,000."));
         Refusal.When(ask.StationId is { } s && await Db.Stations.FindAsync([s], cancel) is null, "stationId", "There is no such station.");
         var before = ask.ReturnOf is { } earlier ? await Find<Build>(earlier, "earlier build", cancel) : null;
         Refusal.When(before is not null && before.Status is not (BuildStatus.Closed or BuildStatus.Withdrawn), "returnOf", "That build has not ended: the vehicle is still here.");
@@ -123,7 +123,7 @@ public sealed class BuildsDesk(ShopDb db, ShopClock clock, CurrentActor current,
             estimate.Check,
             () => Plausible(brief.Promised, "promised"),
             () => Refusal.When(build.AcceptedAt is not null && estimate != build.Estimate, "estimate", "The client has accepted the estimate: what changes it is a change order."),
-            () => Refusal.When(priority is < 0 or > 10_000, "priority", "The place in the queue lies between 0 and 10,000."));
+            () => Refusal.When(priority is < 0 or > 10_000, "priority", "The place in the queue must be between 0 and 10,000."));
         build.Contracted(contract);
         (build.Vehicle, build.Brief, build.Estimate, build.Priority, build.FillIn) = (vehicle, brief, estimate, priority, fillIn);
         await Save(cancel);

@@ -213,7 +213,7 @@ describe("the survey", () => {
   });
 
   it("keeps a finding with the size it takes and where it was tapped", async () => {
-    const sent = server(problem("sizeMm", "A size lies between 1 mm and 20 m."));
+    const sent = server(problem("sizeMm", "A size must be between 1 mm and 20 m."));
     draw(<SurveyTab />);
     press("Finding");
     fireEvent.click(screen.getByRole("button", { name: /^roof/ }));
@@ -222,7 +222,7 @@ describe("the survey", () => {
     type("Damage, length, mm", "100");
     type("Note", "low spot");
     press("Keep it");
-    expect((await screen.findByRole("alert")).textContent).toBe("A size lies between 1 mm and 20 m.");
+    expect((await screen.findByRole("alert")).textContent).toBe("A size must be between 1 mm and 20 m.");
     expect(bodyOf(sent)).toMatchObject({ place: "roof", kind: "dent", sizeMm: null, note: "low spot", probe: null });
     expect(bodyOf<{ area: unknown[] }>(sent).area).toEqual(boxRound({ x: 80, y: 30 }, 200, 100));
   });

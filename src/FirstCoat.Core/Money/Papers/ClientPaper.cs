@@ -89,7 +89,7 @@ public sealed record PaperWords(
         () => Choices.ForEach(c => c.Work?.Check()),
         () => Refusal.When(Goods.Count > 30, "goods", "At most thirty rows of goods."),
         () => Refusal.When(Photos.Count > 12, "photos", "At most twelve photos."),
-        () => Refusal.When(AnswerBy.Year is < 1990 or > 2100, "answerBy", "The date lies between 1990 and 2100."),
+        () => Refusal.When(AnswerBy.Year is < 1990 or > 2100, "answerBy", "The date must be between 1990 and 2100."),
         () => Refusal.When(Deposit is < 0 or > 10_000_000 || (Deposit is { } d && !Cents.AreWhole(d)), "deposit", "The deposit is in whole cents, not negative."),
         () => Goods.ForEach(EstimateFigures.CheckGoods));
 }

@@ -142,7 +142,7 @@ public sealed record EstimateFigures(IReadOnlyList<EstimateRow> Rows, IReadOnlyL
         Refusal.Text(g.Text, "goods", 100);
         Refusal.When(g.RestsOn.Length > 60, "goods", "At most 60 characters.");
         Refusal.When(new[] { g.Low, g.Likely, g.High }.Any(a => a is < 0 or > 10_000_000 || !Cents.AreWhole(a)), "goods", "Amounts are in whole cents, not negative.");
-        Refusal.When(g.Low > g.Likely || g.Likely > g.High, "goods", "Likely lies between low and high.");
+        Refusal.When(g.Low > g.Likely || g.Likely > g.High, "goods", "Likely must be between low and high.");
         Refusal.When(g.Low == 0 && g.High > 0, "goods", "Low is more than nothing where anything is likely.");
     }
 

@@ -35,7 +35,7 @@ public sealed record BodyDimensions(int LengthMm, int WidthMm, int WheelbaseMm)
     private string Sized(string what) => $"The {what} of a vehicle {Length:N0} mm long";
 
     private static void Between(int value, int low, int high, string field, string what) =>
-        Refusal.When(value < low || value > high, field, $"{what} lies between {low:N0} and {high:N0} mm.");
+        Refusal.When(value < low || value > high, field, $"{what} must be between {low:N0} and {high:N0} mm.");
 
     internal BodyDimensions Times(double by) => by == 1 ? this : new((int)Math.Round(LengthMm * by), (int)Math.Round(WidthMm * by), (int)Math.Round(WheelbaseMm * by));
 
