@@ -1,5 +1,5 @@
 import { expect, type Page, test } from "@playwright/test";
-import { accessible, counted, counting, letters, PASSWORD, pageOf, signIn } from "./shop";
+import { accessible, counted, counting, goTo, letters, PASSWORD, pageOf, signIn } from "./shop";
 
 // The first week of a new shop, from nothing: set up by the list of first things and from files, two vehicles of real sizes, one of them
 // under a cap from its arrival to an accepted estimate, hours, a batch with a bag that is billed, and a report that arrives by letter.
@@ -193,7 +193,7 @@ test("hours and a batch with a bag are billed", async () => {
   await desk.getByRole("button", { name: "Enter", exact: true }).click();
   await expect(desk.getByRole("row", { name: /Ewa Lund.*08:00 to 10:00.*2:00/ })).toBeVisible();
 
-  await desk.getByRole("link", { name: "Bags" }).click();
+  await goTo(desk, "Bags");
   await desk.getByRole("button", { name: "Bag something" }).click();
   await desk.getByLabel("What", { exact: true }).fill("Lamp rims");
   await desk.getByLabel("piece", { exact: true }).fill("rim");
@@ -202,7 +202,7 @@ test("hours and a batch with a bag are billed", async () => {
   await desk.getByRole("dialog").getByRole("button", { name: /Save|Bag it|In the bag/ }).click();
   await expect(desk.getByRole("dialog")).toHaveCount(0);
 
-  await desk.getByRole("link", { name: "Outside" }).click();
+  await goTo(desk, "Outside");
   await desk.getByRole("button", { name: "New batch" }).click();
   await desk.getByLabel("What", { exact: true }).fill("Rims to plating");
   await desk.getByLabel("Supplier").selectOption({ label: "Far Shore Plating" });
@@ -219,18 +219,18 @@ test("hours and a batch with a bag are billed", async () => {
   await desk.getByRole("button", { name: "Save", exact: true }).click();
   await expect(desk.getByRole("dialog")).toHaveCount(0);
 
-  await desk.getByRole("link", { name: "Money" }).click();
+  await goTo(desk, "Money");
   const kinds = desk.getByRole("region", { name: "Against the estimate" });
   await expect(kinds.getByRole("row", { name: /Labour.*£122\.00/ })).toBeVisible();
   await expect(kinds.getByRole("row", { name: /Work sent out.*£105\.60/ })).toBeVisible();
 });
 
 test("a report arrives by letter and opens for the client", async () => {
-  await desk.getByRole("link", { name: "Client", exact: true }).click();
+  await goTo(desk, "Reports");
   await desk.getByRole("button", { name: "Draft a report" }).click();
   await desk.getByLabel("Opening").fill("The sill is open and worse than it looked.");
   // What was written is not lost by looking at something else.
-  await desk.getByRole("link", { name: "Money" }).click();
+  await goTo(desk, "Money");
   await expect(desk.getByRole("alertdialog")).toBeVisible();
   await desk.getByRole("button", { name: "Keep editing" }).click();
   await desk.getByRole("button", { name: "Publish and send" }).click();
@@ -243,7 +243,7 @@ test("a report arrives by letter and opens for the client", async () => {
 });
 
 test("Back closes a sheet and leaves the page where it is", async () => {
-  await desk.getByRole("link", { name: "Parts" }).click();
+  await goTo(desk, "Parts");
   await desk.getByRole("button", { name: "Part needed" }).click();
   await expect(desk.getByRole("dialog")).toBeVisible();
   await desk.goBack();

@@ -3,7 +3,7 @@ import { mkdtempSync, readdirSync, rmSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { type BrowserContext, expect, type Page, test } from "@playwright/test";
-import { accessible, fitsEveryPage, PASSWORD, pageOf, scanned, signIn } from "./shop";
+import { accessible, goTo, fitsEveryPage, PASSWORD, pageOf, scanned, signIn } from "./shop";
 
 // One shop from its first visit to a client's report: the manager's desk, a technician's phone, the client.
 // Figures are worked out by hand: 2:00 at 60.00 is 120.00, 1:30 at 60.00 is 90.00; tax 20 %.
@@ -100,7 +100,7 @@ test("a build is opened from a template and stands on the floor", async () => {
 });
 
 test("a link that would close a circle is refused with its operations named", async () => {
-  await desk.getByRole("link", { name: "Sequence" }).click();
+  await goTo(desk, "Sequence");
   await desk.getByRole("button", { name: "Edit: Look over, road test" }).click();
   await desk.getByLabel("Link after…").selectOption({ label: "Wash, hand back" });
   await desk.getByRole("button", { name: "Save", exact: true }).click();
@@ -176,7 +176,7 @@ test("hours, a part and outside work are entered at the desk and the money adds 
   await expect(desk.getByRole("row", { name: /Tove Lind.*08:00 to 10:00.*2:00/ })).toBeVisible();
   await accessible(desk, "hours");
 
-  await desk.getByRole("link", { name: "Parts" }).click();
+  await goTo(desk, "Parts");
   await desk.getByRole("button", { name: "Edit: Distributor cap" }).click();
   await desk.getByLabel("Unit cost, net").fill("12.35");
   await desk.getByLabel("Quantity").fill("2");
@@ -194,7 +194,7 @@ test("hours, a part and outside work are entered at the desk and the money adds 
   }
   await accessible(desk, "parts");
 
-  await desk.getByRole("link", { name: "Outside" }).click();
+  await goTo(desk, "Outside");
   await desk.getByRole("button", { name: "New batch" }).click();
   await desk.getByLabel("What").fill("Lamp rims");
   await desk.getByLabel("Supplier").selectOption({ label: "Far Shore Plating" });
@@ -211,7 +211,7 @@ test("hours, a part and outside work are entered at the desk and the money adds 
   await expect(desk.getByText("1 missing")).toBeVisible();
   await accessible(desk, "outside");
 
-  await desk.getByRole("link", { name: "Money" }).click();
+  await goTo(desk, "Money");
   const kinds = desk.getByRole("region", { name: "Against the estimate" });
   await expect(kinds.getByRole("row", { name: /Labour.*£900\.00.*£120\.00/ })).toBeVisible();
   await expect(kinds.getByRole("row", { name: /Parts.*£24\.70/ })).toBeVisible(); // 2 x 12.35
@@ -373,7 +373,7 @@ test("a report is drafted, edited, published and opened by the client through th
   await expect(desk.getByText("the client may see it", { exact: false }).first()).toBeVisible();
   await accessible(desk, "photos");
 
-  await desk.getByRole("link", { name: "Client" }).click();
+  await goTo(desk, "Reports");
   await desk.getByRole("button", { name: "Draft a report" }).click();
   await desk.getByLabel("Title").fill("Your Plover, first week");
   await desk.getByRole("button", { name: "Save and preview" }).click();
@@ -469,11 +469,11 @@ test("what the technician finds on the phone is judged, agreed to and becomes wo
   await expect(shown.getByText("labour +£240.00, parts +£250.00")).toBeVisible();
   await shown.getByRole("button", { name: "Create the work" }).click();
   await expect(finding.getByRole("button", { name: "Change the work" })).toBeVisible();
-  await desk.getByRole("link", { name: "Sequence" }).click();
+  await goTo(desk, "Sequence");
   await expect(desk.getByRole("row", { name: /^R sill: replace, finding 1/ })).toBeVisible();
-  await desk.getByRole("link", { name: "Parts" }).click();
+  await goTo(desk, "Parts");
   await expect(desk.getByRole("row", { name: /^R sill, new section/ })).toBeVisible();
-  await desk.getByRole("link", { name: "Money" }).click();
+  await goTo(desk, "Money");
   await expect(desk.getByRole("region", { name: "Against the estimate" }).getByRole("row", { name: /Labour.*£1,140\.00/ })).toBeVisible();
 });
 
@@ -545,7 +545,7 @@ test("the pages of a build are reached on a phone, and a table names its cells",
   await desk.goto("/builds/7/hours");
   await expect(desk.getByRole("link", { name: "Parts" })).toBeHidden();
   await desk.getByRole("button", { name: /other pages of this build/ }).click();
-  await desk.getByRole("link", { name: "Parts" }).click();
+  await goTo(desk, "Parts");
   await expect(desk).toHaveURL(/parts/);
   await expect(desk.getByRole("link", { name: "Parts" })).toBeHidden();
   await expect(desk.locator("table.rows td[data-name='Is']").first().or(desk.locator("table.rows td[data-name]").nth(1))).toBeVisible();

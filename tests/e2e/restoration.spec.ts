@@ -3,7 +3,7 @@ import { mkdtempSync, readdirSync, rmSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { expect, type Page, test } from "@playwright/test";
-import { accessible, letters, pageOf, scanned, send, signIn, textOf } from "./shop";
+import { accessible, goTo, letters, pageOf, scanned, send, signIn, textOf } from "./shop";
 
 // A restoration in the shop of the first journey: it arrives, is surveyed, estimated and accepted, taken apart,
 // more is found and agreed to, and everything that came off is back on.
@@ -67,7 +67,7 @@ test("a vehicle arrives: what was promised, what came, what is asked for", async
   await expect(desk).toHaveURL(/builds\/8$/);
   id = (await (await desk.request.get("/api/builds")).json()).find((b: { number: number }) => b.number === 8).id;
 
-  await desk.getByRole("link", { name: "Arrival" }).click();
+  await goTo(desk, "Arrival");
   await desk.getByRole("button", { name: "Write it down" }).click();
   await desk.getByRole("dialog").getByRole("combobox").first().selectOption("rollingShell");
   await desk.getByRole("button", { name: "Another kind of piece" }).click();
@@ -80,7 +80,7 @@ test("a vehicle arrives: what was promised, what came, what is asked for", async
   await desk.getByRole("button", { name: "Ask", exact: true }).click();
   await expect(desk.getByText("by 2 Nov")).toBeVisible();
   await accessible(desk, "arrival");
-  await desk.getByRole("link", { name: "Parts" }).click();
+  await goTo(desk, "Parts");
   await expect(desk.getByRole("row", { name: /Head lamps, from the client.*the client.*expected 2 Nov/ })).toBeVisible();
 });
 
@@ -96,7 +96,7 @@ test("ten things are found on the phone and judged at the desk", async () => {
 });
 
 test("the estimate goes to the known address and is accepted with a code", async () => {
-  await desk.getByRole("link", { name: "Estimate" }).click();
+  await goTo(desk, "Estimate");
   await desk.getByRole("button", { name: "Draft an estimate" }).click();
   const preview = desk.getByRole("region", { name: "As the client sees it" });
   await expect(preview.getByRole("row", { name: /^All work and materials/ })).toBeVisible();

@@ -30,6 +30,25 @@ export async function signIn(page: Page, user: string) {
   await page.getByRole("button", { name: "Sign in" }).click();
 }
 
+const GROUP_OF: Record<string, string> = {
+  Arrival: "Take in",
+  Estimate: "Take in",
+  Sequence: "Work",
+  Bags: "Apart",
+  Parts: "Goods",
+  Outside: "Goods",
+  Money: "Client",
+  Reports: "Client",
+};
+
+/** Opens a page of the build that is shown, through its group. */
+export async function goTo(page: Page, name: string) {
+  const strip = page.getByRole("navigation", { name: /^Build \d+$/ });
+  const link = strip.getByRole("link", { name, exact: true });
+  if (!(await link.isVisible())) await strip.getByRole("link", { name: new RegExp(`^${GROUP_OF[name]}(:|$)`) }).click();
+  await link.click();
+}
+
 /** Every code on a picture, as a reader that is not ours sees it. */
 export const scanned = (picture: string) =>
   execFileSync("zbarimg", ["-q", "--raw", picture], { stdio: ["ignore", "pipe", "ignore"] })

@@ -6,6 +6,7 @@ import { OwnAccount } from "./access/OwnAccount";
 import { api, ask, type Schemas } from "./api/client";
 import { listen } from "./api/live";
 import { buildsQuery, queries, sessionQuery, useMay, useUser } from "./api/queries";
+import { waitsFor } from "./builds/BuildPlaces";
 import { serverNow, takeShopWays, timeOf, today, weekday } from "./format";
 import { useCellNames } from "./ui/cellNames";
 import { Dab } from "./ui/Dab";
@@ -62,7 +63,7 @@ export function AppFrame() {
 function Masthead() {
   const { pathname } = useLocation();
   const may = useMay();
-  const builds = useQuery(buildsQuery).data ?? [];
+  const builds = waitingFirst(useQuery(buildsQuery).data ?? [], may.desk);
   const places: [string, string, boolean][] = [
     ["/", "Floor", pathname === "/"],
     ["/builds", "Builds", pathname.startsWith("/builds")],
@@ -72,7 +73,6 @@ function Masthead() {
           ["/shop", "Shop", pathname.startsWith("/shop")],
         ] as [string, string, boolean][])
       : []),
-    ["/clock", "Clock", false],
   ];
   return (
     <header className="mast">
@@ -105,6 +105,10 @@ function Masthead() {
     </header>
   );
 }
+
+/** Builds on which something waits for whoever looks, then the others, each as the shop has queued them. */
+export const waitingFirst = (builds: readonly Schemas["BuildCard"][], desk: boolean) =>
+  builds.toSorted((a, b) => Number(waitsFor(b.waits, desk).length > 0) - Number(waitsFor(a.waits, desk).length > 0));
 
 /** Builds that the masthead has room for beside each other. */
 const SHOWN = 10;
@@ -161,6 +165,12 @@ function Who() {
         <DropdownMenu.Portal>
           <DropdownMenu.Content align="end" className="bg-p0 border border-p4 rounded-[2px] p-1 z-30">
             <DropdownMenu.Label className="px-2 py-1 text-ink2">{user?.role}</DropdownMenu.Label>
+            <DropdownMenu.Item
+              className="px-2 py-1 cursor-pointer data-[highlighted]:bg-p2 outline-none"
+              onSelect={() => void navigate({ to: "/clock" })}
+            >
+              Clock
+            </DropdownMenu.Item>
             <DropdownMenu.Item className="px-2 py-1 cursor-pointer data-[highlighted]:bg-p2 outline-none" onSelect={() => setOwn(true)}>
               Password and devices
             </DropdownMenu.Item>

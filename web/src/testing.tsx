@@ -99,6 +99,7 @@ export const card = (change: Partial<Schemas["BuildCard"]>): Schemas["BuildCard"
   partly: false,
   withoutDate: "",
   planned: null,
+  waits: [],
   ...change,
 });
 

@@ -1,9 +1,12 @@
 using FirstCoat.Core.Builds;
 using FirstCoat.Core.Labour;
+using FirstCoat.Core.Overview;
+using FirstCoat.Core.Parts;
 using FirstCoat.Core.Plan;
 using FirstCoat.Core.Sequence;
 using FirstCoat.Core.Shop;
 using FirstCoat.Core.Survey;
+using FirstCoat.Core.Teardown;
 using FirstCoat.Store.Plan;
 
 namespace FirstCoat.Server.Rooms;
@@ -33,7 +36,7 @@ public sealed record NextMove(StationKind To, LocalDate On, Stage Stage, Guid St
 public sealed record BuildCard(
     Guid Id, int Number, string Title, int? Year, string Client, BuildStatus Status, BodyStyleKey Style, BodyDimensions Dimensions, string ColourName, string ColourHex,
     Guid? StationId, string AwayAt, bool FillIn, int Priority, LocalDate? Promised, LocalDate? Likely, WaitKind HoldsKind, string Holds, string? NextName, LocalDate? NextOn, NextMove? Move,
-    int? UntouchedDays, decimal Share, int BudgetMinutes, int SpentMinutes, List<Layer> Layers, List<OnIt> OnIt, Dictionary<string, Coat> Coats, string LeftAt, string FirstMove, bool Partly, string WithoutDate, LocalDate? Planned);
+    int? UntouchedDays, decimal Share, int BudgetMinutes, int SpentMinutes, List<Layer> Layers, List<OnIt> OnIt, Dictionary<string, Coat> Coats, string LeftAt, string FirstMove, bool Partly, string WithoutDate, LocalDate? Planned, List<Waiting> Waits);
 
 /// <summary>Makes cards of builds.</summary>
 public sealed class BuildCards(ShopDb db, ShopClock clock, PlanDesk plan)
@@ -57,14 +60,15 @@ public sealed class BuildCards(ShopDb db, ShopClock clock, PlanDesk plan)
         var entries = (await db.TimeEntries.AsNoTracking().Where(e => ids.Contains(e.BuildId) && e.ReplacedBy == null && !e.Void).ToListAsync(cancel)).ToLookup(e => e.BuildId);
         var events = (await db.PanelEvents.AsNoTracking().Where(e => ids.Contains(e.BuildId) && ((e.Fact == PanelFact.Coat && e.Zone == null) || e.Fact == PanelFact.TakenBack)).ToListAsync(cancel)).ToLookup(e => e.BuildId);
         var stations = await db.Stations.AsNoTracking().ToListAsync(cancel);
+        var waits = await Waits(builds, operations, entries, clock.Now.InZone(zone).Date, cancel);
         var view = await plan.Look(cancel);
         var (_, chances) = await plan.LastChances(cancel);
         var likely = chances.Where(c => !c.Partly).ToDictionary(c => c.Id, c => c.P50);
         var moves = Moves(builds, stations, operations, view, zone);
-        return builds.Select(b => Card(b, clients[b.ClientId], people, moves.GetValueOrDefault(b.Id), operations[b.Id].ToList(), entries[b.Id].ToList(), events[b.Id], view, likely, zone)).ToList();
+        return builds.Select(b => Card(b, clients[b.ClientId], people, waits[b.Id], moves.GetValueOrDefault(b.Id), operations[b.Id].ToList(), entries[b.Id].ToList(), events[b.Id], view, likely, zone)).ToList();
     }
 
-    private BuildCard Card(Build b, string client, Dictionary<Guid, Person> people, NextMove? move, List<Operation> operations, List<TimeEntry> entries, IEnumerable<PanelEvent> events, PlanView view, Dictionary<Guid, LocalDate> likely, DateTimeZone zone)
+    private BuildCard Card(Build b, string client, Dictionary<Guid, Person> people, List<Waiting> waits, NextMove? move, List<Operation> operations, List<TimeEntry> entries, IEnumerable<PanelEvent> events, PlanView view, Dictionary<Guid, LocalDate> likely, DateTimeZone zone)
     {
         var stages = Progress.ByStage(operations, entries, clock.Now);
         var byId = operations.ToDictionary(o => o.Id);
@@ -78,7 +82,34 @@ public sealed class BuildCards(ShopDb db, ShopClock clock, PlanDesk plan)
             b.Brief.Promised, forecast is null || forecast.Partly ? null : likely.TryGetValue(b.Id, out var half) ? half : null, forecast?.Holds.Kind ?? WaitKind.Nothing, HoldsText(b, forecast, byId, onIt), next?.Name,
             next is null ? null : view.Operations[next.Id].Start.InZone(zone).Date, move, untouched, Progress.Share(stages), stages.Sum(s => s.BudgetMinutes), stages.Sum(s => s.SpentMinutes),
             stages.Select(s => new Layer(s.Stage, s.BudgetMinutes, s.EarnedMinutes, s.SpentMinutes, s.ReworkMinutes)).ToList(), onIt,
-            PanelStates.Counting(events).OrderBy(e => e.Seq).GroupBy(e => e.Panel).ToDictionary(g => g.Key, g => g.Last().Coat!.Value), b.LeftAt, b.FirstMove, forecast?.Partly ?? false, view.Without.FirstOrDefault(w => w.BuildId == b.Id && w.Reason.Kind != WaitKind.Operation)?.Reason.Text ?? "", forecast?.Finish.InZone(zone).Date);
+            PanelStates.Counting(events).OrderBy(e => e.Seq).GroupBy(e => e.Panel).ToDictionary(g => g.Key, g => g.Last().Coat!.Value), b.LeftAt, b.FirstMove, forecast?.Partly ?? false, view.Without.FirstOrDefault(w => w.BuildId == b.Id && w.Reason.Kind != WaitKind.Operation)?.Reason.Text ?? "", forecast?.Finish.InZone(zone).Date, waits);
+    }
+
+    /// <summary>What waits for somebody on each build; only what may wait is read.</summary>
+    private async Task<Dictionary<Guid, List<Waiting>>> Waits(List<Build> builds, ILookup<Guid, Operation> operations, ILookup<Guid, TimeEntry> entries, LocalDate today, CancellationToken cancel)
+    {
+        var ids = builds.Select(b => b.Id).ToList();
+        var decisions = (await db.Decisions.AsNoTracking().Where(d => ids.Contains(d.BuildId) && d.SettledAt == null).ToListAsync(cancel)).ToLookup(d => d.BuildId);
+        var flagged = (await db.PanelEvents.AsNoTracking().Where(e => ids.Contains(e.BuildId) && e.Flag != null).ToListAsync(cancel)).Where(e => !e.Counts).ToLookup(e => e.BuildId);
+        var arrivals = await db.Arrivals.AsNoTracking().Where(a => ids.Contains(a.BuildId)).ToDictionaryAsync(a => a.BuildId, cancel);
+        var findings = (await db.Findings.AsNoTracking().Where(f => ids.Contains(f.BuildId) && f.WithdrawnWhy == null && f.Choice == null).ToListAsync(cancel)).ToLookup(f => f.BuildId);
+        var bags = (await db.Bags.AsNoTracking().Where(b => ids.Contains(b.BuildId) && b.State == BagState.NotFound).ToListAsync(cancel)).ToLookup(b => b.BuildId);
+        var parts = (await db.Parts.AsNoTracking().Where(p => ids.Contains(p.BuildId) && p.State < PartState.Received && p.ExpectedOn < today).ToListAsync(cancel)).ToLookup(p => p.BuildId);
+        var suppliers = await db.Suppliers.AsNoTracking().ToDictionaryAsync(s => s.Id, cancel);
+        var batches = (await db.OutsideJobs.AsNoTracking().Where(j => ids.Contains(j.BuildId) && j.SentOn != null).ToListAsync(cancel)).ToLookup(j => j.BuildId, j => (j, j.PromisedOn is { } on ? suppliers[j.SupplierId].HereOn(on) : (LocalDate?)null));
+        var papers = (await db.Papers.AsNoTracking().Where(p => ids.Contains(p.BuildId) && p.SentAt != null).ToListAsync(cancel)).ToLookup(p => p.BuildId);
+        return builds.ToDictionary(b => b.Id, b => WhatWaits.Of(new(b.Status, today)
+        {
+            Decisions = [.. decisions[b.Id]],
+            Operations = [.. operations[b.Id]],
+            AgainstRules = entries[b.Id].Count(e => e.Flag is { IsOpen: true }) + flagged[b.Id].Count(),
+            Arrival = arrivals.GetValueOrDefault(b.Id),
+            Findings = [.. findings[b.Id]],
+            Bags = [.. bags[b.Id]],
+            Parts = [.. parts[b.Id]],
+            Batches = [.. batches[b.Id]],
+            Papers = [.. papers[b.Id]],
+        }));
     }
 
     /// <summary>Where each vehicle goes next by the plan.</summary>

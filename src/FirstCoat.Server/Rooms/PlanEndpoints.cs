@@ -226,7 +226,7 @@ public static class PlanEndpoints
             return new AwayRow(j.Id, j.BuildId, byId[j.BuildId].Number, byId[j.BuildId].ColourHex, j.Title, suppliers[j.SupplierId].Name, j.SentOn, j.PromisedOn, here, Period.DaysBetween(j.SentOn!.Value, today), here < today);
         }).ToList();
         var operations = (await db.Operations.AsNoTracking().Where(o => !o.Removed).ToListAsync(cancel)).Where(o => byId.TryGetValue(o.BuildId, out var b) && b.Status == BuildStatus.Open).ToDictionary(o => o.Id);
-        var ready = operations.Values.Where(o => o.Kind == OperationKind.Gate && !o.IsDone && o.After.All(a => !operations.TryGetValue(a.Operation, out var before) || before.IsDone))
+        var ready = Gates.Ready(operations.Values)
             .Select(o => new ReadyGate(o.Id, o.BuildId, byId[o.BuildId].Number, o.Name)).ToList();
         var start = today.AtStartOfDayInZone(zone).ToInstant();
         var logged = await db.TimeEntries.AsNoTracking().Where(e => e.ReplacedBy == null && !e.Void && (e.Stop == null || e.Start >= start)).ToListAsync(cancel);

@@ -31,7 +31,7 @@ public sealed class ShopProblemTests
 
         // One person who is a pair of hands too cannot be two; and nobody does what nobody has learnt.
         _shop.People.Remove(cy);
-        _shop.Plan().Unplanned.ShouldHaveSingleItem().Reason.ShouldBe(new(WaitKind.Trade, "nobody has the trade hand"));
+        _shop.Plan().Unplanned.ShouldHaveSingleItem().Reason.ShouldBe(new(WaitKind.Trade, "nobody has the trade helper"));
         _shop.Ada.Trades = [Trade.Metal, Trade.Hand];
         _shop.People.Remove(_shop.Bo);
         plan = _shop.Plan();

@@ -3,25 +3,8 @@ import { useEffect, useState } from "react";
 import { Ended, useMay } from "../api/queries";
 import { Dab } from "../ui/Dab";
 import { OnlyFor } from "../ui/OnlyFor";
-import { PlaceLink } from "../ui/PlaceLink";
+import { BuildPlaces, GROUPS, isForDesk, waitsFor } from "./BuildPlaces";
 import { useCard } from "./useBuild";
-
-const TABS: [string, string, "all" | "desk"][] = [
-  ["", "Body", "all"],
-  ["/arrival", "Arrival", "all"],
-  ["/survey", "Survey", "all"],
-  ["/sequence", "Sequence", "all"],
-  ["/forecast", "Forecast", "all"],
-  ["/teardown", "Teardown", "all"],
-  ["/bags", "Bags", "all"],
-  ["/hours", "Hours", "all"],
-  ["/parts", "Parts", "all"],
-  ["/outside", "Outside", "all"],
-  ["/photos", "Photos", "all"],
-  ["/estimate", "Estimate", "desk"],
-  ["/money", "Money", "desk"],
-  ["/client", "Client", "desk"],
-];
 
 /** The places of one build. */
 export function BuildFrame() {
@@ -34,9 +17,8 @@ export function BuildFrame() {
   if (card === undefined) return <p className="p-5 text-ink2">Loading…</p>;
   if (card === null) return <p className="p-5">There is no build with this number.</p>;
   const base = `/builds/${card.number}`;
-  const tabs = TABS.filter((t) => t[2] === "all" || may.desk);
-  const closed = TABS.some(([path, , who]) => who === "desk" && pathname.replace(/\/$/, "") === base + path);
-  const here = tabs.find(([path]) => pathname.replace(/\/$/, "") === base + path)?.[1];
+  const path = pathname.replace(/\/$/, "").slice(base.length);
+  const here = GROUPS.flatMap((g) => g.pages).find((p) => p.path === path)?.name;
   const ended = card.status === "closed" || card.status === "withdrawn";
   return (
     <Ended.Provider value={ended}>
@@ -49,14 +31,7 @@ export function BuildFrame() {
           {here ?? "Pages"} <span aria-hidden="true">{open ? "▴" : "▾"}</span>
           <span className="sr-only">, other pages of this build</span>
         </button>
-        {tabs.map(([path, name]) => {
-          const to = base + path;
-          return (
-            <PlaceLink key={path} to={to} aria-current={pathname.replace(/\/$/, "") === to ? "page" : undefined}>
-              {name}
-            </PlaceLink>
-          );
-        })}
+        <BuildPlaces base={base} path={path} desk={may.desk} waits={waitsFor(card.waits, may.desk)} />
       </nav>
       {ended && (
         <p role="status" className="mx-5 mt-3 border-t-4 border-ink pt-1">
@@ -64,7 +39,7 @@ export function BuildFrame() {
           only what was under way still comes in.
         </p>
       )}
-      <OnlyFor may={may.desk || !closed} whose="Prices are for the manager and the office">
+      <OnlyFor may={may.desk || !isForDesk(path)} whose="Prices are for the manager and the office">
         <Outlet />
       </OnlyFor>
     </Ended.Provider>
