@@ -139,6 +139,7 @@ public static class ServerSetup
         api.MapAccounts();
         api.MapShop();
         api.MapBuilds();
+        api.MapOverview();
         api.MapArrival();
         api.MapSequence();
         api.MapLabour();

@@ -15,6 +15,7 @@ using FirstCoat.Core.Survey;
 using FirstCoat.Core.Teardown;
 using FirstCoat.Store.Access;
 using FirstCoat.Store.Builds;
+using FirstCoat.Store.Overview;
 using Microsoft.AspNetCore.DataProtection.EntityFrameworkCore;
 using Microsoft.AspNetCore.Identity;
 using Microsoft.AspNetCore.Identity.EntityFrameworkCore;
@@ -67,6 +68,7 @@ public sealed class ShopDb(DbContextOptions<ShopDb> options, ShopClock clock, Cu
     public DbSet<AccountSession> Sessions => Set<AccountSession>();
     public DbSet<RequestPrint> Prints => Set<RequestPrint>();
     public DbSet<PrivateLink> PrivateLinks => Set<PrivateLink>();
+    public DbSet<FindRow> Finds => Set<FindRow>();
     public DbSet<AuditEntry> Audit => Set<AuditEntry>();
     public DbSet<DataProtectionKey> DataProtectionKeys => Set<DataProtectionKey>();
 
@@ -75,11 +77,15 @@ public sealed class ShopDb(DbContextOptions<ShopDb> options, ShopClock clock, Cu
     {
         ChangeTracker.DetectChanges();
         await EndedBuilds.Refuse(this, cancellationToken);
+        await new FindRows(this).Follow(cancellationToken);
         Audit.AddRange(ChangeTracker.Entries<Entity>().Where(e => e.State is EntityState.Added or EntityState.Modified or EntityState.Deleted).Select(AuditOf).ToList());
         Audit.AddRange(ChangeTracker.Entries<Account>().Where(e => e.State is EntityState.Added or EntityState.Modified).Select(AuditOf).OfType<AuditEntry>().ToList());
         Prints.AddRange(ChangeTracker.Entries<Entity>().Where(e => e.State == EntityState.Added && e.Entity.Id == request.Id).Select(e => new RequestPrint { Of = e.Entity.Id, What = e.Metadata.ClrType.Name, Print = request.Print! }).ToList());
         return await base.SaveChangesAsync(acceptAllChangesOnSuccess, cancellationToken);
     }
+
+    /// <summary>Makes the rows of what can be found where a shop has none yet.</summary>
+    public Task<int> FillFinds(CancellationToken cancel) => new FindRows(this).Fill(cancel);
 
     /// <summary>Whether what is kept under this id was recorded by another request than the present one.</summary>
     internal async Task<bool> IsAnother<T>(Guid id, CancellationToken cancel) =>
@@ -89,6 +95,21 @@ public sealed class ShopDb(DbContextOptions<ShopDb> options, ShopClock clock, Cu
     {
         base.OnModelCreating(builder);
         builder.HasSequence<long>(RecordedSequence);
+        builder.HasPostgresExtension("pg_trgm");
+        builder.Entity<FindRow>(e =>
+        {
+            e.ToTable("overview_finds");
+            e.HasKey(r => r.Id);
+            e.Property(r => r.Id).ValueGeneratedNever();
+            e.Property(r => r.Kind).HasConversion<string>().HasMaxLength(20);
+            e.Property(r => r.Label).HasMaxLength(200);
+            e.Property(r => r.Detail).HasMaxLength(200);
+            e.Property(r => r.Text).HasMaxLength(Core.Overview.Findable.TextMost);
+            // For words that are in it and words that are like one of it.
+            e.HasIndex(r => r.Text).HasMethod("gin").HasOperators("gin_trgm_ops");
+            e.HasIndex(r => r.BuildId);
+            e.HasIndex(r => r.Kind);
+        });
         NameIdentityTables(builder);
         foreach (var type in builder.Model.GetEntityTypes().Where(t => typeof(Entity).IsAssignableFrom(t.ClrType)).Select(t => t.ClrType).ToList())
         {

@@ -4,6 +4,7 @@ using FirstCoat.Store.Builds;
 using FirstCoat.Store.Labour;
 using FirstCoat.Store.Money;
 using FirstCoat.Store.Outside;
+using FirstCoat.Store.Overview;
 using FirstCoat.Store.Parts;
 using FirstCoat.Store.Photos;
 using FirstCoat.Store.Plan;
@@ -44,6 +45,7 @@ public static class StoreSetup
         services.AddScoped<CurrentRequest>();
         services.AddScoped<AccountsDesk>();
         services.AddScoped<ShopDesk>();
+        services.AddScoped<FindDesk>();
         services.AddScoped<ImportDesk>();
         services.AddScoped<BuildsDesk>();
         services.AddScoped<ArrivalDesk>();

@@ -55,6 +55,7 @@ public sealed class ApiWalkTests(ShopFixture shop) : IClassFixture<ShopFixture>
         ["closeDay"] = M,
         ["reopenDay"] = M,
         ["listBuilds"] = All,
+        ["find"] = All,
         ["getBuild"] = All,
         ["openBuild"] = M,
         ["listEnded"] = MO,

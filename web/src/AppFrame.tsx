@@ -10,6 +10,7 @@ import { waitsFor } from "./builds/BuildPlaces";
 import { serverNow, takeShopWays, timeOf, today, weekday } from "./format";
 import { useCellNames } from "./ui/cellNames";
 import { Dab } from "./ui/Dab";
+import { FindField } from "./ui/FindField";
 import { NotSentYet } from "./ui/NotSentYet";
 import { OnlyFor } from "./ui/OnlyFor";
 import { PlaceLink } from "./ui/PlaceLink";
@@ -86,6 +87,7 @@ function Masthead() {
           </PlaceLink>
         ))}
       </nav>
+      <FindField />
       <Said />
       <nav className="dabs" aria-label="Builds">
         {builds.slice(0, SHOWN).map((b) => (
@@ -111,7 +113,7 @@ export const waitingFirst = (builds: readonly Schemas["BuildCard"][], desk: bool
   builds.toSorted((a, b) => Number(waitsFor(b.waits, desk).length > 0) - Number(waitsFor(a.waits, desk).length > 0));
 
 /** Builds that the masthead has room for beside each other. */
-const SHOWN = 10;
+const SHOWN = 6;
 
 /** The others, by name. */
 function MoreBuilds({ builds }: { builds: Schemas["BuildCard"][] }) {

@@ -76,7 +76,7 @@ public static class BagFinder
             else if (raw != "fc" && !Idle.Contains(raw))
             {
                 fasteners |= Fastenings.Contains(word);
-                words.Add(Same.GetValueOrDefault(word, word));
+                words.Add(Plain(raw));
             }
         }
 
@@ -96,6 +96,9 @@ public static class BagFinder
         // The side alone finds nothing, but it decides between twins.
         return score == 0 && r.Words.Count > 0 ? 0 : score + (r.Side is { } s && b.Side == s ? 5 : 0) + (r.Fasteners && b.HasFasteners ? 1 : 0);
     }
+
+    /// <summary>A word as it is compared: the one for the plural, and one word of those that mean the same. Lower case goes in.</summary>
+    public static string Plain(string word) => Same.GetValueOrDefault(Stem(word), Stem(word));
 
     /// <summary>A plural finds the one, as far as English goes.</summary>
     private static string Stem(string word) => word.Length > 3 && word.EndsWith("es", StringComparison.Ordinal) && word[^3] is 's' or 'x' or 'h' && word.Length > 4 ? word[..^2] : word.Length > 3 && word[^1] == 's' && word[^2] != 's' ? word[..^1] : word;

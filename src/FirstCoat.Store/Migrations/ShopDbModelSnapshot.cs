@@ -21,6 +21,7 @@ namespace FirstCoat.Store.Migrations
                 .HasAnnotation("ProductVersion", "10.0.12")
                 .HasAnnotation("Relational:MaxIdentifierLength", 63);
 
+            NpgsqlModelBuilderExtensions.HasPostgresExtension(modelBuilder, "pg_trgm");
             NpgsqlModelBuilderExtensions.UseIdentityByDefaultColumns(modelBuilder);
 
             modelBuilder.HasSequence("recorded");
@@ -3071,6 +3072,62 @@ namespace FirstCoat.Store.Migrations
                         .HasName("pk_access_prints");
 
                     b.ToTable("access_prints", (string)null);
+                });
+
+            modelBuilder.Entity("FirstCoat.Store.Overview.FindRow", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<Guid?>("BuildId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("build_id");
+
+                    b.Property<string>("Detail")
+                        .IsRequired()
+                        .HasMaxLength(200)
+                        .HasColumnType("character varying(200)")
+                        .HasColumnName("detail");
+
+                    b.Property<bool>("ForDesk")
+                        .HasColumnType("boolean")
+                        .HasColumnName("for_desk");
+
+                    b.Property<string>("Kind")
+                        .IsRequired()
+                        .HasMaxLength(20)
+                        .HasColumnType("character varying(20)")
+                        .HasColumnName("kind");
+
+                    b.Property<string>("Label")
+                        .IsRequired()
+                        .HasMaxLength(200)
+                        .HasColumnType("character varying(200)")
+                        .HasColumnName("label");
+
+                    b.Property<string>("Text")
+                        .IsRequired()
+                        .HasMaxLength(600)
+                        .HasColumnType("character varying(600)")
+                        .HasColumnName("text");
+
+                    b.HasKey("Id")
+                        .HasName("pk_overview_finds");
+
+                    b.HasIndex("BuildId")
+                        .HasDatabaseName("ix_overview_finds_build_id");
+
+                    b.HasIndex("Kind")
+                        .HasDatabaseName("ix_overview_finds_kind");
+
+                    b.HasIndex("Text")
+                        .HasDatabaseName("ix_overview_finds_text");
+
+                    NpgsqlIndexBuilderExtensions.HasMethod(b.HasIndex("Text"), "gin");
+                    NpgsqlIndexBuilderExtensions.HasOperators(b.HasIndex("Text"), new[] { "gin_trgm_ops" });
+
+                    b.ToTable("overview_finds", (string)null);
                 });
 
             modelBuilder.Entity("Microsoft.AspNetCore.DataProtection.EntityFrameworkCore.DataProtectionKey", b =>
