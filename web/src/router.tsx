@@ -5,6 +5,7 @@ import { AppFrame } from "./AppFrame";
 import { SignInAgain } from "./access/SignInAgain";
 import { queries, sessionQuery } from "./api/queries";
 import { unsentOf } from "./api/unsent";
+import { PlaceLink } from "./ui/PlaceLink";
 
 /** Every page, and what they share: what this browser has not sent yet. */
 function Root() {
@@ -24,11 +25,24 @@ const rootRoute = createRootRoute({
     <main className="p-8">
       <h1>There is nothing at this address</h1>
       <p className="mt-2">
-        <a href="/">Back to the floor</a>
+        <PlaceLink to="/">Back to the floor</PlaceLink>
       </p>
     </main>
   ),
 });
+
+/** A page that could not be shown: after an update of the shop's machine its script may have another name. */
+function Broken({ error }: { error: unknown }) {
+  return (
+    <main className="p-8" role="alert">
+      <h1>This page could not be shown</h1>
+      <p className="mt-2 text-ink2">{error instanceof Error ? error.message : "Something went wrong here."}</p>
+      <button type="button" className="btn mt-3" onClick={() => location.reload()}>
+        Load it again
+      </button>
+    </main>
+  );
+}
 
 const needsUser = async ({ location }: { location: { href: string } }) => {
   const session = await queries.ensureQueryData(sessionQuery);
@@ -162,7 +176,7 @@ const tree = rootRoute.addChildren([
   frame.addChildren([floor, builds, whatIf, openBuild, build.addChildren([buildBody, ...tabs]), shop, shopPlan]),
 ]);
 
-export const router = createRouter({ routeTree: tree, defaultPreload: "intent", scrollRestoration: true });
+export const router = createRouter({ routeTree: tree, defaultPreload: "intent", defaultErrorComponent: Broken, scrollRestoration: true });
 
 declare module "@tanstack/react-router" {
   interface Register {

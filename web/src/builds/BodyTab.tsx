@@ -9,6 +9,7 @@ import { findingWords } from "../survey/Findings";
 import { FindingDisc, Overlay } from "../survey/Marks";
 import { verdictName } from "../survey/VerdictBars";
 import { CheckField, ChoiceField, ProblemNote, TextField } from "../ui/Field";
+import { PlaceLink } from "../ui/PlaceLink";
 import { Shown } from "../ui/States";
 import { say } from "../ui/say";
 import { useSend } from "../ui/useSend";
@@ -122,9 +123,9 @@ function Found({ findings }: { findings: Schemas["FindingView"][] }) {
           </li>
         ))}
       </ul>
-      <a href={`/builds/${card.number}/survey`} className="font-[620]">
+      <PlaceLink to={`/builds/${card.number}/survey`} className="font-[620]">
         To the survey
-      </a>
+      </PlaceLink>
     </section>
   );
 }
@@ -251,9 +252,9 @@ function Questions() {
             {may.desk && (
               <span className="flex flex-wrap gap-2 mt-1">
                 {d.paperId && (
-                  <a className="btn" href={`/builds/${card.number}/estimate`}>
+                  <PlaceLink className="btn" to={`/builds/${card.number}/estimate`}>
                     See the change order
-                  </a>
+                  </PlaceLink>
                 )}
                 {may.manager && d.holds.length > d.letGo.length && (
                   <button type="button" className="btn" onClick={() => setLetting(d)}>

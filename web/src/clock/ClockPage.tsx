@@ -12,6 +12,7 @@ import { CHALK, GUIDE3 } from "../tokens";
 import { Dab } from "../ui/Dab";
 import { TextField } from "../ui/Field";
 import { NotSentYet } from "../ui/NotSentYet";
+import { PlaceLink } from "../ui/PlaceLink";
 import { Said } from "../ui/Said";
 import { say } from "../ui/say";
 import { useSend } from "../ui/useSend";
@@ -57,9 +58,9 @@ function NoPerson() {
     <main className="clk p-5">
       <h1>Clock</h1>
       <p className="mt-2">This account belongs to no person of the shop, so it has no clock.</p>
-      <a className="btn mt-3 !py-3 self-start" href="/">
+      <PlaceLink className="btn mt-3 !py-3 self-start" to="/">
         To the floor
-      </a>
+      </PlaceLink>
     </main>
   );
 }
@@ -297,9 +298,9 @@ function Running({ running, onPause }: { running: Schemas["ClockRunning"]; onPau
         <Dab number={job.buildNumber} colour={job.colourHex} w={60} h={34} size={22} />
         <div>
           <h1 className="!text-[27px] !font-[740] !leading-[1.05]">{job.name}</h1>
-          <a href={`/builds/${job.buildNumber}`} className="text-chalk2 mt-[2px] inline-flex items-center min-h-6">
+          <PlaceLink to={`/builds/${job.buildNumber}`} className="text-chalk2 mt-[2px] inline-flex items-center min-h-6">
             {job.buildTitle}
-          </a>
+          </PlaceLink>
         </div>
       </div>
       <div className="time" role="timer" aria-label={`Running ${hm(minutes)}`}>
@@ -492,13 +493,13 @@ function Reports({ job, onNeed, onUnsent }: { job: Job; onNeed: () => void; onUn
         </svg>
         Part needed
       </button>
-      <a href={`/find/${job.buildNumber}`} className="no-underline">
+      <PlaceLink to={`/find/${job.buildNumber}`} className="no-underline">
         <svg width="40" height="40" viewBox="0 0 40 40" fill="none" stroke="currentColor" strokeWidth="2.6" aria-hidden="true">
           <circle cx="17" cy="17" r="11" />
           <path d="M25,25L35,35M12,17h10M17,12v10" />
         </svg>
         Found something
-      </a>
+      </PlaceLink>
     </section>
   );
 }

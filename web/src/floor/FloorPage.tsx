@@ -8,6 +8,7 @@ import { FloorPlan } from "../pictures/FloorPlan";
 import { DrawPlan } from "../shop/DrawPlan";
 import { FirstThings } from "../shop/FirstThings";
 import { Dab } from "../ui/Dab";
+import { PlaceLink } from "../ui/PlaceLink";
 import { Shown } from "../ui/States";
 import { useSend } from "../ui/useSend";
 import { Flagged } from "./Flagged";
@@ -116,9 +117,9 @@ function Decisions({ floor }: { floor: Schemas["FloorView"] }) {
             ))}
             {floor.readyGates.map((g) => (
               <li key={g.operationId} className="py-1">
-                <a href={`/builds/${g.buildNumber}/sequence`}>
+                <PlaceLink to={`/builds/${g.buildNumber}/sequence`}>
                   sign “{g.name}” on {g.buildNumber}
-                </a>
+                </PlaceLink>
               </li>
             ))}
           </ul>
@@ -225,9 +226,9 @@ function DecisionRow({ decision: d, first }: { decision: Schemas["DecisionRow"];
               </button>
             ))}
             {d.paperId && (
-              <a className={`btn ${first ? "btn-ink" : ""}`} href={`/builds/${d.buildNumber}/estimate`}>
+              <PlaceLink className={`btn ${first ? "btn-ink" : ""}`} to={`/builds/${d.buildNumber}/estimate`}>
                 See the change order
-              </a>
+              </PlaceLink>
             )}
             {d.call && <CallThem call={d.call} />}
           </div>

@@ -10,6 +10,7 @@ import { PanelMap } from "../pictures/PanelMap";
 import { centreOf } from "../pictures/useLasso";
 import { CheckField } from "../ui/Field";
 import { FormSheet } from "../ui/FormSheet";
+import { PlaceLink } from "../ui/PlaceLink";
 import { Empty, Shown } from "../ui/States";
 import { useForm } from "../ui/useForm";
 import { useSend } from "../ui/useSend";
@@ -310,9 +311,9 @@ function Head({ survey, onTell }: { survey: Schemas["SurveyBody"]; onTell: () =>
           {survey.history.length > 0 ? `History: ${survey.history.map((h) => words(h)).join(", ")}.` : "No history that points to a place."}
         </span>
         {may.desk && (
-          <a className="btn" href={`/builds/${card.number}/two-bodies`}>
+          <PlaceLink className="btn" to={`/builds/${card.number}/two-bodies`}>
             Two bodies
-          </a>
+          </PlaceLink>
         )}
         {may.desk && (
           <button type="button" className="btn" onClick={onTell}>

@@ -8,6 +8,7 @@ import { CHALK, CHALK2, GUIDE3, INK, P3 } from "../tokens";
 import { ChecksField } from "../ui/ChecksField";
 import { TextField } from "../ui/Field";
 import { FormSheet } from "../ui/FormSheet";
+import { PlaceLink } from "../ui/PlaceLink";
 import { Empty, Shown } from "../ui/States";
 import { useForm } from "../ui/useForm";
 import { useSend } from "../ui/useSend";
@@ -258,9 +259,9 @@ function Sentence({ body: b }: { body: Compared }) {
       </p>
       <p className="mt-3 flex gap-3 items-center">
         {b.decisionId ? (
-          <a className="btn" href={`/builds/${card.number}`}>
+          <PlaceLink className="btn" to={`/builds/${card.number}`}>
             The question is open
-          </a>
+          </PlaceLink>
         ) : (
           <button type="button" className="btn btn-ink" onClick={() => setAsking(true)}>
             Ask which body to save

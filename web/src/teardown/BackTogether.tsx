@@ -4,6 +4,7 @@ import { photosQuery, reassemblyQuery, useMay } from "../api/queries";
 import { useThisBuild } from "../builds/useBuild";
 import { day, money, today } from "../format";
 import { INK, OXIDE, P2, P3 } from "../tokens";
+import { PlaceLink } from "../ui/PlaceLink";
 import { Empty, Shown } from "../ui/States";
 import { useSend } from "../ui/useSend";
 import { AssemblyPicture } from "./AssemblyPicture";
@@ -194,9 +195,9 @@ function ToBuy({ list }: { list: Back }) {
               <span className="flex-1">Total</span> {money(list.toBuy)}
             </p>
           )}
-          <a className="btn mt-3" href={`/builds/${card.number}/parts`}>
+          <PlaceLink className="btn mt-3" to={`/builds/${card.number}/parts`}>
             To the buying list
-          </a>
+          </PlaceLink>
         </>
       )}
     </section>
