@@ -270,3 +270,21 @@ test("the way back is the reverse, warns of what must be bought, and ends with e
   await expect(desk.getByText(/on the car/i).first()).toBeVisible();
   await accessible(desk, "bags, all on the car");
 });
+
+test("anything is found by its words, with the key alone; a technician finds no papers", async () => {
+  await desk.goto("/");
+  await expect(desk.getByRole("heading", { name: "Floor" })).toBeVisible();
+  await desk.keyboard.press("/");
+  await expect(desk.getByRole("combobox", { name: "Find" })).toBeFocused();
+  await desk.keyboard.type("rail garnsih left");
+  await expect(desk.getByRole("option", { name: /^Bag, 8, .*Garnish rail/ }).first()).toBeVisible();
+  await accessible(desk, "find");
+  await desk.keyboard.press("Enter");
+  await expect(desk).toHaveURL(/builds\/8\/bags/);
+  await desk.keyboard.press("/");
+  await desk.keyboard.type("estimate brand");
+  await expect(desk.getByRole("option", { name: /^Paper, 8, Estimate 1/ })).toBeVisible();
+  await phone.goto("/");
+  await phone.getByRole("combobox", { name: "Find" }).fill("estimate brand");
+  await expect(phone.getByText("Nothing has all of these words.")).toBeVisible();
+});

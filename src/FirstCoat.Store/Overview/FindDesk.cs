@@ -14,8 +14,8 @@ public sealed record Found(FoundKind Kind, Guid Id, int? BuildNumber, string? Co
 /// <summary>Finds anything in the shop by its words, as far as a role may see it.</summary>
 public sealed class FindDesk(ShopDb db, CurrentActor current)
 {
-    /// <summary>Rows that the database hands to the rule at most; the likest come first.</summary>
-    private const int Candidates = 300;
+    /// <summary>Rows that the database hands to the rule at most: what has all words as they were typed first, and of that what says least besides.</summary>
+    private const int Candidates = 400;
 
     /// <summary>What answers all words of a question, kind by kind, best first.</summary>
     /// <param name="question">Words in any order; a build's number or words of its name narrow to it.</param>
@@ -31,7 +31,7 @@ public sealed class FindDesk(ShopDb db, CurrentActor current)
         var builds = await db.Builds.AsNoTracking().Select(b => new { b.Id, b.Number, b.Vehicle, b.Status }).ToDictionaryAsync(b => b.Id, cancel);
         var own = (await db.Finds.AsNoTracking().Where(r => r.Kind == FoundKind.Build).ToListAsync(cancel)).Select(r => r.ToFindable()).ToList();
         var named = own.ToDictionary(f => f.Id, f => f.Text);
-        var rows = await Rows(question, words, w => [.. own.Where(f => Finder.Score([w], f.Text) > 0).Select(f => f.Id)], cancel);
+        var rows = await Rows(words, w => [.. own.Where(f => Finder.Score([w], f.Text) > 0).Select(f => f.Id)], cancel);
         var panels = builds.Values.Where(b => b.Status is not (BuildStatus.Closed or BuildStatus.Withdrawn))
             .SelectMany(b => Body.Unfold(b.Vehicle.Style, b.Vehicle.Dimensions).Panels.Select(p => Findable.Of(b.Id, FoundKind.Panel, b.Id, p.Name, "", false)));
         // What is a build's answers to the build's words too.
@@ -44,7 +44,7 @@ public sealed class FindDesk(ShopDb db, CurrentActor current)
     private static bool OnlyByItsBuild(Findable f, IReadOnlyList<string> words, Dictionary<Guid, string> named) =>
         f.Kind != FoundKind.Build && f.BuildId is { } id && named.TryGetValue(id, out var text) && words.All(w => Finder.Score([w], text) > 0) && words.All(w => Finder.Score([w], f.Text[..^(text.Length + 1)]) == 0);
 
-    private async Task<List<Findable>> Rows(string question, IReadOnlyList<string> words, Func<string, List<Guid>> buildsOf, CancellationToken cancel)
+    private async Task<List<Findable>> Rows(IReadOnlyList<string> words, Func<string, List<Guid>> buildsOf, CancellationToken cancel)
     {
         IQueryable<FindRow> rows = db.Finds.AsNoTracking();
         if (!current.Actor.IsDesk)
@@ -60,11 +60,17 @@ public sealed class FindDesk(ShopDb db, CurrentActor current)
                 : rows.Where(r => EF.Functions.Like(r.Text, like) || (r.BuildId != null && builds.Contains(r.BuildId.Value)));
         }
 
-        var plain = string.Join(' ', words);
+        string[] likes = [.. words.Select(w => $"%{w}%")];
+        if (words.All(w => buildsOf(w).Count > 0))
+        {
+            // All of it may be said of a build: what lies on it is only found where some of it is its own.
+            rows = rows.Where(r => likes.Any(l => EF.Functions.Like(r.Text, l)));
+        }
+
         await using var turn = await db.Database.BeginTransactionAsync(cancel);
         // One slip leaves a third of a word's triples; the rule itself decides.
         await db.Database.ExecuteSqlAsync($"select set_config('pg_trgm.word_similarity_threshold', '0.3', true)", cancel);
-        var found = await rows.OrderByDescending(r => EF.Functions.TrigramsWordSimilarity(plain, r.Text)).ThenBy(r => r.Id).Take(Candidates).ToListAsync(cancel);
+        var found = await rows.OrderByDescending(r => likes.All(l => EF.Functions.Like(r.Text, l))).ThenBy(r => r.Text.Length).ThenBy(r => r.Id).Take(Candidates).ToListAsync(cancel);
         await turn.CommitAsync(cancel);
         return [.. found.Select(r => r.ToFindable())];
     }

@@ -183,7 +183,7 @@ function StationSpot({ station, px, builds, bodyOf, asked, onOpen, away, moves }
     </text>
   );
   if (yard) {
-    const places = inRows(builds.length, { w: w - (away.length > 0 ? 520 : 12), d: d - 20 });
+    const places = inRows(builds.length, { w: w - (away.length > 0 ? 520 : 12), d: d - 28 });
     return (
       <g>
         {label}
@@ -195,8 +195,8 @@ function StationSpot({ station, px, builds, bodyOf, asked, onOpen, away, moves }
             asked={asked.get(b.id)}
             move={moves.find((m) => m.build.id === b.id)}
             x={x + 6 + (i % places.across) * places.w}
-            y={y + 14 + Math.floor(i / places.across) * places.d}
-            w={places.w}
+            y={y + 22 + Math.floor(i / places.across) * places.d}
+            w={places.w - 8}
             d={places.d}
             px={px}
             onOpen={onOpen}
