@@ -49,6 +49,11 @@ public static class BenchCommand
             over |= Calibrate();
         }
 
+        if ("find.anything".StartsWith(only, StringComparison.Ordinal) && Environment.GetEnvironmentVariable("Shop__Connection") is not null)
+        {
+            over |= FindBench.Run().GetAwaiter().GetResult();
+        }
+
         // Needs a database of its own, which the script starts for it.
         if ("hostile".StartsWith(only, StringComparison.Ordinal) && Environment.GetEnvironmentVariable("Shop__Connection") is not null)
         {

@@ -65,7 +65,7 @@ public static class LabourEndpoints
         api.MapPost("/shop-time", async (ShopTimeBody b, LabourDesk desk, CancellationToken cancel) =>
             Saved.From(await desk.EnterShopTime(b.Id, b.PersonId, b.Job, b.Start, b.Stop, b.Note, cancel))).RequireAuthorization(Policies.Manager).WithName("enterShopTime");
         api.MapPost("/shop-time/{id:guid}/void", async (Guid id, SettleBody b, LabourDesk desk, CancellationToken cancel) => Saved.From(await desk.VoidShopTime(id, b.Reason, cancel))).RequireAuthorization(Policies.Manager).WithName("voidShopTime");
-        api.MapGet("/builds/{id:guid}/hours", Hours).RequireAuthorization(Policies.Anyone).WithName("listHours");
+        api.MapGet("/builds/{id:guid}/hours", Hours).RequireAuthorization(Policies.Anyone).OfKnownBuild().WithName("listHours");
         api.MapPost("/hours", async (HoursBody b, LabourDesk desk, CancellationToken cancel) =>
             Saved.From(await desk.Enter(b.Id, new(b.PersonId, b.OperationId, b.Start, b.Stop, b.Kind, b.Note), cancel))).RequireAuthorization(Policies.Manager).WithName("enterHours");
         api.MapPost("/hours/{id:guid}/settle", async (Guid id, SettleBody b, LabourDesk desk, CancellationToken cancel) => Saved.From(await desk.Settle(id, b.Reason, cancel))).RequireAuthorization(Policies.Manager).WithName("settleHours");

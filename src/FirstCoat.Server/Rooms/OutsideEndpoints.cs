@@ -25,7 +25,7 @@ public static class OutsideEndpoints
 
     public static void MapOutside(this RouteGroupBuilder api)
     {
-        api.MapGet("/builds/{id:guid}/outside", OfBuild).RequireAuthorization(Policies.Anyone).WithName("listOutside");
+        api.MapGet("/builds/{id:guid}/outside", OfBuild).RequireAuthorization(Policies.Anyone).OfKnownBuild().WithName("listOutside");
         api.MapPut("/builds/{id:guid}/outside/{jobId:guid}", async (Guid id, Guid jobId, JobBody b, OutsideDesk desk, CancellationToken cancel) =>
             Saved.From(await desk.Put(id, jobId, new(b.Title, b.SupplierId, b.OperationId, b.Pieces.Select(p => new OutsidePiece(p.Name, p.Count, 0, p.BagId)).ToList(), b.QuotedDays, b.Quoted, b.Billed), b.Version, cancel))).RequireAuthorization(Policies.Desk).WithName("putOutside");
         var jobs = api.MapGroup("/outside/{id:guid}");

@@ -33,7 +33,7 @@ public static class PartsEndpoints
             return new PartsView(
                 parts.Select(p => new PartView(p.Id, p.Name, p.Quantity, desk ? p.UnitCost : null, desk ? p.UnitPrice : null, p.SupplierId, p.ClientSupplied, p.OperationId, p.State, p.OrderedOn, p.ExpectedOn, p.ReceivedOn, p.FittedOn, p.MeasuredBy, p.Version)).ToList(),
                 materials.Select(m => new MaterialView(m.Id, m.Name, m.Quantity, m.Unit, desk ? m.UnitCost : null, m.On)).ToList());
-        }).RequireAuthorization(Policies.Anyone).WithName("listParts");
+        }).RequireAuthorization(Policies.Anyone).OfKnownBuild().WithName("listParts");
         api.MapPut("/builds/{id:guid}/parts/{partId:guid}", async (Guid id, Guid partId, PartBody b, PartsDesk desk, CancellationToken cancel) =>
             Saved.From(await desk.Put(id, partId, new(b.Name, b.Quantity, b.UnitCost, b.UnitPrice, b.SupplierId, b.ClientSupplied, b.OperationId, b.MeasuredBy), b.Version, cancel))).RequireAuthorization(Policies.Anyone).WithName("putPart");
         api.MapPost("/parts/{id:guid}/move", async (Guid id, MoveBody b, PartsDesk desk, CancellationToken cancel) => Saved.From(await desk.Move(id, b.To, b.On, b.Version, cancel))).RequireAuthorization(Policies.Anyone).WithName("movePart");

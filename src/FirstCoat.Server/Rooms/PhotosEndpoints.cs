@@ -17,7 +17,7 @@ public static class PhotosEndpoints
     {
         api.MapGet("/builds/{id:guid}/photos", async (Guid id, ShopDb db, CancellationToken cancel) =>
             (await db.Photos.AsNoTracking().Where(p => p.BuildId == id).OrderByDescending(p => p.TakenAt).ThenByDescending(p => p.Seq).ToListAsync(cancel))
-                .Select(p => new PhotoView(p.Id, p.Hash, p.ThumbHash, p.Width, p.Height, p.TakenAt, p.By, p.Caption, p.Stage, p.Panel, p.OperationId, p.ClientMaySee, p.Version)).ToList()).RequireAuthorization(Policies.Anyone).WithName("listPhotos");
+                .Select(p => new PhotoView(p.Id, p.Hash, p.ThumbHash, p.Width, p.Height, p.TakenAt, p.By, p.Caption, p.Stage, p.Panel, p.OperationId, p.ClientMaySee, p.Version)).ToList()).RequireAuthorization(Policies.Anyone).OfKnownBuild().WithName("listPhotos");
         api.MapPost("/builds/{id:guid}/photos/{photoId:guid}", async (Guid id, Guid photoId, IFormFile file, [FromForm] string? caption, [FromForm] string? stage, [FromForm] string? panel, [FromForm] Guid? operationId, PhotosDesk desk, CancellationToken cancel) =>
         {
             await using var upload = file.OpenReadStream();

@@ -200,8 +200,13 @@ public static class PlanEndpoints
     }
 
     /// <summary>Why an operation does not start sooner: what would have to go, and the way there.</summary>
-    private static async Task<WhyAnswer> Why(Guid id, PlanDesk plan, CancellationToken cancel)
+    private static async Task<WhyAnswer> Why(Guid id, ShopDb db, PlanDesk plan, CancellationToken cancel)
     {
+        if (!await db.Operations.AnyAsync(o => o.Id == id, cancel))
+        {
+            throw Refusal.Missing("operation");
+        }
+
         var why = (await plan.Look(cancel)).WhyOf(id);
         return new([.. why.Roots.Select(r => r.Text)], why.WithoutThem, why.WithoutThem is { } at ? InDays.Of(why.Steps[0].Start - at.ToUnixTimeSeconds() / 60) : 0, [.. why.Steps.Select(s => new WhyRow(s.Operation, s.Build, s.Name, Instant.FromUnixTimeSeconds(s.Start * 60), s.Reason.Kind, s.Reason.Text, InDays.Of(s.Slack)))]);
     }

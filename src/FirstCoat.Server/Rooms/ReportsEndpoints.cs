@@ -36,14 +36,14 @@ public static class ReportsEndpoints
     public static void MapReports(this RouteGroupBuilder api)
     {
         api.MapGet("/builds/{id:guid}/reports", async (Guid id, ShopDb db, CancellationToken cancel) =>
-            (await db.Reports.AsNoTracking().Where(r => r.BuildId == id).OrderByDescending(r => r.Number).ToListAsync(cancel)).Select(r => new ReportRow(r.Id, r.Number, r.IsDraft, r.Text.Title, r.PublishedAt, r.PublishedBy, r.SentTo, r.Text, r.Version)).ToList()).RequireAuthorization(Policies.Desk).WithName("listReports");
+            (await db.Reports.AsNoTracking().Where(r => r.BuildId == id).OrderByDescending(r => r.Number).ToListAsync(cancel)).Select(r => new ReportRow(r.Id, r.Number, r.IsDraft, r.Text.Title, r.PublishedAt, r.PublishedBy, r.SentTo, r.Text, r.Version)).ToList()).RequireAuthorization(Policies.Desk).OfKnownBuild().WithName("listReports");
         api.MapPost("/builds/{id:guid}/reports", async (Guid id, NewReport b, ReportsDesk desk, CancellationToken cancel) => Saved.From(await desk.Draft(id, b.Id, cancel))).RequireAuthorization(Policies.Desk).WithName("draftReport");
         api.MapPut("/reports/{id:guid}", async (Guid id, TextBody b, ReportsDesk desk, CancellationToken cancel) => Saved.From(await desk.Edit(id, new(b.Title, b.Lede, b.Done, b.Next, b.Photos), b.Version, cancel))).RequireAuthorization(Policies.Desk).WithName("editReport");
         api.MapGet("/reports/{id:guid}/page", async (Guid id, ReportsDesk desk, CancellationToken cancel) => Show(await desk.Page(id, cancel))).RequireAuthorization(Policies.Desk).WithName("previewReport");
         api.MapPost("/reports/{id:guid}/publish", async (Guid id, PublishBody b, ReportsDesk desk, CancellationToken cancel) => Saved.From(await desk.Publish(id, b.Version, cancel))).RequireAuthorization(Policies.Manager).WithName("publishReport");
         api.MapGet("/reports/{id:guid}/pdf", async (Guid id, string? paper, ReportsDesk desk, PagePrinter printer, CancellationToken cancel) => await Pdf(await desk.Page(id, cancel), paper, printer, null, cancel)).RequireAuthorization(Policies.Desk).WithName("printReport");
         api.MapGet("/builds/{id:guid}/links", async (Guid id, ShopDb db, ShopClock clock, CancellationToken cancel) =>
-            (await db.PrivateLinks.AsNoTracking().Where(l => l.BuildId == id).OrderByDescending(l => l.Seq).ToListAsync(cancel)).Select(l => new LinkRow(l.Id, l.RecordedAt, l.ExpiresAt, l.RevokedAt, l.IsLive(clock.Now))).ToList()).RequireAuthorization(Policies.Desk).WithName("listLinks");
+            (await db.PrivateLinks.AsNoTracking().Where(l => l.BuildId == id).OrderByDescending(l => l.Seq).ToListAsync(cancel)).Select(l => new LinkRow(l.Id, l.RecordedAt, l.ExpiresAt, l.RevokedAt, l.IsLive(clock.Now))).ToList()).RequireAuthorization(Policies.Desk).OfKnownBuild().WithName("listLinks");
         api.MapPost("/builds/{id:guid}/links", async (Guid id, LinkBody b, ReportsDesk desk, CancellationToken cancel) =>
         {
             var (link, token) = await desk.MakeLink(id, b.Id, b.Days, cancel);

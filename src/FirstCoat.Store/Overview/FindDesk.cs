@@ -44,32 +44,57 @@ public sealed class FindDesk(ShopDb db, CurrentActor current)
     private static bool OnlyByItsBuild(Findable f, IReadOnlyList<string> words, Dictionary<Guid, string> named) =>
         f.Kind != FoundKind.Build && f.BuildId is { } id && named.TryGetValue(id, out var text) && words.All(w => Finder.Score([w], text) > 0) && words.All(w => Finder.Score([w], f.Text[..^(text.Length + 1)]) == 0);
 
+    /// <summary>Rows that may answer. Slips are only looked for where nothing answers as it was typed, and first in words that stand nowhere.</summary>
     private async Task<List<Findable>> Rows(IReadOnlyList<string> words, Func<string, List<Guid>> buildsOf, CancellationToken cancel)
     {
-        IQueryable<FindRow> rows = db.Finds.AsNoTracking();
-        if (!current.Actor.IsDesk)
+        var builds = words.ToDictionary(w => w, buildsOf);
+        var found = await Rows(words, builds, [], cancel);
+        if (found.Count > 0)
         {
-            rows = rows.Where(r => !r.ForDesk);
+            return found;
         }
 
+        var (slips, strange) = (words.Where(w => w.Length >= 4 && !w.Any(char.IsDigit)).ToList(), new List<string>());
+        foreach (var word in slips)
+        {
+            if (builds[word].Count == 0 && !await Seen.AnyAsync(r => EF.Functions.Like(r.Text, $"%{word}%"), cancel))
+            {
+                strange.Add(word);
+            }
+        }
+
+        return slips.Count == 0 ? [] : await Rows(words, builds, strange.Count > 0 ? strange : slips, cancel);
+    }
+
+    /// <summary>Rows that a role may see.</summary>
+    private IQueryable<FindRow> Seen => current.Actor.IsDesk ? db.Finds.AsNoTracking() : db.Finds.AsNoTracking().Where(r => !r.ForDesk);
+
+    private async Task<List<Findable>> Rows(IReadOnlyList<string> words, Dictionary<string, List<Guid>> buildsOf, IReadOnlyCollection<string> forgiven, CancellationToken cancel)
+    {
+        var rows = Seen;
         foreach (var word in words)
         {
-            var (like, builds, forgives) = ($"%{word}%", buildsOf(word), word.Length >= 4 && !word.Any(char.IsDigit));
-            rows = forgives
-                ? rows.Where(r => EF.Functions.Like(r.Text, like) || EF.Functions.TrigramsAreWordSimilar(word, r.Text) || (r.BuildId != null && builds.Contains(r.BuildId.Value)))
-                : rows.Where(r => EF.Functions.Like(r.Text, like) || (r.BuildId != null && builds.Contains(r.BuildId.Value)));
+            var (like, builds) = ($"%{word}%", buildsOf[word]);
+            // Each case in its own words: a condition that is never met would keep the database from its index.
+            rows = (forgiven.Contains(word), builds.Count > 0) switch
+            {
+                (true, true) => rows.Where(r => EF.Functions.Like(r.Text, like) || EF.Functions.TrigramsAreWordSimilar(word, r.Text) || (r.BuildId != null && builds.Contains(r.BuildId.Value))),
+                (true, false) => rows.Where(r => EF.Functions.Like(r.Text, like) || EF.Functions.TrigramsAreWordSimilar(word, r.Text)),
+                (false, true) => rows.Where(r => EF.Functions.Like(r.Text, like) || (r.BuildId != null && builds.Contains(r.BuildId.Value))),
+                (false, false) => rows.Where(r => EF.Functions.Like(r.Text, like)),
+            };
         }
 
         string[] likes = [.. words.Select(w => $"%{w}%")];
-        if (words.All(w => buildsOf(w).Count > 0))
+        if (words.All(w => buildsOf[w].Count > 0))
         {
             // All of it may be said of a build: what lies on it is only found where some of it is its own.
             rows = rows.Where(r => likes.Any(l => EF.Functions.Like(r.Text, l)));
         }
 
         await using var turn = await db.Database.BeginTransactionAsync(cancel);
-        // One slip leaves a third of a word's triples; the rule itself decides.
-        await db.Database.ExecuteSqlAsync($"select set_config('pg_trgm.word_similarity_threshold', '0.3', true)", cancel);
+        // One slip leaves two fifths of a short word's triples; the rule itself decides.
+        await db.Database.ExecuteSqlAsync($"select set_config('pg_trgm.word_similarity_threshold', '0.39', true)", cancel);
         var found = await rows.OrderByDescending(r => likes.All(l => EF.Functions.Like(r.Text, l))).ThenBy(r => r.Text.Length).ThenBy(r => r.Id).Take(Candidates).ToListAsync(cancel);
         await turn.CommitAsync(cancel);
         return [.. found.Select(r => r.ToFindable())];

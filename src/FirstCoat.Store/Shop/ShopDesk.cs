@@ -171,7 +171,8 @@ public sealed class ShopDesk(ShopDb db, ShopClock clock, CurrentActor current) :
         var asked = await Db.Operations.AsNoTracking().Where(o => open.Contains(o.BuildId) && o.DoneAt == null && o.Trade != null).Select(o => o.Trade!.Value).Distinct().ToListAsync(cancel);
         return FirstThings.Of(new(
             await Shop(cancel), await Db.Stations.AsNoTracking().ToListAsync(cancel), await Db.People.AsNoTracking().ToListAsync(cancel), await Db.Suppliers.CountAsync(cancel),
-            accounts.Count, accounts.Count(p => p is not null), builds.Count, [.. builds.Where(b => b.StationId is null && b.AwayAt.Length == 0).Select(b => b.Number).Order()]) { Asked = asked });
+            accounts.Count, accounts.Count(p => p is not null), builds.Count, [.. builds.Where(b => b.StationId is null && b.AwayAt.Length == 0).Select(b => b.Number).Order()])
+        { Asked = asked });
     }
 
     /// <summary>Puts the first-run list away, or takes it out again.</summary>
