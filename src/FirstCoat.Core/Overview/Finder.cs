@@ -41,7 +41,7 @@ public static class Finder
             }
             else if (CharUnicodeInfo.GetUnicodeCategory(c) != UnicodeCategory.NonSpacingMark && word.Length > 0)
             {
-                yield return BagFinder.Plain(word.ToString());
+                yield return word.ToString() switch { "l" => "left", "r" => "right", var w => BagFinder.Plain(w) };
                 word.Clear();
             }
         }
@@ -72,13 +72,14 @@ public static class Finder
     }
 
     /// <summary>Ranks what may answer: best first, each kind in its order, at most so many of a kind.</summary>
-    public static IReadOnlyList<Findable> Best(IReadOnlyList<string> question, IEnumerable<Findable> candidates, int mostOfAKind = 5) =>
+    /// <param name="here">The build whose page is open: of what answers as well, its own comes first.</param>
+    public static IReadOnlyList<Findable> Best(IReadOnlyList<string> question, IEnumerable<Findable> candidates, Guid? here = null, int mostOfAKind = 5) =>
         question.Count == 0 ? [] : [.. candidates
             .Select(c => (What: c, Score: Score(question, c.Text) is > 0 and var s ? s + (Score(question, string.Join(' ', Plain(c.Label))) > 0 ? 2 : 0) : 0))
             .Where(c => c.Score > 0)
             .GroupBy(c => c.What.Kind)
             .OrderBy(g => g.Key)
-            .SelectMany(g => g.OrderByDescending(c => c.Score).ThenBy(c => c.What.Label, StringComparer.OrdinalIgnoreCase).ThenBy(c => c.What.Id).Take(mostOfAKind))
+            .SelectMany(g => g.OrderByDescending(c => c.Score).ThenByDescending(c => here is not null && c.What.BuildId == here).ThenBy(c => c.What.Label, StringComparer.OrdinalIgnoreCase).ThenBy(c => c.What.Id).Take(mostOfAKind))
             .Select(c => c.What)];
 
     private static int Likeness(string asked, string word) =>

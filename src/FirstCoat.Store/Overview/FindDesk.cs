@@ -36,7 +36,7 @@ public sealed class FindDesk(ShopDb db, CurrentActor current)
             .SelectMany(b => Body.Unfold(b.Vehicle.Style, b.Vehicle.Dimensions).Panels.Select(p => Findable.Of(b.Id, FoundKind.Panel, b.Id, p.Name, "", false)));
         // What is a build's answers to the build's words too.
         var candidates = rows.Concat(panels).Select(f => f.BuildId is { } id && f.Kind != FoundKind.Build && named.TryGetValue(id, out var text) ? f with { Text = $"{f.Text} {text}" } : f);
-        var found = Finder.Best(words, candidates.Where(f => !OnlyByItsBuild(f, words, named))).Select(f => new Found(f.Kind, f.Id, f.BuildId is { } id ? builds[id].Number : null, f.BuildId is { } of ? builds[of].Vehicle.ColourHex : null, f.Label, f.Detail, null));
+        var found = Finder.Best(words, candidates.Where(f => !OnlyByItsBuild(f, words, named)), builds.Values.FirstOrDefault(b => b.Number == here)?.Id).Select(f => new Found(f.Kind, f.Id, f.BuildId is { } id ? builds[id].Number : null, f.BuildId is { } of ? builds[of].Vehicle.ColourHex : null, f.Label, f.Detail, null));
         return [.. found, .. ToDos(words, here, builds.Values.ToDictionary(b => b.Number, b => b.Vehicle.ColourHex))];
     }
 

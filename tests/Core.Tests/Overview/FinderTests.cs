@@ -45,6 +45,16 @@ public sealed class FinderTests
     }
 
     [Fact]
+    public void Of_what_answers_as_well_that_of_the_open_build_comes_first()
+    {
+        var (other, open) = (Guid.CreateVersion7(), Guid.CreateVersion7());
+        Findable[] doors = [Findable.Of(Guid.CreateVersion7(), FoundKind.Panel, other, "L door", "", false), Findable.Of(Guid.CreateVersion7(), FoundKind.Panel, open, "L door", "", false)];
+        Finder.Best(Finder.Read("left door"), doors, open).Select(f => f.BuildId).ShouldBe([open, other]);
+        Finder.Best(Finder.Read("door l"), doors, other).Select(f => f.BuildId).ShouldBe([other, open]);
+        Finder.Best(Finder.Read("right door"), doors, open).ShouldBeEmpty();
+    }
+
+    [Fact]
     public void A_slip_of_one_is_the_same_both_ways_and_two_are_too_many()
     {
         var letters = Gen.Char['a', 'e'].Array[1, 7].Select(c => new string(c));
