@@ -260,7 +260,7 @@ test("the build is paused with its first move, goes on, and a question holds wor
   await expect(desk.getByRole("row", { name: /Wash, hand back Black or brown leather\?/ })).toBeVisible(); // why it does not start earlier
   await desk.getByRole("link", { name: "Floor" }).click();
   const decisions = desk.getByRole("region", { name: "Decisions" });
-  await expect(decisions.getByRole("heading", { name: /days wait on you/ })).toBeVisible();
+  await expect(decisions.getByRole("heading", { name: /days wait for your decisions/ })).toBeVisible();
   await decisions.getByRole("button", { name: "Brown" }).click();
   await expect(decisions.getByText("Nothing waits.")).toBeVisible();
 });

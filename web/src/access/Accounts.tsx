@@ -67,24 +67,16 @@ function NewAccount({ people, onClose }: { people: Person[]; onClose: () => void
     quiet: true,
   });
   return (
-    <FormSheet
-      title="New account"
-      onClose={onClose}
-      onSubmit={() => save.mutate(undefined)}
-      problem={save.error}
-      except={["user", "password", "name", "role", "personId"]}
-      busy={save.isPending}
-    >
-      <TextField label="Name" name="name" value={f.name} onChange={set("name")} problem={save.error} autoFocus />
-      <ChoiceField label="Role" name="role" value={f.role} onChange={set("role")} options={ROLES} problem={save.error} />
-      <TextField label="Name to sign in with" name="user" value={f.user} onChange={set("user")} problem={save.error} autoComplete="off" />
+    <FormSheet title="New account" onClose={onClose} onSubmit={() => save.mutate(undefined)} problem={save.error} busy={save.isPending}>
+      <TextField label="Name" name="name" value={f.name} onChange={set("name")} autoFocus />
+      <ChoiceField label="Role" name="role" value={f.role} onChange={set("role")} options={ROLES} />
+      <TextField label="Name to sign in with" name="user" value={f.user} onChange={set("user")} autoComplete="off" />
       <TextField
         label="Password, twelve characters or more"
         name="password"
         type="password"
         value={f.password}
         onChange={set("password")}
-        problem={save.error}
         autoComplete="new-password"
       />
       <PersonField value={f.personId} onChange={set("personId")} people={people} problem={save.error} />
@@ -150,7 +142,6 @@ function EditAccount({ account: a, people, onClose }: { account: Account; people
       onClose={onClose}
       onSubmit={() => save.mutate(undefined)}
       problem={save.error}
-      except={["name", "role", "personId"]}
       busy={save.isPending || a.closedAt !== null}
       clashes={clashes}
       more={
@@ -170,8 +161,8 @@ function EditAccount({ account: a, people, onClose }: { account: Account; people
         )
       }
     >
-      <TextField label="Name" name="name" value={f.name} onChange={set("name")} problem={save.error} />
-      <ChoiceField label="Role" name="role" value={f.role} onChange={set("role")} options={ROLES} problem={save.error} />
+      <TextField label="Name" name="name" value={f.name} onChange={set("name")} />
+      <ChoiceField label="Role" name="role" value={f.role} onChange={set("role")} options={ROLES} />
       <PersonField value={f.personId} onChange={set("personId")} people={people} problem={save.error} />
     </FormSheet>
   );

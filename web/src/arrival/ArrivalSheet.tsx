@@ -66,24 +66,16 @@ export function ArrivalSheet({ arrival: a, onClose }: { arrival: Schemas["Arriva
       onClose={onClose}
       onSubmit={() => save.mutate(undefined)}
       problem={save.error}
-      except={["cameOn", "onWhose", "serial", "odometer", "keys", "bodyMm", "dollyMm"]}
       busy={save.isPending}
       clashes={clashes}
     >
-      <TextField label="On" name="cameOn" type="date" value={f.cameOn} onChange={set("cameOn")} problem={save.error} />
+      <TextField label="On" name="cameOn" type="date" value={f.cameOn} onChange={set("cameOn")} />
       <ChoiceField label="As" value={f.as} onChange={set("as")} options={AS.map((s) => [s, words(s)] as const)} />
       {f.as === "onBorrowedChassis" && (
-        <TextField
-          className="col-span-2"
-          label="On whose chassis"
-          name="onWhose"
-          value={f.onWhose}
-          onChange={set("onWhose")}
-          problem={save.error}
-        />
+        <TextField className="col-span-2" label="On whose chassis" name="onWhose" value={f.onWhose} onChange={set("onWhose")} />
       )}
-      <NumberField label="Odometer" name="odometer" value={f.odometer} onChange={set("odometer")} problem={save.error} />
-      <NumberField label="Keys" name="keys" value={f.keys} onChange={(v) => set("keys")(v ?? 0)} problem={save.error} />
+      <NumberField label="Odometer" name="odometer" value={f.odometer} onChange={set("odometer")} />
+      <NumberField label="Keys" name="keys" value={f.keys} onChange={(v) => set("keys")(v ?? 0)} />
       <ChoiceField
         label="Battery"
         value={f.battery}
@@ -133,7 +125,7 @@ export function ArrivalSheet({ arrival: a, onClose }: { arrival: Schemas["Arriva
           </>
         )}
       </ListField>
-      <NumberField label="Serial number" name="serial" value={f.serial} onChange={set("serial")} problem={save.error} />
+      <NumberField label="Serial number" name="serial" value={f.serial} onChange={set("serial")} />
       <ListField
         legend="Changes at number"
         rows={f.breaks}
@@ -189,15 +181,9 @@ export function ArrivalSheet({ arrival: a, onClose }: { arrival: Schemas["Arriva
           </div>
         )}
       </ListField>
-      <LengthField label="Body height" name="bodyMm" value={f.bodyMm} onChange={set("bodyMm")} problem={save.error} />
-      <LengthField label="Dolly height" name="dollyMm" value={f.dollyMm} onChange={(v) => set("dollyMm")(v ?? 0)} problem={save.error} />
-      <LengthField
-        label="Kept free"
-        name="keptFreeMm"
-        value={f.keptFreeMm}
-        onChange={(v) => set("keptFreeMm")(v ?? 0)}
-        problem={save.error}
-      />
+      <LengthField label="Body height" name="bodyMm" value={f.bodyMm} onChange={set("bodyMm")} />
+      <LengthField label="Dolly height" name="dollyMm" value={f.dollyMm} onChange={(v) => set("dollyMm")(v ?? 0)} />
+      <LengthField label="Kept free" name="keptFreeMm" value={f.keptFreeMm} onChange={(v) => set("keptFreeMm")(v ?? 0)} />
       <ListField legend="Ways to lower it" rows={f.lower} onChange={set("lower")} add="Another way" next={() => ({ how: "", byMm: 100 })}>
         {(l, change) => (
           <>

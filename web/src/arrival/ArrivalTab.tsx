@@ -198,7 +198,6 @@ function SettleSheet({ hazard: h, onClose }: { hazard: Schemas["HazardView"]; on
       onClose={onClose}
       onSubmit={() => send.mutate(undefined)}
       problem={send.error}
-      except={["method"]}
       busy={send.isPending}
     >
       <AreaField
@@ -206,7 +205,6 @@ function SettleSheet({ hazard: h, onClose }: { hazard: Schemas["HazardView"]; on
         name="method"
         value={f.method}
         onChange={set("method")}
-        problem={send.error}
         className="col-span-2"
       />
     </FormSheet>
@@ -235,10 +233,9 @@ function AskSheet({ piece: p, onClose }: { piece: Schemas["PieceView"]; onClose:
       onClose={onClose}
       onSubmit={() => send.mutate(undefined)}
       problem={send.error}
-      except={["by"]}
       busy={send.isPending}
     >
-      <TextField label="By" name="by" type="date" value={f.by} onChange={set("by")} problem={send.error} />
+      <TextField label="By" name="by" type="date" value={f.by} onChange={set("by")} />
       <ChoiceField label="Needed for" value={f.operationId} onChange={set("operationId")} options={choices(operations, "nothing yet")} />
     </FormSheet>
   );
@@ -263,7 +260,6 @@ function ShotSheet({ station, arrival, onClose }: { station: string; arrival: Ar
       onClose={onClose}
       onSubmit={() => send.mutate(photoId)}
       problem={send.error}
-      except={["photoId"]}
       busy={send.isPending}
     >
       <PhotoTaker
@@ -283,7 +279,6 @@ function ShotSheet({ station, arrival, onClose }: { station: string; arrival: Ar
         value={photoId}
         onChange={setPhotoId}
         options={photoChoices(photos)}
-        problem={send.error}
       />
     </FormSheet>
   );

@@ -247,7 +247,7 @@ function Questions() {
           <li key={d.id} className="border-t border-p2 py-1 first:border-t-0">
             <b className="text-oxide font-[680]">{d.question}</b>
             <span className="block text-ink2">
-              {d.detail} {d.for === "client" ? `${card.client}'s word` : "The manager's word"} by {weekday(d.dueOn)}.
+              {d.detail} {d.for === "client" ? `${card.client}'s decision` : "The manager's decision"} by {weekday(d.dueOn)}.
             </span>
             {may.desk && (
               <span className="flex flex-wrap gap-2 mt-1">

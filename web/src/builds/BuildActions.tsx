@@ -92,7 +92,6 @@ function NoticeForm({ build, shop, onClose }: { build: Schemas["BuildView"]; sho
       onClose={onClose}
       onSubmit={() => save.mutate(f.on)}
       problem={save.error}
-      except={["on"]}
       busy={save.isPending}
       clashes={clashes}
       more={
@@ -103,7 +102,7 @@ function NoticeForm({ build, shop, onClose }: { build: Schemas["BuildView"]; sho
         )
       }
     >
-      <TextField label="The client was told on" type="date" name="on" value={f.on} onChange={set("on")} problem={save.error} />
+      <TextField label="The client was told on" type="date" name="on" value={f.on} onChange={set("on")} />
     </FormSheet>
   );
 }
@@ -129,7 +128,6 @@ function MoveSheet({ onClose }: { onClose: () => void }) {
       onClose={onClose}
       onSubmit={() => send.mutate(undefined)}
       problem={send.error}
-      except={["stationId", "awayAt"]}
       busy={send.isPending}
     >
       <ChoiceField
@@ -138,9 +136,8 @@ function MoveSheet({ onClose }: { onClose: () => void }) {
         value={f.stationId}
         onChange={set("stationId")}
         options={choices(stations, "not in the shop")}
-        problem={send.error}
       />
-      {f.stationId === "" && <TextField label="Where else" name="awayAt" value={f.awayAt} onChange={set("awayAt")} problem={send.error} />}
+      {f.stationId === "" && <TextField label="Where else" name="awayAt" value={f.awayAt} onChange={set("awayAt")} />}
     </FormSheet>
   );
 }
@@ -192,19 +189,10 @@ function QuestionSheet({ onClose }: { onClose: () => void }) {
       onClose={onClose}
       onSubmit={() => send.mutate(undefined)}
       problem={send.error}
-      except={["question", "detail", "options", "dueOn", "takesOut"]}
       busy={send.isPending}
     >
-      <TextField
-        className="col-span-2"
-        label="Question"
-        name="question"
-        value={f.question}
-        onChange={set("question")}
-        problem={send.error}
-        autoFocus
-      />
-      <AreaField className="col-span-2" label="Background" name="detail" value={f.detail} onChange={set("detail")} problem={send.error} />
+      <TextField className="col-span-2" label="Question" name="question" value={f.question} onChange={set("question")} autoFocus />
+      <AreaField className="col-span-2" label="Background" name="detail" value={f.detail} onChange={set("detail")} />
       <ChoiceField
         label="Who decides"
         value={f.who}
@@ -214,8 +202,8 @@ function QuestionSheet({ onClose }: { onClose: () => void }) {
           ["client", "the client's"],
         ]}
       />
-      <TextField label="Needed by" type="date" name="dueOn" value={f.dueOn} onChange={set("dueOn")} problem={send.error} />
-      <TextField label="Answers, with commas" name="options" value={f.options} onChange={set("options")} problem={send.error} />
+      <TextField label="Needed by" type="date" name="dueOn" value={f.dueOn} onChange={set("dueOn")} />
+      <TextField label="Answers, with commas" name="options" value={f.options} onChange={set("options")} />
       <ChoiceField
         className="col-span-2"
         label="Photo that shows it"

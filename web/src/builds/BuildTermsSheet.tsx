@@ -45,19 +45,12 @@ function Form({ build, onClose }: { build: Schemas["BuildView"]; onClose: () => 
       onClose={onClose}
       onSubmit={() => save.mutate(undefined)}
       problem={save.error}
-      except={["weight", "perMonth"]}
       busy={save.isPending}
       clashes={clashes}
     >
-      <NumberField label="May spend a month, with tax" name="perMonth" value={f.perMonth} onChange={set("perMonth")} problem={save.error} />
+      <NumberField label="May spend a month, with tax" name="perMonth" value={f.perMonth} onChange={set("perMonth")} />
       <CheckField label="Only work that the client has paid for" value={f.asFarAsPaid} onChange={set("asFarAsPaid")} />
-      <NumberField
-        label="Weight of a day late"
-        name="weight"
-        value={f.weight}
-        onChange={(v) => set("weight")(v ?? 1)}
-        problem={save.error}
-      />
+      <NumberField label="Weight of a day late" name="weight" value={f.weight} onChange={(v) => set("weight")(v ?? 1)} />
       <ChoiceField
         label="How the shell was held before work began"
         value={f.support}

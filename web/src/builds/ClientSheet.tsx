@@ -26,13 +26,12 @@ function ClientForm({ build, onClose }: { build: Schemas["BuildView"]; onClose: 
       onClose={onClose}
       onSubmit={() => save.mutate(undefined)}
       problem={save.error}
-      except={["name", "email", "phone"]}
       busy={save.isPending}
       clashes={clashes}
     >
-      <TextField label="Name" name="name" value={f.name} onChange={set("name")} problem={save.error} />
-      <TextField label="E-mail" name="email" value={f.email} onChange={set("email")} problem={save.error} />
-      <TextField label="Telephone" name="phone" value={f.phone} onChange={set("phone")} problem={save.error} />
+      <TextField label="Name" name="name" value={f.name} onChange={set("name")} />
+      <TextField label="E-mail" name="email" value={f.email} onChange={set("email")} />
+      <TextField label="Telephone" name="phone" value={f.phone} onChange={set("phone")} />
     </FormSheet>
   );
 }

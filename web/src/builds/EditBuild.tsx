@@ -9,7 +9,6 @@ import {
   AgreementFields,
   agreementForm,
   BriefFields,
-  BUILD_FIELDS,
   briefForm,
   briefOf,
   contractOf,
@@ -61,7 +60,6 @@ function EditForm({ build, part, onClose }: { build: Schemas["BuildView"]; part:
       onClose={onClose}
       onSubmit={() => save.mutate(undefined)}
       problem={save.error}
-      except={[...BUILD_FIELDS, "priority"]}
       busy={save.isPending}
       clashes={[vehicle, brief, agreement, queue].flatMap((form) => form[3])}
     >
@@ -70,13 +68,7 @@ function EditForm({ build, part, onClose }: { build: Schemas["BuildView"]; part:
       {part === "brief" && (
         <>
           <BriefFields form={brief} problem={save.error} />
-          <NumberField
-            label="Place in the queue"
-            name="priority"
-            value={q.priority}
-            onChange={(v) => setQ("priority")(v ?? 0)}
-            problem={save.error}
-          />
+          <NumberField label="Place in the queue" name="priority" value={q.priority} onChange={(v) => setQ("priority")(v ?? 0)} />
           <CheckField label="Fill-in job: gets the hours that others leave free" value={q.fillIn} onChange={setQ("fillIn")} />
         </>
       )}

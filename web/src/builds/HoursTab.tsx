@@ -153,7 +153,6 @@ function HoursSheet({ buildId, entry, onClose }: { buildId: string; entry: Entry
       onClose={onClose}
       onSubmit={() => save.mutate(false)}
       problem={save.error}
-      except={["personId", "operationId", "start", "stop", "reason"]}
       busy={save.isPending}
       more={
         entry && (
@@ -164,33 +163,24 @@ function HoursSheet({ buildId, entry, onClose }: { buildId: string; entry: Entry
       }
     >
       {!entry && (
-        <ChoiceField
-          label="Who"
-          name="personId"
-          problem={save.error}
-          value={form.personId}
-          onChange={set("personId")}
-          options={choices(people, "choose")}
-        />
+        <ChoiceField label="Who" name="personId" value={form.personId} onChange={set("personId")} options={choices(people, "choose")} />
       )}
       <ChoiceField
         className={entry ? "col-span-2" : ""}
         label="On what"
         name="operationId"
-        problem={save.error}
         value={form.operationId}
         onChange={set("operationId")}
         options={choices(operations, "choose")}
       />
       <TextField label="Day" type="date" value={form.date} onChange={set("date")} />
       <ChoiceField label="Kind" value={form.kind} onChange={set("kind")} options={KINDS.map((k) => [k, k] as const)} />
-      <TextField label="From" type="time" name="start" problem={save.error} value={form.from} onChange={set("from")} />
-      <TextField label="To" type="time" name="stop" problem={save.error} value={form.to} onChange={set("to")} />
+      <TextField label="From" type="time" name="start" value={form.from} onChange={set("from")} />
+      <TextField label="To" type="time" name="stop" value={form.to} onChange={set("to")} />
       <TextField
         className="col-span-2"
         label={entry ? "Reason for the correction" : "Note"}
         name="reason"
-        problem={save.error}
         value={form.reason}
         onChange={set("reason")}
       />

@@ -32,7 +32,6 @@ export function LetGoOnSheet({ decision: d, onClose }: { decision: Schemas["Deci
       onClose={onClose}
       onSubmit={() => send.mutate(undefined)}
       problem={send.error}
-      except={["reason"]}
       busy={send.isPending}
     >
       <ChoiceField
@@ -42,7 +41,7 @@ export function LetGoOnSheet({ decision: d, onClose }: { decision: Schemas["Deci
         onChange={set("operationId")}
         options={held.length === 1 ? [["", held[0]?.name ?? ""]] : choices(held, "choose")}
       />
-      <AreaField className="col-span-2" label="Why" name="reason" value={f.reason} onChange={set("reason")} problem={send.error} />
+      <AreaField className="col-span-2" label="Why" name="reason" value={f.reason} onChange={set("reason")} />
     </FormSheet>
   );
 }

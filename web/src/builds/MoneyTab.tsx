@@ -303,12 +303,11 @@ function PaySheet({ buildId, onClose }: { buildId: string; onClose: () => void }
       onClose={onClose}
       onSubmit={() => send.mutate(undefined)}
       problem={send.error}
-      except={["amount", "on", "note"]}
       busy={send.isPending}
     >
-      <NumberField label="Amount" name="amount" value={amount} onChange={setAmount} problem={send.error} />
-      <TextField label="On" type="date" name="on" value={on} onChange={setOn} problem={send.error} />
-      <TextField className="col-span-2" label="Note" name="note" value={note} onChange={setNote} problem={send.error} />
+      <NumberField label="Amount" name="amount" value={amount} onChange={setAmount} />
+      <TextField label="On" type="date" name="on" value={on} onChange={setOn} />
+      <TextField className="col-span-2" label="Note" name="note" value={note} onChange={setNote} />
     </FormSheet>
   );
 }

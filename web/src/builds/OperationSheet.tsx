@@ -7,7 +7,7 @@ import { CheckField, ChoiceField, choices, NumberField, TextField } from "../ui/
 import { FormSheet } from "../ui/FormSheet";
 import { useForm } from "../ui/useForm";
 import { useSend } from "../ui/useSend";
-import { LinksField, NO_TERMS, OperationTermsFields, TERM_FIELDS, type Terms } from "./OperationTermsFields";
+import { LinksField, NO_TERMS, OperationTermsFields, type Terms } from "./OperationTermsFields";
 
 type Operation = Schemas["OperationView"];
 
@@ -129,7 +129,6 @@ export function OperationSheet({
       onClose={onClose}
       onSubmit={() => save.mutate(undefined)}
       problem={error}
-      except={["name", "trade", "budgetMinutes", "panels", "gate", "clockMinutes", "after", ...TERM_FIELDS]}
       busy={save.isPending}
       clashes={clashes}
       more={

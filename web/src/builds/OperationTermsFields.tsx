@@ -30,21 +30,6 @@ export const NO_TERMS: Terms = {
   replaced: [],
 };
 
-/** Fields of the terms that show their own problem. */
-export const TERM_FIELDS = [
-  "lowMinutes",
-  "highMinutes",
-  "with",
-  "uses",
-  "batch",
-  "deadline",
-  "needs",
-  "hold",
-  "closedUntil",
-  "supplierId",
-  "lowersMm",
-];
-
 const none = <T extends string>(list: readonly T[], name: (v: T) => string = words): [string, string][] => [
   ["", "none"],
   ...list.map((v): [string, string] => [v, name(v)]),

@@ -151,23 +151,13 @@ function JobSheet({ buildId, job, onClose }: { buildId: string; job: Job | null;
       onClose={onClose}
       onSubmit={() => save.mutate(undefined)}
       problem={save.error}
-      except={["title", "supplierId", "quotedDays", "quoted", "billed"]}
       busy={save.isPending}
       clashes={clashes}
     >
-      <TextField
-        className="col-span-2"
-        label="What"
-        name="title"
-        value={form.title}
-        onChange={set("title")}
-        problem={save.error}
-        autoFocus
-      />
+      <TextField className="col-span-2" label="What" name="title" value={form.title} onChange={set("title")} autoFocus />
       <ChoiceField
         label="Supplier"
         name="supplierId"
-        problem={save.error}
         value={form.supplierId}
         onChange={set("supplierId")}
         options={choices(suppliers, "choose")}
@@ -204,21 +194,9 @@ function JobSheet({ buildId, job, onClose }: { buildId: string; job: Job | null;
           none="No bag of this build is here."
         />
       )}
-      <NumberField
-        label="Their days"
-        name="quotedDays"
-        value={form.quotedDays}
-        onChange={(v) => set("quotedDays")(v ?? 0)}
-        problem={save.error}
-      />
-      <NumberField
-        label="Their price as quoted, net"
-        name="quoted"
-        value={form.quoted}
-        onChange={(v) => set("quoted")(v ?? 0)}
-        problem={save.error}
-      />
-      <NumberField label="Their price as billed, net" name="billed" value={form.billed} onChange={set("billed")} problem={save.error} />
+      <NumberField label="Their days" name="quotedDays" value={form.quotedDays} onChange={(v) => set("quotedDays")(v ?? 0)} />
+      <NumberField label="Their price as quoted, net" name="quoted" value={form.quoted} onChange={(v) => set("quoted")(v ?? 0)} />
+      <NumberField label="Their price as billed, net" name="billed" value={form.billed} onChange={set("billed")} />
       <p className="self-end text-ink2 pb-1">{markup > 0 ? `The client pays it with ${markup} % on top.` : "The client pays the same."}</p>
     </FormSheet>
   );
@@ -243,21 +221,13 @@ function SendSheet({ job, onClose }: { job: Job; onClose: () => void }) {
       onClose={onClose}
       onSubmit={() => send.mutate(undefined)}
       problem={send.error}
-      except={["on", "promisedOn", "reason"]}
       busy={send.isPending}
     >
       {send.error instanceof Problem && send.error.field === "reason" && (
-        <TextField
-          label="Why it leaves before that"
-          name="reason"
-          value={why}
-          onChange={setWhy}
-          problem={send.error}
-          className="col-span-2"
-        />
+        <TextField label="Why it leaves before that" name="reason" value={why} onChange={setWhy} className="col-span-2" />
       )}
-      {!job.sentOn && <TextField label="Leaves on" type="date" value={on} onChange={setOn} name="on" problem={send.error} />}
-      <TextField label="Promised for" type="date" value={promised} onChange={setPromised} name="promisedOn" problem={send.error} />
+      {!job.sentOn && <TextField label="Leaves on" type="date" value={on} onChange={setOn} name="on" />}
+      <TextField label="Promised for" type="date" value={promised} onChange={setPromised} name="promisedOn" />
     </FormSheet>
   );
 }
@@ -279,7 +249,6 @@ function CountSheet({ job, onClose }: { job: Job; onClose: () => void }) {
       onClose={onClose}
       onSubmit={() => send.mutate(undefined)}
       problem={send.error}
-      except={[]}
       busy={send.isPending}
     >
       {job.pieces.map((p, i) => (

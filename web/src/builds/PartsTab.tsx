@@ -202,11 +202,10 @@ function PartSheet({ buildId, part, onClose }: { buildId: string; part: Part | n
       onClose={onClose}
       onSubmit={() => save.mutate(undefined)}
       problem={save.error}
-      except={["name", "quantity", "unitCost", "supplierId", "unitPrice"]}
       busy={save.isPending}
       clashes={clashes}
     >
-      <TextField className="col-span-2" label="What" name="name" value={form.name} onChange={set("name")} problem={save.error} autoFocus />
+      <TextField className="col-span-2" label="What" name="name" value={form.name} onChange={set("name")} autoFocus />
       <ChoiceField
         className="col-span-2"
         label="For which operation"
@@ -221,31 +220,18 @@ function PartSheet({ buildId, part, onClose }: { buildId: string; part: Part | n
         onChange={set("measuredBy")}
         options={choices(operations, "nothing to measure")}
       />
-      <NumberField label="Quantity" name="quantity" value={form.quantity} onChange={(v) => set("quantity")(v ?? 0)} problem={save.error} />
+      <NumberField label="Quantity" name="quantity" value={form.quantity} onChange={(v) => set("quantity")(v ?? 0)} />
       {may.desk && (
         <>
-          <NumberField
-            label="Unit cost, net"
-            name="unitCost"
-            value={form.unitCost}
-            onChange={(v) => set("unitCost")(v ?? 0)}
-            problem={save.error}
-          />
+          <NumberField label="Unit cost, net" name="unitCost" value={form.unitCost} onChange={(v) => set("unitCost")(v ?? 0)} />
           <ChoiceField
             label="From"
             name="supplierId"
-            problem={save.error}
             value={form.supplierId}
             onChange={set("supplierId")}
             options={choices(suppliers, "choose")}
           />
-          <NumberField
-            label="Agreed unit price (else mark-up)"
-            name="unitPrice"
-            value={form.unitPrice}
-            onChange={set("unitPrice")}
-            problem={save.error}
-          />
+          <NumberField label="Agreed unit price (else mark-up)" name="unitPrice" value={form.unitPrice} onChange={set("unitPrice")} />
         </>
       )}
       <CheckField label="Supplied by the client" value={form.clientSupplied} onChange={set("clientSupplied")} />
@@ -270,18 +256,16 @@ function StepSheet({ part, onClose }: { part: Part; onClose: () => void }) {
       onClose={onClose}
       onSubmit={() => send.mutate(undefined)}
       problem={send.error}
-      except={["state", "on"]}
       busy={send.isPending}
     >
       <ChoiceField
         label="It is"
         name="state"
-        problem={send.error}
         value={to}
         onChange={set("to")}
         options={STEPS.filter((s) => may.desk || s === "received" || s === "fitted").map((s) => [s, s] as const)}
       />
-      <TextField label={to === "expected" ? "Here on" : "On"} name="on" type="date" value={on} onChange={set("on")} problem={send.error} />
+      <TextField label={to === "expected" ? "Here on" : "On"} name="on" type="date" value={on} onChange={set("on")} />
     </FormSheet>
   );
 }
@@ -300,20 +284,13 @@ function MaterialSheet({ buildId, onClose }: { buildId: string; onClose: () => v
       onClose={onClose}
       onSubmit={() => save.mutate(undefined)}
       problem={save.error}
-      except={["name", "quantity", "unit", "unitCost", "on"]}
       busy={save.isPending}
     >
-      <TextField className="col-span-2" label="What" name="name" value={form.name} onChange={set("name")} problem={save.error} autoFocus />
-      <NumberField label="Quantity" name="quantity" value={form.quantity} onChange={(v) => set("quantity")(v ?? 0)} problem={save.error} />
-      <TextField label="Unit" name="unit" value={form.unit} onChange={set("unit")} problem={save.error} />
-      <NumberField
-        label="Cost per unit, net"
-        name="unitCost"
-        value={form.unitCost}
-        onChange={(v) => set("unitCost")(v ?? 0)}
-        problem={save.error}
-      />
-      <TextField label="On" type="date" name="on" value={form.on} onChange={set("on")} problem={save.error} />
+      <TextField className="col-span-2" label="What" name="name" value={form.name} onChange={set("name")} autoFocus />
+      <NumberField label="Quantity" name="quantity" value={form.quantity} onChange={(v) => set("quantity")(v ?? 0)} />
+      <TextField label="Unit" name="unit" value={form.unit} onChange={set("unit")} />
+      <NumberField label="Cost per unit, net" name="unitCost" value={form.unitCost} onChange={(v) => set("unitCost")(v ?? 0)} />
+      <TextField label="On" type="date" name="on" value={form.on} onChange={set("on")} />
     </FormSheet>
   );
 }

@@ -132,19 +132,11 @@ function PhotoSheet({ photo, mayShow, onClose }: { photo: Photo; mayShow: boolea
       onClose={onClose}
       onSubmit={() => save.mutate(undefined)}
       problem={save.error}
-      except={["caption", "panel"]}
       busy={save.isPending}
       clashes={clashes}
     >
       <img src={`/api/photos/file/${photo.hash}`} alt={photo.caption || "workshop photo"} className="w-full col-span-2" />
-      <TextField
-        className="col-span-2"
-        label="Caption"
-        name="caption"
-        value={form.caption}
-        onChange={set("caption")}
-        problem={save.error}
-      />
+      <TextField className="col-span-2" label="Caption" name="caption" value={form.caption} onChange={set("caption")} />
       <ChoiceField
         label="Stage"
         value={form.stage}
@@ -160,7 +152,6 @@ function PhotoSheet({ photo, mayShow, onClose }: { photo: Photo; mayShow: boolea
           panels.map((p) => ({ id: p.key, name: p.name })),
           "none",
         )}
-        problem={save.error}
       />
       {mayShow && <CheckField label="The client may see it" value={form.clientMaySee} onChange={set("clientMaySee")} />}
     </FormSheet>

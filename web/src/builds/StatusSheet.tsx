@@ -39,7 +39,6 @@ function GoOn({ onClose }: { onClose: () => void }) {
         send.mutate({ status: "open", leftAt: "", firstMove: f.firstMove, stillHolds: f.holds === "" ? null : f.holds === "yes" })
       }
       problem={send.error}
-      except={["firstMove"]}
       busy={send.isPending || f.holds === ""}
     >
       <dl className="col-span-2">
@@ -60,14 +59,7 @@ function GoOn({ onClose }: { onClose: () => void }) {
         ]}
       />
       {f.holds === "no" && (
-        <AreaField
-          className="col-span-2"
-          label="What comes first now"
-          name="firstMove"
-          value={f.firstMove}
-          onChange={set("firstMove")}
-          problem={send.error}
-        />
+        <AreaField className="col-span-2" label="What comes first now" name="firstMove" value={f.firstMove} onChange={set("firstMove")} />
       )}
     </FormSheet>
   );
@@ -87,7 +79,6 @@ function EndOrPause({ onClose }: { onClose: () => void }) {
       onClose={onClose}
       onSubmit={() => (withdrawing && !sure ? setSure(true) : send.mutate({ ...f, stillHolds: null }))}
       problem={send.error}
-      except={["leftAt", "firstMove"]}
       busy={send.isPending}
     >
       <ChoiceField
@@ -151,7 +142,6 @@ export function TakeBackSheet({ build, onClose }: { build: Schemas["EndedBuild"]
       onClose={onClose}
       onSubmit={() => send.mutate(undefined)}
       problem={send.error}
-      except={["leftAt", "firstMove"]}
       busy={send.isPending}
     >
       <LeftFields form={f} set={set} problem={send.error} />

@@ -32,7 +32,6 @@ function Form({ build, onClose }: { build: Schemas["BuildView"]; onClose: () => 
       onClose={onClose}
       onSubmit={() => look.mutate(undefined)}
       problem={look.error ?? keep.error}
-      except={["template", "scale"]}
       busy={look.isPending || keep.isPending}
       more={
         shown && (

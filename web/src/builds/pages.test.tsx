@@ -243,9 +243,9 @@ describe("the floor's decisions", () => {
   it("rank what costs days, with whom to call; what costs none waits below", () => {
     floor();
     draw(<FloorPage />);
-    expect(screen.getByRole("heading", { name: "2.9 days wait on you" })).toBeTruthy();
+    expect(screen.getByRole("heading", { name: "2.9 days wait for your decisions" })).toBeTruthy();
     const row = screen.getByRole("heading", { name: /Cut it out/ }).closest("li") as HTMLElement;
-    expect(row.textContent).toContain("The client's word, needed by Mon 19 Oct; build 39 feels it most.");
+    expect(row.textContent).toContain("The client's decision, needed by Mon 19 Oct; build 39 feels it most.");
     expect(within(row).getByRole("link", { name: "Call O. Brandvold, 0555 410 166" }).getAttribute("href")).toBe("tel:0555410166");
     expect(screen.getByText("Polish?")).toBeTruthy();
     expect(screen.getByRole("link", { name: "sign “Fit-up signed” on 41" })).toBeTruthy();

@@ -54,17 +54,9 @@ function SettleFlag({ row: f, onClose }: { row: Row; onClose: () => void }) {
       onClose={onClose}
       onSubmit={() => send.mutate(undefined)}
       problem={send.error}
-      except={["reason"]}
       busy={send.isPending}
     >
-      <AreaField
-        label="What holds, and why"
-        name="reason"
-        value={form.reason}
-        onChange={set("reason")}
-        problem={send.error}
-        className="col-span-2"
-      />
+      <AreaField label="What holds, and why" name="reason" value={form.reason} onChange={set("reason")} className="col-span-2" />
     </FormSheet>
   );
 }

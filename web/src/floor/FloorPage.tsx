@@ -95,7 +95,7 @@ function Decisions({ floor }: { floor: Schemas["FloorView"] }) {
         {floor.decisions.length > 0 && floor.daysWaiting === 0 && "No delay waits for you"}
         {floor.decisions.length > 0 &&
           floor.daysWaiting !== 0 &&
-          `${days(floor.daysWaiting)} ${floor.daysWaiting === 1 ? "day waits" : "days wait"} on you`}
+          `${days(floor.daysWaiting)} ${floor.daysWaiting === 1 ? "day waits" : "days wait"} for your decisions`}
       </h1>
       <p className="text-ink2 mt-[3px] mb-[9px]">How much each delays the planned finish if it stays open until it is due. Worst first.</p>
       <ol className="decisions list-none">
@@ -208,7 +208,7 @@ function DecisionRow({ decision: d, first }: { decision: Schemas["DecisionRow"];
           {d.question}
         </h3>
         <p>
-          {d.detail} {d.for === "client" ? "The client's word" : "Yours"}, needed by {weekday(d.dueOn)}
+          {d.detail} {d.for === "client" ? "The client's decision" : "Your decision"}, needed by {weekday(d.dueOn)}
           {d.worstBuild !== d.buildNumber ? `; build ${d.worstBuild} feels it most` : ""}.
           {d.perWeek > 0 && ` Open, it costs ${money(d.perWeek)} a week.`}
         </p>

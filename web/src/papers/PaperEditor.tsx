@@ -316,7 +316,6 @@ function SendForm({
       onClose={onClose}
       onSubmit={() => send.mutate(undefined)}
       problem={send.error}
-      except={["email"]}
       busy={send.isPending}
     >
       <ChoiceField
@@ -328,7 +327,7 @@ function SendForm({
           ["byHand", "printed, handed over"],
         ]}
       />
-      {way === "letter" && <TextField label="To the address" name="email" value={email} onChange={setEmail} problem={send.error} />}
+      {way === "letter" && <TextField label="To the address" name="email" value={email} onChange={setEmail} />}
     </FormSheet>
   );
 }
@@ -360,7 +359,6 @@ function LineSheet({ paper, line, onClose }: { paper: Paper; line: Schemas["Pape
       onClose={onClose}
       onSubmit={() => put.mutate(false)}
       problem={put.error}
-      except={["text", "minutes", "parts", "outside", "materials", "trade", "stage", "outsideDays"]}
       busy={put.isPending}
       more={
         line && (

@@ -176,7 +176,6 @@ function OnPaper({ paper, onClose }: { paper: Paper; onClose: () => void }) {
       onClose={onClose}
       onSubmit={() => send.mutate(undefined)}
       problem={send.error}
-      except={["name", "note"]}
       busy={send.isPending}
     >
       <ChoiceField
@@ -188,16 +187,8 @@ function OnPaper({ paper, onClose }: { paper: Paper; onClose: () => void }) {
           ["no", "no"],
         ]}
       />
-      <TextField label="Signed by" name="name" value={f.name} onChange={set("name")} problem={send.error} />
-      <TextField
-        className="col-span-2"
-        label="Where the paper lies"
-        name="note"
-        value={f.note}
-        onChange={set("note")}
-        problem={send.error}
-        autoFocus
-      />
+      <TextField label="Signed by" name="name" value={f.name} onChange={set("name")} />
+      <TextField className="col-span-2" label="Where the paper lies" name="note" value={f.note} onChange={set("note")} autoFocus />
       {paper.words.choices.map((c) => (
         <CheckField
           key={c.letter}
@@ -225,10 +216,9 @@ function TakeBack({ paper, onClose }: { paper: Paper; onClose: () => void }) {
       onClose={onClose}
       onSubmit={() => send.mutate(undefined)}
       problem={send.error}
-      except={["reason"]}
       busy={send.isPending}
     >
-      <AreaField className="col-span-2" label="Why" name="reason" value={reason} onChange={setReason} problem={send.error} />
+      <AreaField className="col-span-2" label="Why" name="reason" value={reason} onChange={setReason} />
     </FormSheet>
   );
 }
@@ -252,11 +242,10 @@ function NewChange({ onClose, onMade }: { onClose: () => void; onMade: (id: stri
       onClose={onClose}
       onSubmit={() => send.mutate(undefined)}
       problem={send.error}
-      except={["title", "reason"]}
       busy={send.isPending}
     >
-      <TextField className="col-span-2" label="What" name="title" value={f.title} onChange={set("title")} problem={send.error} autoFocus />
-      <AreaField className="col-span-2" label="Why" name="reason" value={f.reason} onChange={set("reason")} problem={send.error} />
+      <TextField className="col-span-2" label="What" name="title" value={f.title} onChange={set("title")} autoFocus />
+      <AreaField className="col-span-2" label="Why" name="reason" value={f.reason} onChange={set("reason")} />
     </FormSheet>
   );
 }

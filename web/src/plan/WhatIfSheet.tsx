@@ -20,8 +20,6 @@ const KINDS: [Change["kind"], string][] = [
   ["rank", "a build goes first or later"],
 ];
 
-const FIELDS = ["name", "changes", "personId", "from", "to", "station", "count", "buildId", "priority", "build", "make", "client", "scale"];
-
 /** What is tried: one thing or several at once. */
 export function WhatIfSheet(p: { sandbox: Schemas["WhatIfView"] | null; onClose: () => void; onSaved: (id: string) => void }) {
   const [id] = useState(() => p.sandbox?.id ?? newId());
@@ -47,18 +45,9 @@ export function WhatIfSheet(p: { sandbox: Schemas["WhatIfView"] | null; onClose:
       onClose={p.onClose}
       onSubmit={() => save.mutate(undefined)}
       problem={save.error}
-      except={FIELDS}
       busy={save.isPending}
     >
-      <TextField
-        className="col-span-2"
-        label="What it is called"
-        name="name"
-        value={f.name}
-        onChange={set("name")}
-        problem={save.error}
-        autoFocus
-      />
+      <TextField className="col-span-2" label="What it is called" name="name" value={f.name} onChange={set("name")} autoFocus />
       <ListField
         rows={f.changes}
         onChange={set("changes")}

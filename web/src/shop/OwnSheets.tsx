@@ -20,7 +20,6 @@ export function RacksSheet({ shop, onClose }: { shop: Schemas["ShopView"]; onClo
       onClose={onClose}
       onSubmit={() => save.mutate(undefined)}
       problem={save.error}
-      except={[]}
       busy={save.isPending}
       clashes={clashes}
     >
@@ -62,19 +61,10 @@ export function JobsSheet({ shop, onClose }: { shop: Schemas["ShopView"]; onClos
       onClose={onClose}
       onSubmit={() => save.mutate(undefined)}
       problem={save.error}
-      except={["jobs"]}
       busy={save.isPending}
       clashes={clashes}
     >
-      <AreaField
-        className="col-span-2"
-        label="A line each"
-        name="jobs"
-        rows={6}
-        value={f.jobs}
-        onChange={set("jobs")}
-        problem={save.error}
-      />
+      <AreaField className="col-span-2" label="A line each" name="jobs" rows={6} value={f.jobs} onChange={set("jobs")} />
     </FormSheet>
   );
 }

@@ -20,11 +20,10 @@ export function PersonSheet({ person, onClose }: { person: Schemas["PersonView"]
       onClose={onClose}
       onSubmit={() => save.mutate(undefined)}
       problem={save.error}
-      except={["name"]}
       busy={save.isPending}
       clashes={clashes}
     >
-      <TextField className="col-span-2" label="Name" name="name" value={f.name} onChange={set("name")} problem={save.error} autoFocus />
+      <TextField className="col-span-2" label="Name" name="name" value={f.name} onChange={set("name")} autoFocus />
       <fieldset className="col-span-2">
         <legend className="font-[660]">Trades</legend>
         <div className="grid grid-cols-3">
@@ -58,19 +57,12 @@ export function RateSheet({ person, onClose }: { person: Schemas["PersonView"]; 
       onClose={onClose}
       onSubmit={() => save.mutate(undefined)}
       problem={save.error}
-      except={["from", "cost", "billing"]}
       busy={save.isPending}
     >
-      <TextField label="From" type="date" name="from" value={f.from} onChange={set("from")} problem={save.error} />
+      <TextField label="From" type="date" name="from" value={f.from} onChange={set("from")} />
       <span />
-      <NumberField label="Costs the shop, per hour" name="cost" value={f.cost} onChange={(v) => set("cost")(v ?? 0)} problem={save.error} />
-      <NumberField
-        label="Billed, per hour, net"
-        name="billing"
-        value={f.billing}
-        onChange={(v) => set("billing")(v ?? 0)}
-        problem={save.error}
-      />
+      <NumberField label="Costs the shop, per hour" name="cost" value={f.cost} onChange={(v) => set("cost")(v ?? 0)} />
+      <NumberField label="Billed, per hour, net" name="billing" value={f.billing} onChange={(v) => set("billing")(v ?? 0)} />
       <ul className="col-span-2 text-ink2">
         {(person.rates ?? []).map((r) => (
           <li key={r.from}>
@@ -95,7 +87,6 @@ export function AbsenceSheet({ person, onClose }: { person: Schemas["PersonView"
       onClose={onClose}
       onSubmit={() => save.mutate(undefined)}
       problem={save.error}
-      except={[]}
       busy={save.isPending}
       clashes={clashes}
     >

@@ -41,29 +41,16 @@ export function StationSheet({ station, onClose }: { station: Schemas["StationVi
       onClose={onClose}
       onSubmit={() => save.mutate(undefined)}
       problem={save.error}
-      except={["name", "copies", "count", "xMm", "yMm", "widthMm", "depthMm", "doorHeightMm"]}
       busy={save.isPending}
       clashes={clashes}
     >
-      <TextField label="Name" name="name" value={f.name} onChange={set("name")} problem={save.error} autoFocus />
+      <TextField label="Name" name="name" value={f.name} onChange={set("name")} autoFocus />
       <ChoiceField label="Kind" value={f.kind} onChange={set("kind")} options={STATIONS.map((k) => [k, k] as const)} />
       {!station && (
-        <NumberField
-          label="How many such places, side by side"
-          name="copies"
-          value={copies}
-          onChange={(v) => setCopies(v ?? 1)}
-          problem={save.error}
-        />
+        <NumberField label="How many such places, side by side" name="copies" value={copies} onChange={(v) => setCopies(v ?? 1)} />
       )}
-      <NumberField
-        label="Vehicles or jobs at once"
-        name="count"
-        value={f.count}
-        onChange={(v) => set("count")(v ?? 0)}
-        problem={save.error}
-      />
-      <LengthField label="Door height" name="doorHeightMm" value={f.doorHeightMm} onChange={set("doorHeightMm")} problem={save.error} />
+      <NumberField label="Vehicles or jobs at once" name="count" value={f.count} onChange={(v) => set("count")(v ?? 0)} />
+      <LengthField label="Door height" name="doorHeightMm" value={f.doorHeightMm} onChange={set("doorHeightMm")} />
       {length("From the left of the plan", "xMm")}
       {length("From the top of the plan", "yMm")}
       {length("Width", "widthMm")}
@@ -94,12 +81,11 @@ export function SupplierSheet({ supplier, onClose }: { supplier: Schemas["Suppli
       onClose={onClose}
       onSubmit={() => save.mutate(undefined)}
       problem={save.error}
-      except={["name", "what", "closed", "visitsFrom", "visitsTo"]}
       busy={save.isPending}
       clashes={clashes}
     >
-      <TextField label="Name" name="name" value={f.name} onChange={set("name")} problem={save.error} autoFocus />
-      <TextField label="For what" name="what" value={f.what} onChange={set("what")} problem={save.error} />
+      <TextField label="Name" name="name" value={f.name} onChange={set("name")} autoFocus />
+      <TextField label="For what" name="what" value={f.what} onChange={set("what")} />
       <fieldset className="col-span-2">
         <legend className="font-[660]">Goods come on (none: any day)</legend>
         <div className="grid grid-cols-3">
@@ -128,7 +114,7 @@ export function SupplierSheet({ supplier, onClose }: { supplier: Schemas["Suppli
       >
         {(c, to) => (
           <>
-            <TextField label="from" type="date" name="closed" value={c.from} onChange={(from) => to({ from })} problem={save.error} />
+            <TextField label="from" type="date" name="closed" value={c.from} onChange={(from) => to({ from })} />
             <TextField label="to, included" type="date" value={c.to} onChange={(v) => to({ to: v })} />
           </>
         )}
@@ -139,7 +125,6 @@ export function SupplierSheet({ supplier, onClose }: { supplier: Schemas["Suppli
         name="visitsFrom"
         value={f.terms.visitsFrom?.slice(0, 5) ?? ""}
         onChange={(v) => change({ visitsFrom: time(v) })}
-        problem={save.error}
       />
       <TextField
         label="until"
@@ -147,7 +132,6 @@ export function SupplierSheet({ supplier, onClose }: { supplier: Schemas["Suppli
         name="visitsTo"
         value={f.terms.visitsTo?.slice(0, 5) ?? ""}
         onChange={(v) => change({ visitsTo: time(v) })}
-        problem={save.error}
       />
       <CheckField
         label="We open for them on closed days too"

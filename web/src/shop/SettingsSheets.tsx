@@ -28,57 +28,27 @@ export function SettingsSheet({ settings, onClose }: { settings: Schemas["Settin
       problem={save.error}
     />
   );
-  const fields = [
-    "name",
-    "place",
-    "phone",
-    "address",
-    "currency",
-    "timeZone",
-    "taxRates",
-    "partTiers",
-    "outsideMarkup",
-    "materialsMarkup",
-    "consumablesPercent",
-    "consumablesCap",
-    "storagePerDay",
-    "storageFreeDays",
-    "overtimeAfterHours",
-    "overtimeMultiplier",
-    "delayPerDay",
-    "sheets",
-    "planWidthMm",
-    "planDepthMm",
-  ];
   return (
     <FormSheet
       title="Settings"
       onClose={onClose}
       onSubmit={() => save.mutate(f)}
       problem={save.error}
-      except={fields}
       busy={save.isPending}
       clashes={clashes}
     >
-      <TextField label="Name" name="name" value={f.name} onChange={set("name")} problem={save.error} />
-      <TextField label="Place" name="place" value={f.place} onChange={set("place")} problem={save.error} />
-      <TextField label="Telephone" name="phone" value={f.phone} onChange={set("phone")} problem={save.error} />
+      <TextField label="Name" name="name" value={f.name} onChange={set("name")} />
+      <TextField label="Place" name="place" value={f.place} onChange={set("place")} />
+      <TextField label="Telephone" name="phone" value={f.phone} onChange={set("phone")} />
       <TextField
         label="Address of this application for clients"
         name="address"
         value={f.address}
         onChange={set("address")}
         placeholder="https://shop.example"
-        problem={save.error}
       />
-      <TextField
-        label="Currency"
-        name="currency"
-        value={f.currency}
-        onChange={(v) => set("currency")(v.toUpperCase())}
-        problem={save.error}
-      />
-      <TextField label="Time zone" name="timeZone" value={f.timeZone} onChange={set("timeZone")} problem={save.error} />
+      <TextField label="Currency" name="currency" value={f.currency} onChange={(v) => set("currency")(v.toUpperCase())} />
+      <TextField label="Time zone" name="timeZone" value={f.timeZone} onChange={set("timeZone")} />
       <ChoiceField
         label="Units"
         value={f.units}
@@ -102,7 +72,6 @@ export function SettingsSheet({ settings, onClose }: { settings: Schemas["Settin
               name="partTiers"
               value={t.upTo}
               onChange={(v) => set("partTiers")(f.partTiers.map((x, j) => (i === j ? { ...x, upTo: v } : x)))}
-              problem={save.error}
             />
           )}
           <NumberField
@@ -130,42 +99,31 @@ export function SettingsSheet({ settings, onClose }: { settings: Schemas["Settin
         name="outsideMarkup"
         value={f.outsideMarkup}
         onChange={(v) => set("outsideMarkup")(v ?? 0)}
-        problem={save.error}
       />
       <NumberField
         label="Mark-up on materials, %"
         name="materialsMarkup"
         value={f.materialsMarkup}
         onChange={(v) => set("materialsMarkup")(v ?? 0)}
-        problem={save.error}
       />
       <NumberField
         label="Consumables, % of labour"
         name="consumablesPercent"
         value={f.consumablesPercent}
         onChange={(v) => set("consumablesPercent")(v ?? 0)}
-        problem={save.error}
       />
-      <NumberField
-        label="Consumables, at most"
-        name="consumablesCap"
-        value={f.consumablesCap}
-        onChange={set("consumablesCap")}
-        problem={save.error}
-      />
+      <NumberField label="Consumables, at most" name="consumablesCap" value={f.consumablesCap} onChange={set("consumablesCap")} />
       <NumberField
         label="Storage after notice, a day"
         name="storagePerDay"
         value={f.storagePerDay}
         onChange={(v) => set("storagePerDay")(v ?? 0)}
-        problem={save.error}
       />
       <NumberField
         label="Free days after notice"
         name="storageFreeDays"
         value={f.storageFreeDays}
         onChange={(v) => set("storageFreeDays")(v ?? 0)}
-        problem={save.error}
       />
       <ChoiceField
         label="Billed minutes"
@@ -182,21 +140,18 @@ export function SettingsSheet({ settings, onClose }: { settings: Schemas["Settin
         name="overtimeAfterHours"
         value={f.overtimeAfterHours}
         onChange={(v) => set("overtimeAfterHours")(v ?? 0)}
-        problem={save.error}
       />
       <NumberField
         label="Overtime counts"
         name="overtimeMultiplier"
         value={f.overtimeMultiplier}
         onChange={(v) => set("overtimeMultiplier")(v ?? 1)}
-        problem={save.error}
       />
       <NumberField
         label="A day of waiting costs a build"
         name="delayPerDay"
         value={f.delayPerDay}
         onChange={(v) => set("delayPerDay")(v ?? 0)}
-        problem={save.error}
       />
       <ListField
         legend="Sheet that is bought, by thickness"
@@ -207,34 +162,15 @@ export function SettingsSheet({ settings, onClose }: { settings: Schemas["Settin
       >
         {(x, change) => (
           <>
-            <NumberField
-              className="w-20"
-              label="mm thick"
-              name="sheets"
-              value={x.gaugeMm}
-              onChange={(v) => change({ gaugeMm: v ?? 0 })}
-              problem={save.error}
-            />
+            <NumberField className="w-20" label="mm thick" name="sheets" value={x.gaugeMm} onChange={(v) => change({ gaugeMm: v ?? 0 })} />
             <LengthField className="flex-1" label="wide" value={x.widthMm} onChange={(v) => change({ widthMm: v ?? 0 })} />
             <LengthField className="flex-1" label="long" value={x.heightMm} onChange={(v) => change({ heightMm: v ?? 0 })} />
             <NumberField className="w-24" label="a sheet, net" value={x.price} onChange={(v) => change({ price: v ?? 0 })} />
           </>
         )}
       </ListField>
-      <LengthField
-        label="Plan, width"
-        name="planWidthMm"
-        value={f.planWidthMm}
-        onChange={(v) => set("planWidthMm")(v ?? 0)}
-        problem={save.error}
-      />
-      <LengthField
-        label="Plan, depth"
-        name="planDepthMm"
-        value={f.planDepthMm}
-        onChange={(v) => set("planDepthMm")(v ?? 0)}
-        problem={save.error}
-      />
+      <LengthField label="Plan, width" name="planWidthMm" value={f.planWidthMm} onChange={(v) => set("planWidthMm")(v ?? 0)} />
+      <LengthField label="Plan, depth" name="planDepthMm" value={f.planDepthMm} onChange={(v) => set("planDepthMm")(v ?? 0)} />
     </FormSheet>
   );
 }
@@ -249,7 +185,6 @@ export function WeekSheet({ settings, onClose }: { settings: Schemas["SettingsBo
       onClose={onClose}
       onSubmit={() => save.mutate({ ...settings, week: f.week })}
       problem={save.error}
-      except={[]}
       busy={save.isPending}
       clashes={clashes}
     >
@@ -268,16 +203,9 @@ export function ClosedSheet({ onClose }: { onClose: () => void }) {
     { says: "Saved", onDone: onClose, quiet: true },
   );
   return (
-    <FormSheet
-      title="Closed day"
-      onClose={onClose}
-      onSubmit={() => save.mutate(undefined)}
-      problem={save.error}
-      except={["date", "reason"]}
-      busy={save.isPending}
-    >
-      <TextField label="Day" type="date" name="date" value={f.date} onChange={set("date")} problem={save.error} />
-      <TextField label="Why" name="reason" value={f.reason} onChange={set("reason")} problem={save.error} />
+    <FormSheet title="Closed day" onClose={onClose} onSubmit={() => save.mutate(undefined)} problem={save.error} busy={save.isPending}>
+      <TextField label="Day" type="date" name="date" value={f.date} onChange={set("date")} />
+      <TextField label="Why" name="reason" value={f.reason} onChange={set("reason")} />
     </FormSheet>
   );
 }

@@ -31,7 +31,6 @@ export function ShopTimeSheet({ shop, onClose }: { shop: Schemas["ShopView"]; on
       onClose={onClose}
       onSubmit={() => save.mutate(undefined)}
       problem={save.error}
-      except={["personId", "job", "start", "stop", "note"]}
       busy={save.isPending || f.personId === ""}
     >
       <ChoiceField
@@ -43,21 +42,13 @@ export function ShopTimeSheet({ shop, onClose }: { shop: Schemas["ShopView"]; on
           shop.people.filter((p) => p.active),
           "choose",
         )}
-        problem={save.error}
       />
-      <ChoiceField
-        label="On what"
-        name="job"
-        value={f.job}
-        onChange={set("job")}
-        options={shop.jobs.map((j) => [j, j] as const)}
-        problem={save.error}
-      />
+      <ChoiceField label="On what" name="job" value={f.job} onChange={set("job")} options={shop.jobs.map((j) => [j, j] as const)} />
       <TextField label="Day" type="date" value={f.date} onChange={set("date")} />
       <span />
-      <TextField label="From" type="time" name="start" value={f.from} onChange={set("from")} problem={save.error} />
-      <TextField label="To" type="time" name="stop" value={f.to} onChange={set("to")} problem={save.error} />
-      <TextField className="col-span-2" label="Note" name="note" value={f.note} onChange={set("note")} problem={save.error} />
+      <TextField label="From" type="time" name="start" value={f.from} onChange={set("from")} />
+      <TextField label="To" type="time" name="stop" value={f.to} onChange={set("to")} />
+      <TextField className="col-span-2" label="Note" name="note" value={f.note} onChange={set("note")} />
       <ul className="col-span-2">
         {rows.map((r) => (
           <li key={r.id} className={`flex gap-2 items-baseline border-t border-p2 py-1 ${r.voidWhy ? "text-ink2" : ""}`}>
@@ -92,10 +83,9 @@ function VoidSheet({ row, onClose }: { row: Schemas["ShopTimeRow"]; onClose: () 
       onClose={onClose}
       onSubmit={() => send.mutate(undefined)}
       problem={send.error}
-      except={["reason"]}
       busy={send.isPending}
     >
-      <TextField className="col-span-2" label="Why" name="reason" value={reason} onChange={setReason} problem={send.error} autoFocus />
+      <TextField className="col-span-2" label="Why" name="reason" value={reason} onChange={setReason} autoFocus />
     </FormSheet>
   );
 }

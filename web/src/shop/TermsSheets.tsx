@@ -36,7 +36,6 @@ export function PersonTermsSheet({
       onClose={onClose}
       onSubmit={() => save.mutate(undefined)}
       problem={save.error}
-      except={["pace", "hours", "slots"]}
       busy={save.isPending}
       clashes={clashes}
     >
@@ -46,7 +45,6 @@ export function PersonTermsSheet({
         name="pace"
         value={f.pace}
         onChange={(v) => set("pace")(v ?? 1)}
-        problem={save.error}
       />
       <ListField
         legend="Own hours, from a day on"
@@ -57,7 +55,7 @@ export function PersonTermsSheet({
       >
         {(h, change) => (
           <div className="flex-1 border-t border-p3 pt-2">
-            <TextField label="From" type="date" name="hours" value={h.from} onChange={(v) => change({ from: v })} problem={save.error} />
+            <TextField label="From" type="date" name="hours" value={h.from} onChange={(v) => change({ from: v })} />
             <ShiftsField week={h.week} onChange={(v) => change({ week: v })} />
           </div>
         )}
@@ -78,7 +76,6 @@ export function PersonTermsSheet({
                 value={s.day}
                 onChange={(v) => change({ day: v })}
                 options={WEEKDAYS.map((d) => [d, dayName(d)] as const)}
-                problem={save.error}
               />
               <TextField label="From" type="time" value={hour(s.from)} onChange={(v) => change({ from: `${v}:00` })} />
               <TextField label="To" type="time" value={hour(s.to)} onChange={(v) => change({ to: `${v}:00` })} />
@@ -124,7 +121,6 @@ export function StationTermsSheet({ station, onClose }: { station: Schemas["Stat
       onClose={onClose}
       onSubmit={() => save.mutate(undefined)}
       problem={save.error}
-      except={["inspected", "airSpace", "closed"]}
       busy={save.isPending}
       clashes={clashes}
     >
@@ -135,7 +131,6 @@ export function StationTermsSheet({ station, onClose }: { station: Schemas["Stat
         value={f.inspected}
         onChange={set("inspected")}
         placeholder="breathing air, filters"
-        problem={save.error}
       />
       <TextField
         className="col-span-2"
@@ -143,7 +138,6 @@ export function StationTermsSheet({ station, onClose }: { station: Schemas["Stat
         name="airSpace"
         value={f.airSpace}
         onChange={set("airSpace")}
-        problem={save.error}
       />
       <ListField
         legend="Out of use"
@@ -154,7 +148,7 @@ export function StationTermsSheet({ station, onClose }: { station: Schemas["Stat
       >
         {(c, change) => (
           <div className="flex-1 grid grid-cols-2 gap-2">
-            <TextField label="From" type="date" name="closed" value={c.from} onChange={(v) => change({ from: v })} problem={save.error} />
+            <TextField label="From" type="date" name="closed" value={c.from} onChange={(v) => change({ from: v })} />
             <TextField label="Last day, if known" type="date" value={c.to ?? ""} onChange={(v) => change({ to: v || null })} />
             <TextField className="col-span-2" label="Why" value={c.why} onChange={(v) => change({ why: v })} />
           </div>
@@ -190,7 +184,6 @@ export function PlanRulesSheet({ shop, onClose }: { shop: Schemas["ShopView"]; o
       onClose={onClose}
       onSubmit={() => save.mutate(undefined)}
       problem={save.error}
-      except={["things", "air", "crowds", "supports", "doorMarginMm", "moveMinutes", "moveHands"]}
       busy={save.isPending}
       clashes={clashes}
     >
@@ -203,14 +196,7 @@ export function PlanRulesSheet({ shop, onClose }: { shop: Schemas["ShopView"]; o
       >
         {(t, change) => (
           <>
-            <TextField
-              className="flex-1"
-              label="What"
-              name="things"
-              value={t.name}
-              onChange={(v) => change({ name: v })}
-              problem={save.error}
-            />
+            <TextField className="flex-1" label="What" name="things" value={t.name} onChange={(v) => change({ name: v })} />
             <NumberField className="w-24" label="How many" value={t.count} onChange={(v) => change({ count: v ?? 1 })} />
           </>
         )}
@@ -226,14 +212,7 @@ export function PlanRulesSheet({ shop, onClose }: { shop: Schemas["ShopView"]; o
           <div className="flex-1 grid grid-cols-2 gap-2 border-t border-p3 pt-1">
             <ChoiceField label="One" value={a.one} onChange={(v) => change({ one: v })} options={kinds} />
             <ChoiceField label="Other" value={a.other} onChange={(v) => change({ other: v })} options={kinds} />
-            <TextField
-              className="col-span-2"
-              label="Why"
-              name="air"
-              value={a.why}
-              onChange={(v) => change({ why: v })}
-              problem={save.error}
-            />
+            <TextField className="col-span-2" label="Why" name="air" value={a.why} onChange={(v) => change({ why: v })} />
           </div>
         )}
       </ListField>
@@ -253,7 +232,6 @@ export function PlanRulesSheet({ shop, onClose }: { shop: Schemas["ShopView"]; o
               value={c.work}
               onChange={(v) => change({ work: v })}
               options={kinds}
-              problem={save.error}
             />
             <NumberField className="w-20" label="close" value={c.count} onChange={(v) => change({ count: v ?? 1 })} />
             <ChoiceField
@@ -282,7 +260,6 @@ export function PlanRulesSheet({ shop, onClose }: { shop: Schemas["ShopView"]; o
               value={s.state}
               onChange={(v) => change({ state: v })}
               options={SUPPORTS.map((x) => [x, supportName(x)] as const)}
-              problem={save.error}
             />
             <LengthField className="w-28" label="lifts it" value={s.liftMm} onChange={(v) => change({ liftMm: v ?? 0 })} />
             <CheckField label="rolls" value={s.rolls} onChange={(v) => change({ rolls: v })} />
@@ -294,22 +271,9 @@ export function PlanRulesSheet({ shop, onClose }: { shop: Schemas["ShopView"]; o
         name="doorMarginMm"
         value={f.doorMarginMm}
         onChange={(v) => set("doorMarginMm")(v ?? 0)}
-        problem={save.error}
       />
-      <NumberField
-        label="A move takes, minutes"
-        name="moveMinutes"
-        value={f.moveMinutes}
-        onChange={(v) => set("moveMinutes")(v ?? 0)}
-        problem={save.error}
-      />
-      <NumberField
-        label="Hands for a move"
-        name="moveHands"
-        value={f.moveHands}
-        onChange={(v) => set("moveHands")(v ?? 0)}
-        problem={save.error}
-      />
+      <NumberField label="A move takes, minutes" name="moveMinutes" value={f.moveMinutes} onChange={(v) => set("moveMinutes")(v ?? 0)} />
+      <NumberField label="Hands for a move" name="moveHands" value={f.moveHands} onChange={(v) => set("moveHands")(v ?? 0)} />
       <NumberField
         label="Hands where the shell does not roll"
         value={f.moveHandsNotRolling}

@@ -91,7 +91,6 @@ export function FindingSheet({ at, survey, finding, onClose, onKept }: Props) {
       onClose={onClose}
       onSubmit={() => save.mutate(undefined)}
       problem={save.error}
-      except={["note", "sizeMm", "gaugeMm"]}
       busy={save.isPending}
       clashes={clashes}
     >
@@ -104,11 +103,11 @@ export function FindingSheet({ at, survey, finding, onClose, onKept }: Props) {
       />
       <LengthField label="Damage, width" value={f.widthMm} onChange={set("widthMm")} />
       <LengthField label="Damage, length" value={f.heightMm} onChange={set("heightMm")} />
-      <LengthField label="Largest extent" name="sizeMm" value={f.sizeMm} onChange={set("sizeMm")} problem={save.error} />
-      <NumberField label="Sheet there, mm thick" name="gaugeMm" value={f.gaugeMm} onChange={set("gaugeMm")} problem={save.error} />
+      <LengthField label="Largest extent" name="sizeMm" value={f.sizeMm} onChange={set("sizeMm")} />
+      <NumberField label="Sheet there, mm thick" name="gaugeMm" value={f.gaugeMm} onChange={set("gaugeMm")} />
       <CheckField label="Load-bearing" value={f.structural} onChange={set("structural")} />
       <span />
-      <AreaField className="col-span-2" label="Note" name="note" value={f.note} onChange={set("note")} problem={save.error} />
+      <AreaField className="col-span-2" label="Note" name="note" value={f.note} onChange={set("note")} />
       <ChoiceField label="Photo" value={f.photoId} onChange={set("photoId")} options={photoChoices(photos)} />
       <ChoiceField
         label="Found behind"

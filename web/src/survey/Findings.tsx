@@ -224,7 +224,6 @@ function JudgeSheet({ finding, onClose }: { finding: Finding; onClose: () => voi
       onClose={onClose}
       onSubmit={() => save.mutate(undefined)}
       problem={save.error}
-      except={[]}
       busy={save.isPending}
       clashes={clashes}
     >
@@ -369,18 +368,9 @@ function WithdrawSheet({ finding, onClose }: { finding: Finding; onClose: () => 
       onClose={onClose}
       onSubmit={() => send.mutate(undefined)}
       problem={send.error}
-      except={["reason"]}
       busy={send.isPending}
     >
-      <TextField
-        className="col-span-2"
-        label="Why"
-        name="reason"
-        value={f.reason}
-        onChange={set("reason")}
-        problem={send.error}
-        autoFocus
-      />
+      <TextField className="col-span-2" label="Why" name="reason" value={f.reason} onChange={set("reason")} autoFocus />
     </FormSheet>
   );
 }

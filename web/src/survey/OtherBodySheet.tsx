@@ -113,22 +113,15 @@ export function OtherBodySheet({
       onClose={onClose}
       onSubmit={() => save.mutate(undefined)}
       problem={save.error}
-      except={["name", "year", "seenOn", "heldUntil", "purchase", "freight", "identity"]}
       busy={save.isPending}
       clashes={clashes}
     >
-      <TextField label="Name" name="name" value={f.name} onChange={set("name")} problem={save.error} autoFocus />
-      <NumberField label="Year" name="year" value={f.year} onChange={set("year")} problem={save.error} />
-      <NumberField
-        label="Purchase, net"
-        name="purchase"
-        value={f.purchase}
-        onChange={(v) => set("purchase")(v ?? 0)}
-        problem={save.error}
-      />
-      <NumberField label="Transport, net" name="freight" value={f.freight} onChange={(v) => set("freight")(v ?? 0)} problem={save.error} />
-      <TextField label="Seen on" name="seenOn" type="date" value={f.seenOn} onChange={set("seenOn")} problem={save.error} />
-      <TextField label="Held until" name="heldUntil" type="date" value={f.heldUntil} onChange={set("heldUntil")} problem={save.error} />
+      <TextField label="Name" name="name" value={f.name} onChange={set("name")} autoFocus />
+      <NumberField label="Year" name="year" value={f.year} onChange={set("year")} />
+      <NumberField label="Purchase, net" name="purchase" value={f.purchase} onChange={(v) => set("purchase")(v ?? 0)} />
+      <NumberField label="Transport, net" name="freight" value={f.freight} onChange={(v) => set("freight")(v ?? 0)} />
+      <TextField label="Seen on" name="seenOn" type="date" value={f.seenOn} onChange={set("seenOn")} />
+      <TextField label="Held until" name="heldUntil" type="date" value={f.heldUntil} onChange={set("heldUntil")} />
       <AreaField
         className="col-span-2"
         label="Legal identity: who answered, and what"
@@ -136,7 +129,6 @@ export function OtherBodySheet({
         rows={2}
         value={f.identity}
         onChange={set("identity")}
-        problem={save.error}
       />
       <fieldset className="col-span-2">
         <legend className="font-[660]">Zones, both sides together</legend>

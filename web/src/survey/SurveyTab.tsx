@@ -211,7 +211,6 @@ function RestSheet({ count, onClose }: { count: number; onClose: () => void }) {
       onClose={onClose}
       onSubmit={() => send.mutate(undefined)}
       problem={send.error}
-      except={[]}
       busy={send.isPending}
     >
       <span />
@@ -367,7 +366,6 @@ function HistorySheet({ history, onClose }: { history: Schemas["HistoryHint"][];
       onClose={onClose}
       onSubmit={() => save.mutate(undefined)}
       problem={save.error}
-      except={[]}
       busy={save.isPending}
       clashes={clashes}
     >

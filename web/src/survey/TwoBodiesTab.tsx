@@ -292,10 +292,9 @@ function AskBody({ body: b, onClose }: { body: Compared; onClose: () => void }) 
       onClose={onClose}
       onSubmit={() => send.mutate(undefined)}
       problem={send.error}
-      except={["dueOn"]}
       busy={send.isPending}
     >
-      <TextField label="Needed by" name="dueOn" type="date" value={f.dueOn} onChange={set("dueOn")} problem={send.error} />
+      <TextField label="Needed by" name="dueOn" type="date" value={f.dueOn} onChange={set("dueOn")} />
       <ChecksField legend="Work that waits for it" named={operations} chosen={f.holds} onChange={set("holds")} />
     </FormSheet>
   );

@@ -70,22 +70,14 @@ export function BagSheet({ bag, onClose, onKept }: { bag: Bag | null; onClose: (
       onClose={onClose}
       onSubmit={() => save.mutate(undefined)}
       problem={save.error}
-      except={["what", "from", "place", "side", "patternWhy"]}
       busy={save.isPending}
       clashes={clashes}
     >
-      <TextField className="col-span-2" label="What" name="what" value={f.what} onChange={set("what")} problem={save.error} autoFocus />
-      {!bag && <ChoiceField label="Side" name="side" value={f.side} onChange={set("side")} options={SIDES} problem={save.error} />}
-      <TextField
-        className={bag ? "col-span-2" : ""}
-        label="From where on the car"
-        name="from"
-        value={f.from}
-        onChange={set("from")}
-        problem={save.error}
-      />
+      <TextField className="col-span-2" label="What" name="what" value={f.what} onChange={set("what")} autoFocus />
+      {!bag && <ChoiceField label="Side" name="side" value={f.side} onChange={set("side")} options={SIDES} />}
+      <TextField className={bag ? "col-span-2" : ""} label="From where on the car" name="from" value={f.from} onChange={set("from")} />
       <HoldsFields pieces={f.pieces} fasteners={f.fasteners} onPieces={set("pieces")} onFasteners={set("fasteners")} />
-      {!bag && <TextField label="Tray, such as C3-7" name="place" value={f.place} onChange={set("place")} problem={save.error} />}
+      {!bag && <TextField label="Tray, such as C3-7" name="place" value={f.place} onChange={set("place")} />}
       <ChoiceField
         label="Keep as pattern for"
         value={f.patternFor}
@@ -98,7 +90,6 @@ export function BagSheet({ bag, onClose, onKept }: { bag: Bag | null; onClose: (
           name="patternWhy"
           value={f.patternWhy}
           onChange={set("patternWhy")}
-          problem={save.error}
         />
       )}
       <ChoiceField label="Photo" value={f.photoId} onChange={set("photoId")} options={photoChoices(photos)} />
@@ -127,7 +118,6 @@ export function MoveSheet({ bag, onClose }: { bag: Bag; onClose: () => void }) {
       onClose={onClose}
       onSubmit={() => send.mutate(undefined)}
       problem={send.error}
-      except={["place", "state"]}
       busy={send.isPending}
     >
       <ChoiceField
@@ -136,7 +126,6 @@ export function MoveSheet({ bag, onClose }: { bag: Bag; onClose: () => void }) {
         value={f.state}
         onChange={set("state")}
         options={BAG_STATES.map((s) => [s, stateName(s)] as const)}
-        problem={send.error}
       />
       {placed && (
         <TextField
@@ -144,7 +133,6 @@ export function MoveSheet({ bag, onClose }: { bag: Bag; onClose: () => void }) {
           name="place"
           value={f.place}
           onChange={set("place")}
-          problem={send.error}
           autoFocus
         />
       )}

@@ -69,10 +69,9 @@ export function ListSheet({ assembly: a, onClose }: { assembly: Schemas["Assembl
       onClose={onClose}
       onSubmit={() => save.mutate(undefined)}
       problem={save.error}
-      except={["name"]}
       busy={save.isPending}
     >
-      <TextField label="Name" name="name" value={f.name} onChange={set("name")} problem={save.error} />
+      <TextField label="Name" name="name" value={f.name} onChange={set("name")} />
       <ChoiceField
         label="Back together with"
         value={f.backWith}

@@ -79,7 +79,6 @@ export function StepSheet({
       onClose={onClose}
       onSubmit={() => close.mutate(undefined)}
       problem={close.error}
-      except={["place", "outOfOrderWhy", "note"]}
       busy={close.isPending}
     >
       <CheckField label="It goes into a bag" value={f.inBag} onChange={set("inBag")} />

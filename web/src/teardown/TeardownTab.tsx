@@ -179,7 +179,6 @@ function BeginSheet({ onClose, onBegun }: { onClose: () => void; onBegun: (id: s
       onClose={onClose}
       onSubmit={() => send.mutate(undefined)}
       problem={send.error}
-      except={["name", "kind", "backWith"]}
       busy={send.isPending}
     >
       <ChoiceField
@@ -203,7 +202,7 @@ function BeginSheet({ onClose, onBegun }: { onClose: () => void; onBegun: (id: s
           ["centre", "middle"],
         ]}
       />
-      <TextField className="col-span-2" label="Name" name="name" value={f.name} onChange={set("name")} problem={send.error} />
+      <TextField className="col-span-2" label="Name" name="name" value={f.name} onChange={set("name")} />
       <ChoiceField
         className="col-span-2"
         label="Back together with"
@@ -211,7 +210,6 @@ function BeginSheet({ onClose, onBegun }: { onClose: () => void; onBegun: (id: s
         value={f.backWith}
         onChange={set("backWith")}
         options={choices(operations, "not settled yet")}
-        problem={send.error}
       />
     </FormSheet>
   );

@@ -1,4 +1,4 @@
-import { type ReactNode, useId, useState } from "react";
+import { createContext, type ReactNode, useContext, useEffect, useId, useState } from "react";
 import { Problem } from "../api/client";
 import { dateOf, day, lengthKept, lengthShown, lengthUnit } from "../format";
 
@@ -13,9 +13,15 @@ export const saysOf = (problem: unknown, name?: string): string | null =>
     ? (Object.entries(problem.fields).find(([field]) => lastName(field) === name.toLowerCase())?.[1] ?? null)
     : null;
 
+/** The form that fields stand in: what was refused, and where fields say that they show it. */
+export const FormContext = createContext<{ problem: unknown; shows: (name: string) => () => void } | null>(null);
+
 function Frame({ label, problem, name, className, children }: Base & { children: (id: string, wrong: boolean) => ReactNode }) {
   const id = useId();
-  const says = saysOf(problem, name);
+  const form = useContext(FormContext);
+  const shows = form?.shows;
+  useEffect(() => (name ? shows?.(name) : undefined), [name, shows]);
+  const says = saysOf(problem ?? form?.problem, name);
   return (
     <label className={`field ${className ?? ""}`} htmlFor={id}>
       <span>{label}</span>
@@ -142,7 +148,7 @@ export function CheckField({ label, value, onChange }: { label: string; value: b
 }
 
 /** What the server said, when it concerns no field that is shown. */
-export function ProblemNote({ problem, except = [] }: { problem: unknown; except?: string[] }) {
+export function ProblemNote({ problem, except = [] }: { problem: unknown; except?: readonly string[] }) {
   const says = allOf(problem)
     .filter(([field]) => !except.some((n) => lastName(field) === n.toLowerCase()))
     .map(([, sentence]) => sentence);

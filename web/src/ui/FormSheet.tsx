@@ -1,7 +1,7 @@
-import { type ReactNode, useContext } from "react";
+import { type ReactNode, useCallback, useContext, useMemo, useState } from "react";
 import { Ended } from "../api/queries";
 import { words } from "../format";
-import { ProblemNote } from "./Field";
+import { FormContext, ProblemNote } from "./Field";
 import { Sheet } from "./Sheet";
 import type { Clash } from "./useForm";
 
@@ -12,8 +12,6 @@ type Props = {
   onClose: () => void;
   onSubmit: () => void;
   problem: unknown;
-  /** Fields that show their own problem. */
-  except: string[];
   busy: boolean;
   /** What somebody else changed meanwhile. */
   clashes?: Clash[];
@@ -23,7 +21,7 @@ type Props = {
   children: ReactNode;
 };
 
-/** A sheet that is one form: fields in two columns, what the server refused, one button. */
+/** A sheet that is one form: fields in two columns, one button. What was refused stands at the field of its name, and below where no field has it. */
 export function FormSheet({
   title,
   note,
@@ -31,7 +29,6 @@ export function FormSheet({
   onClose,
   onSubmit,
   problem,
-  except,
   busy,
   clashes = [],
   more,
@@ -39,6 +36,12 @@ export function FormSheet({
   children,
 }: Props) {
   const ended = useContext(Ended) && !afterEnd;
+  const [shown, setShown] = useState<readonly string[]>([]);
+  const shows = useCallback((name: string) => {
+    setShown((names) => [...names, name]);
+    return () => setShown((names) => names.toSpliced(names.indexOf(name), 1));
+  }, []);
+  const form = useMemo(() => ({ problem, shows }), [problem, shows]);
   return (
     <Sheet title={title} note={note} onClose={onClose}>
       <form
@@ -48,9 +51,9 @@ export function FormSheet({
           onSubmit();
         }}
       >
-        {children}
+        <FormContext value={form}>{children}</FormContext>
         <div className="col-span-2">
-          <ProblemNote problem={problem} except={except} />
+          <ProblemNote problem={problem} except={shown} />
           {ended && <p className="text-ink2">The build has ended: it can only be read.</p>}
           <Clashes clashes={clashes} />
           <div className="flex gap-2 mt-1">
