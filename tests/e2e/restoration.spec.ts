@@ -280,7 +280,8 @@ test("anything is found by its words, with the key alone; a technician finds no 
   await expect(desk.getByRole("option", { name: /^Bag, 8, .*Garnish rail/ }).first()).toBeVisible();
   await accessible(desk, "find");
   await desk.keyboard.press("Enter");
-  await expect(desk).toHaveURL(/builds\/8\/bags/);
+  await expect(desk).toHaveURL(/builds\/8\/bags\?bag=/);
+  await expect(desk.getByRole("article", { name: /^Bag \d+ L$/ })).toContainText("Garnish rail");
   await desk.keyboard.press("/");
   await desk.keyboard.type("estimate brand");
   await expect(desk.getByRole("option", { name: /^Paper, 8, Estimate 1/ })).toBeVisible();

@@ -1,5 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
-import { useState } from "react";
+import { useEffect, useState } from "react";
 import { api, ask, newId, type Schemas } from "../api/client";
 import { bodyQuery, surveyQuery, useMay } from "../api/queries";
 import { BuildHead, HeadFigure } from "../builds/BuildHead";
@@ -12,6 +12,7 @@ import { CheckField } from "../ui/Field";
 import { FormSheet } from "../ui/FormSheet";
 import { PlaceLink } from "../ui/PlaceLink";
 import { Empty, Shown } from "../ui/States";
+import { useAsked } from "../ui/useAsked";
 import { useForm } from "../ui/useForm";
 import { useSend } from "../ui/useSend";
 import { FindingSheet } from "./FindingSheet";
@@ -64,6 +65,11 @@ function SurveySheet({ survey, body }: { survey: Schemas["SurveyBody"]; body: Sc
     setOpened(id);
     setPicked(survey.findings.find((f) => f.id === id)?.place ?? null);
   };
+  const asked = useAsked("finding");
+  // biome-ignore lint/correctness/useExhaustiveDependencies: opened once when the address asks for it; what is tapped after that stays
+  useEffect(() => {
+    if (asked) open(asked);
+  }, [asked]);
   const draw = (place: string, area: Schemas["MapPoint"][]) => {
     setPicked(place);
     setAdding({ place, at: centreOf(area), area });

@@ -1,12 +1,13 @@
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { useNavigate } from "@tanstack/react-router";
-import { useCallback, useDeferredValue, useState } from "react";
+import { useCallback, useDeferredValue, useEffect, useState } from "react";
 import { api, ask, type Schemas } from "../api/client";
 import { bagsQuery, shopQuery } from "../api/queries";
 import { useThisBuild } from "../builds/useBuild";
 import { counted, dateOf, day } from "../format";
 import { inkOn } from "../tokens";
 import { Empty, Shown } from "../ui/States";
+import { useAsked } from "../ui/useAsked";
 import { newest } from "../ui/useForm";
 import { BagSheet, MoveSheet } from "./BagSheet";
 import { outline } from "./Label";
@@ -34,6 +35,10 @@ function Bags({ view }: { view: Schemas["BagsView"] }) {
     setQuestion(text);
     setScanning(false);
   }, []);
+  const asked = useAsked("bag");
+  useEffect(() => {
+    if (asked) setOpened(asked);
+  }, [asked]);
   const bag = view.bags.find((b) => b.id === opened) ?? null;
   const racks = useQuery(shopQuery).data?.racks ?? [];
   const inTray = tray === null ? [] : view.bags.filter((b) => b.place.trim().toLowerCase() === tray.toLowerCase() && b.state === "onShelf");

@@ -1,3 +1,4 @@
+import { createMemoryHistory } from "@tanstack/react-router";
 import { cleanup, fireEvent, render, screen, waitFor, within } from "@testing-library/react";
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 import type { Schemas } from "../api/client";
@@ -96,6 +97,12 @@ describe("bags", () => {
     expect(opened.textContent).toContain("8 screws, oval M4 x 16, chrome, is seen, 1 destroyed: on the buying list");
     expect(opened.textContent).toContain("12 Mar: on shelf, C3-7, Nessa Kilbride");
     expect(within(opened).getByRole("link", { name: "Label" }).getAttribute("href")).toBe("/api/builds/b41/labels?codes=214&paper=roll");
+  });
+
+  it("opens the bag that the address asks for", async () => {
+    const [bag] = view().bags.filter((b) => b.label === "214 L");
+    draw(<BagsTab />, createMemoryHistory({ initialEntries: [`/builds/41/bags?bag=${bag?.id}`] }));
+    expect(await screen.findByRole("article", { name: "Bag 214 L" })).toBeTruthy();
   });
 
   it("bags something with its side and fasteners; the number is the server's", async () => {

@@ -81,7 +81,7 @@ describe("the field that finds anything", () => {
     expect(selected()).toContain("178 L");
     expect(field().getAttribute("aria-activedescendant")).toBe(within(list).getByRole("option", { selected: true }).id);
     fireEvent.keyDown(field(), { key: "Enter" });
-    expect(navigate).toHaveBeenCalledWith({ to: "/builds/41/bags" });
+    expect(navigate).toHaveBeenCalledWith({ to: "/builds/41/bags?bag=c" });
     expect(screen.queryByRole("listbox")).toBeNull();
     expect((field() as HTMLInputElement).value).toBe("");
   });
@@ -102,6 +102,7 @@ describe("the field that finds anything", () => {
   it.each([
     [found({ kind: "build" }), "/builds/41"],
     [found({ kind: "paper" }), "/builds/41/estimate"],
+    [found({ kind: "finding", id: "f4" }), "/builds/41/survey?finding=f4"],
     [found({ kind: "person", buildNumber: null }), "/shop"],
     [found({ kind: "do", do: "noteFinding" }), "/find/41"],
     [found({ kind: "do", do: "enterHours" }), "/builds/41/hours"],

@@ -51,7 +51,8 @@ const TASKS: Record<Schemas["ToDo"], string> = {
 /** Where something that was found stands. */
 export function placeOf(f: Found): string {
   if (f.do === "noteFinding") return `/find/${f.buildNumber}`;
-  const page = f.kind === "do" ? TASKS[f.do ?? "clock"] : PAGES[f.kind];
+  const opens = f.kind === "bag" || f.kind === "finding" ? `?${f.kind}=${f.id}` : "";
+  const page = f.kind === "do" ? TASKS[f.do ?? "clock"] : PAGES[f.kind] + opens;
   return f.buildNumber === null ? page : `/builds/${f.buildNumber}${page}`;
 }
 
