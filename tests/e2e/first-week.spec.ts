@@ -172,8 +172,9 @@ test("its arrival is written down, and what is found goes into an estimate that 
   await desk.getByRole("button", { name: "Send the letter" }).click();
   await expect(desk.getByText(/letter sent 13 Oct/)).toBeVisible();
 
-  const letter = letters(EMAIL, MAIL).find((l) => l.includes("/r/")) ?? "";
-  await client.goto(/\/r\/[\w-]+\/papers\/[0-9a-f-]{36}/.exec(letter)?.[0] ?? "");
+  const link = () => /\/r\/[\w-]+\/papers\/[0-9a-f-]{36}/.exec(letters(EMAIL, MAIL).find((l) => l.includes("/r/")) ?? "")?.[0] ?? "";
+  await expect.poll(link).not.toBe("");
+  await client.goto(link());
   await expect(client.getByText(/£9,000\.00/).first()).toBeVisible();
   await client.getByRole("button", { name: "Send me the code" }).click();
   await expect.poll(() => letters(EMAIL, MAIL).some((l) => l.includes("Code:"))).toBe(true);
