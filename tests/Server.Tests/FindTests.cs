@@ -43,6 +43,20 @@ public sealed class FindTests(ShopFixture shop) : IClassFixture<ShopFixture>
     }
 
     [Fact]
+    public async Task What_comes_from_a_supplier_is_found_by_the_name_that_it_has_now()
+    {
+        var (build, n) = await Open("Hedwig Tarn");
+        var supplier = Guid.CreateVersion7();
+        Task Supplier(string name) => shop.Manager.PutAsJsonAsync($"/api/shop/suppliers/{supplier}", new { name, what = "", freightDays = Array.Empty<string>(), version = (uint?)null }).Json();
+        await Supplier("Oldcastle Trim");
+        await shop.Office.PutAsJsonAsync($"/api/builds/{build.Id}/parts/{Guid.CreateVersion7()}", new { name = "Piping", quantity = 1, unitCost = 3, unitPrice = (decimal?)null, supplierId = supplier, clientSupplied = false, operationId = (Guid?)null, measuredBy = (Guid?)null, version = (uint?)null }).Json();
+        (await Ask(shop.Technician, "piping oldcastle")).ShouldBe([$"part {n} Piping"]);
+        await Supplier("Newbridge Trim");
+        (await Ask(shop.Technician, "piping oldcastle")).ShouldBeEmpty();
+        (await Ask(shop.Technician, "piping newbridge")).ShouldBe([$"part {n} Piping"]);
+    }
+
+    [Fact]
     public async Task A_technician_finds_no_papers_and_nobody_finds_another_roles_tasks()
     {
         var (build, n) = await Open("Petronella Yarrow");

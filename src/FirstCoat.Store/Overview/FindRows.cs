@@ -66,11 +66,22 @@ internal sealed class FindRows(ShopDb db)
             return;
         }
 
-        var renamed = changed.Select(e => e.Entity).OfType<Client>().Select(c => c.Id).ToList();
-        var theirs = renamed.Count == 0 ? [] : await db.Builds.Where(b => renamed.Contains(b.ClientId)).ToListAsync(cancel);
-        var things = changed.Where(e => e.State != EntityState.Deleted).Select(e => e.Entity).Where(e => e is not Client).Union(theirs).ToList();
+        var things = changed.Where(e => e.State != EntityState.Deleted).Select(e => e.Entity).Where(e => e is not Client).Union(await Named([.. changed.Where(e => e.State == EntityState.Modified).Select(e => e.Entity)], cancel)).ToList();
         var gone = changed.Where(e => e.State == EntityState.Deleted).Select(e => e.Entity.Id).ToHashSet();
         await Put(things, gone, cancel);
+    }
+
+    /// <summary>What is found by a name that changes elsewhere: a client's builds, what comes from a supplier, the places of another body.</summary>
+    private async Task<List<Entity>> Named(IReadOnlyCollection<Entity> renamed, CancellationToken cancel)
+    {
+        var (clients, suppliers, builds) = (renamed.OfType<Client>().Select(c => c.Id).ToList(), renamed.OfType<Supplier>().Select(s => s.Id).ToList(), renamed.OfType<Build>().Select(b => b.Id).ToList());
+        return
+        [
+            .. clients.Count == 0 ? [] : await db.Builds.Where(b => clients.Contains(b.ClientId)).ToListAsync(cancel),
+            .. suppliers.Count == 0 ? [] : await db.Parts.Where(p => p.SupplierId != null && suppliers.Contains(p.SupplierId.Value)).ToListAsync(cancel),
+            .. suppliers.Count == 0 ? [] : await db.OutsideJobs.Where(j => suppliers.Contains(j.SupplierId)).ToListAsync(cancel),
+            .. builds.Count == 0 ? [] : await db.Findings.Where(f => builds.Contains(f.BuildId)).ToListAsync(cancel),
+        ];
     }
 
     /// <summary>Makes every row of a shop that has none.</summary>

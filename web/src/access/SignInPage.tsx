@@ -1,9 +1,10 @@
 import { useMutation } from "@tanstack/react-query";
 import { useNavigate, useSearch } from "@tanstack/react-router";
 import { type FormEvent, useState } from "react";
-import { api, ask, Problem } from "../api/client";
+import { api, ask } from "../api/client";
 import { queries, sessionQuery } from "../api/queries";
 import { CheckField, ProblemNote, TextField } from "../ui/Field";
+import { SignInForm, signInAs } from "./SignInForm";
 
 /** Tokens belong to the account: the session is asked for before and after the sign-in. */
 async function enter(send: () => Promise<unknown>) {
@@ -28,49 +29,13 @@ function Frame({ title, children }: { title: string; children: React.ReactNode }
 export function SignInPage() {
   const navigate = useNavigate();
   const { to } = useSearch({ from: "/sign-in" });
-  const [user, setUser] = useState("");
-  const [password, setPassword] = useState("");
-  const [chosen, setChosen] = useState<string | null>(null);
-  const send = useMutation({
-    mutationFn: () => enter(() => ask(api.POST("/api/session", { body: { user, password, chosen: chosen || null } }))),
-    // A one-time word opened: the next thing is a password of one's own.
-    onError: (e) => e instanceof Problem && e.field === "chosen" && setChosen((c) => c ?? ""),
-    onSuccess: (session) => navigate({ to: to ?? (session.user?.role === "technician" ? "/clock" : "/") }),
-  });
-  const submit = (e: FormEvent) => {
-    e.preventDefault();
-    send.mutate();
-  };
   return (
     <Frame title="Sign in">
-      <form onSubmit={submit} className="flex flex-col gap-3">
-        <TextField label="Name" name="user" value={user} onChange={setUser} autoFocus autoComplete="username" problem={send.error} />
-        <TextField
-          label="Password"
-          name="password"
-          type="password"
-          value={password}
-          onChange={setPassword}
-          autoComplete="current-password"
-          problem={send.error}
-        />
-        {chosen !== null && (
-          <TextField
-            label="A password of your own, twelve characters or more"
-            name="chosen"
-            type="password"
-            value={chosen}
-            onChange={setChosen}
-            autoComplete="new-password"
-            autoFocus
-            problem={send.error}
-          />
-        )}
-        <ProblemNote problem={send.error} except={["user", "password", "chosen"]} />
-        <button type="submit" className="btn btn-ink !py-2" disabled={send.isPending}>
-          {send.isPending ? "One moment…" : "Sign in"}
-        </button>
-      </form>
+      <SignInForm
+        nameLabel="Name"
+        enter={(who) => enter(() => signInAs(who))}
+        onEntered={(session) => navigate({ to: to ?? (session.user?.role === "technician" ? "/clock" : "/") })}
+      />
     </Frame>
   );
 }

@@ -141,6 +141,10 @@ describe("a session that ended elsewhere", () => {
     await queries.fetchQuery({ ...sessionQuery, staleTime: 0 });
     expect(isSignedOut()).toBe(true);
     expect(queries.getQueryData(sessionQuery.queryKey)?.user?.name).toBe("Sunniva Roake");
+    vi.stubGlobal("fetch", async () => session({ ...manager, accountId: "b", name: "Somebody Else" }));
+    await queries.fetchQuery({ ...sessionQuery, staleTime: 0 });
+    expect(isSignedOut()).toBe(true);
+    expect(queries.getQueryData(sessionQuery.queryKey)?.user?.name).toBe("Sunniva Roake");
     vi.stubGlobal("fetch", async () => session(manager));
     await queries.fetchQuery({ ...sessionQuery, staleTime: 0 });
     expect(isSignedOut()).toBe(false);

@@ -39,15 +39,17 @@ export const sessionQuery = queryOptions({
     const now = await ask(api.GET("/api/session"));
     const before: Schemas["SessionView"] | undefined = queries.getQueryData(["session"]);
     // Whoever worked here a moment ago is asked for the password; the page keeps what it is until then.
-    if (before?.user && !now.user) {
+    // So does a window beside which somebody else signed in: nothing of it goes under another name.
+    if (before?.user && now.user?.accountId !== before.user.accountId) {
       setSignedOut(true);
       return { ...now, user: before.user };
     }
-    if (before?.user && before.user.accountId === now.user?.accountId) setSignedOut(false);
+    if (before?.user) setSignedOut(false);
     return now;
   },
   staleTime: 5 * 60_000,
   refetchInterval: 60_000,
+  refetchOnWindowFocus: "always",
 });
 export const shopQuery = queryOptions({ queryKey: ["shop"], queryFn: () => ask(api.GET("/api/shop")) });
 export const firstThingsQuery = queryOptions({ queryKey: ["first-things"], queryFn: () => ask(api.GET("/api/shop/first-things")) });
