@@ -38,6 +38,10 @@ public sealed class OutsideJob : Recorded
     public LocalDate? BackOn { get; private set; }
 
     public bool IsAway => SentOn is not null && BackOn is null;
+
+    /// <summary>Whether it should have been back before today.</summary>
+    /// <param name="hereOn">The day on which it is here by its promise and the supplier's freight.</param>
+    public bool IsLate(LocalDate? hereOn, LocalDate today) => IsAway && hereOn < today;
     public int Sent => Pieces.Sum(p => p.Count);
     public int CountedIn => Pieces.Sum(p => p.CountedIn);
 

@@ -58,8 +58,8 @@ public static class WhatWaits
         yield return Counted(PageGroup.Work, f.Status == BuildStatus.Open ? Gates.Ready(f.Operations).Count() : 0, "gate to sign", "gates to sign");
         yield return Counted(PageGroup.Work, f.AgainstRules, "entry against a rule", "entries against a rule");
         yield return Counted(PageGroup.Apart, f.Bags.Count(b => b.State == BagState.NotFound), "bag not found", "bags not found");
-        yield return Counted(PageGroup.Goods, f.Parts.Count(p => p.State is PartState.Ordered or PartState.Expected && p.ExpectedOn < f.Today), "part late", "parts late");
-        yield return Counted(PageGroup.Goods, f.Batches.Count(b => b.Job.IsAway && b.HereOn < f.Today), "batch late", "batches late");
+        yield return Counted(PageGroup.Goods, f.Parts.Count(p => p.IsLate(f.Today)), "part late", "parts late");
+        yield return Counted(PageGroup.Goods, f.Batches.Count(b => b.Job.IsLate(b.HereOn, f.Today)), "batch late", "batches late");
         yield return Counted(PageGroup.Goods, f.Batches.Sum(b => b.Job.MissingPieces), "piece missing from a batch", "pieces missing from batches");
         yield return Counted(PageGroup.Client, open.Count(d => d.For == DecisionFor.Client), "question for the client", "questions for the client");
         var asked = open.Select(d => d.PaperId).OfType<Guid>().ToHashSet();

@@ -41,6 +41,9 @@ public sealed class PartLine : Recorded
     /// <summary>Whether its operation still waits for it.</summary>
     public bool IsAwaited => State < PartState.Received;
 
+    /// <summary>Whether it should have been here before today.</summary>
+    public bool IsLate(LocalDate today) => IsAwaited && ExpectedOn < today;
+
     /// <summary>Takes the part a step on (or back, when a step was a slip).</summary>
     /// <param name="on">The day it happened; for <see cref="PartState.Expected"/> the day it is to be here.</param>
     public void Move(PartState to, LocalDate on)

@@ -21,7 +21,7 @@ public static class OutsideEndpoints
     /// <param name="Quoted">Not for technicians, nor the bill.</param>
     public sealed record JobView(
         Guid Id, Guid BuildId, Guid SupplierId, Guid? OperationId, string Title, List<OutsidePiece> Pieces, int QuotedDays, decimal? Quoted, decimal? Billed, decimal? ToClient,
-        LocalDate? SentOn, LocalDate? PromisedOn, LocalDate? BackOn, int Sent, int CountedIn, int Missing, uint Version);
+        LocalDate? SentOn, LocalDate? PromisedOn, LocalDate? BackOn, int Sent, int CountedIn, int Missing, bool Late, uint Version);
 
     public static void MapOutside(this RouteGroupBuilder api)
     {
@@ -34,12 +34,15 @@ public static class OutsideEndpoints
         jobs.MapPost("/count", async (Guid id, CountBody b, OutsideDesk desk, CancellationToken cancel) => Saved.From(await desk.CountIn(id, b.On, b.Counts, cancel))).RequireAuthorization(Policies.Anyone).WithName("countOutside");
     }
 
-    private static async Task<List<JobView>> OfBuild(Guid id, ShopDb db, CurrentActor current, CancellationToken cancel)
+    private static async Task<List<JobView>> OfBuild(Guid id, ShopDb db, ShopClock clock, CurrentActor current, CancellationToken cancel)
     {
-        decimal? markup = current.Actor.IsDesk ? await db.Settings.AsNoTracking().Select(s => s.OutsideMarkup).SingleOrDefaultAsync(cancel) : null;
-        return [.. (await db.OutsideJobs.AsNoTracking().Where(j => j.BuildId == id).OrderBy(j => j.Seq).ToListAsync(cancel)).Select(j => View(j, markup))];
+        var shop = await db.Settings.AsNoTracking().SingleAsync(cancel);
+        decimal? markup = current.Actor.IsDesk ? shop.OutsideMarkup : null;
+        var today = clock.Now.InZone(DateTimeZoneProviders.Tzdb[shop.TimeZone]).Date;
+        var suppliers = await db.Suppliers.AsNoTracking().ToDictionaryAsync(s => s.Id, cancel);
+        return [.. (await db.OutsideJobs.AsNoTracking().Where(j => j.BuildId == id).OrderBy(j => j.Seq).ToListAsync(cancel)).Select(j => View(j, markup, j.IsLate(j.PromisedOn is { } on ? suppliers[j.SupplierId].HereOn(on) : null, today)))];
     }
 
     /// <param name="markup">Of outside work, percent; null: who asks does not see money.</param>
-    private static JobView View(OutsideJob j, decimal? markup) => new(j.Id, j.BuildId, j.SupplierId, j.OperationId, j.Title, j.Pieces, j.QuotedDays, markup is null ? null : j.Quoted, markup is null ? null : j.Billed, markup is { } percent ? j.ToClient(percent) : null, j.SentOn, j.PromisedOn, j.BackOn, j.Sent, j.CountedIn, j.MissingPieces, j.Version);
+    private static JobView View(OutsideJob j, decimal? markup, bool late) => new(j.Id, j.BuildId, j.SupplierId, j.OperationId, j.Title, j.Pieces, j.QuotedDays, markup is null ? null : j.Quoted, markup is null ? null : j.Billed, markup is { } percent ? j.ToClient(percent) : null, j.SentOn, j.PromisedOn, j.BackOn, j.Sent, j.CountedIn, j.MissingPieces, late, j.Version);
 }

@@ -17,7 +17,7 @@ public static class PartsEndpoints
     /// <param name="UnitCost">Not for technicians, nor the price.</param>
     public sealed record PartView(
         Guid Id, string Name, decimal Quantity, decimal? UnitCost, decimal? UnitPrice, Guid? SupplierId, bool ClientSupplied, Guid? OperationId, PartState State,
-        LocalDate? OrderedOn, LocalDate? ExpectedOn, LocalDate? ReceivedOn, LocalDate? FittedOn, Guid? MeasuredBy, uint Version);
+        LocalDate? OrderedOn, LocalDate? ExpectedOn, LocalDate? ReceivedOn, LocalDate? FittedOn, Guid? MeasuredBy, bool Late, uint Version);
 
     public sealed record MaterialView(Guid Id, string Name, decimal Quantity, string Unit, decimal? UnitCost, LocalDate On);
 
@@ -25,13 +25,14 @@ public static class PartsEndpoints
 
     public static void MapParts(this RouteGroupBuilder api)
     {
-        api.MapGet("/builds/{id:guid}/parts", async (Guid id, ShopDb db, CurrentActor current, CancellationToken cancel) =>
+        api.MapGet("/builds/{id:guid}/parts", async (Guid id, ShopDb db, ShopClock clock, CurrentActor current, CancellationToken cancel) =>
         {
             var desk = current.Actor.IsDesk;
+            var today = clock.Now.InZone(DateTimeZoneProviders.Tzdb[await db.Settings.AsNoTracking().Select(s => s.TimeZone).SingleAsync(cancel)]).Date;
             var parts = await db.Parts.AsNoTracking().Where(p => p.BuildId == id).OrderBy(p => p.Seq).ToListAsync(cancel);
             var materials = await db.Materials.AsNoTracking().Where(m => m.BuildId == id).OrderBy(m => m.Seq).ToListAsync(cancel);
             return new PartsView(
-                parts.Select(p => new PartView(p.Id, p.Name, p.Quantity, desk ? p.UnitCost : null, desk ? p.UnitPrice : null, p.SupplierId, p.ClientSupplied, p.OperationId, p.State, p.OrderedOn, p.ExpectedOn, p.ReceivedOn, p.FittedOn, p.MeasuredBy, p.Version)).ToList(),
+                parts.Select(p => new PartView(p.Id, p.Name, p.Quantity, desk ? p.UnitCost : null, desk ? p.UnitPrice : null, p.SupplierId, p.ClientSupplied, p.OperationId, p.State, p.OrderedOn, p.ExpectedOn, p.ReceivedOn, p.FittedOn, p.MeasuredBy, p.IsLate(today), p.Version)).ToList(),
                 materials.Select(m => new MaterialView(m.Id, m.Name, m.Quantity, m.Unit, desk ? m.UnitCost : null, m.On)).ToList());
         }).RequireAuthorization(Policies.Anyone).OfKnownBuild().WithName("listParts");
         api.MapPut("/builds/{id:guid}/parts/{partId:guid}", async (Guid id, Guid partId, PartBody b, PartsDesk desk, CancellationToken cancel) =>

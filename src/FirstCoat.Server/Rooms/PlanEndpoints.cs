@@ -228,7 +228,7 @@ public static class PlanEndpoints
         var away = jobs.Where(j => byId.ContainsKey(j.BuildId)).Select(j =>
         {
             var here = suppliers[j.SupplierId].HereOn(j.PromisedOn!.Value);
-            return new AwayRow(j.Id, j.BuildId, byId[j.BuildId].Number, byId[j.BuildId].ColourHex, j.Title, suppliers[j.SupplierId].Name, j.SentOn, j.PromisedOn, here, Period.DaysBetween(j.SentOn!.Value, today), here < today);
+            return new AwayRow(j.Id, j.BuildId, byId[j.BuildId].Number, byId[j.BuildId].ColourHex, j.Title, suppliers[j.SupplierId].Name, j.SentOn, j.PromisedOn, here, Period.DaysBetween(j.SentOn!.Value, today), j.IsLate(here, today));
         }).ToList();
         var operations = (await db.Operations.AsNoTracking().Where(o => !o.Removed).ToListAsync(cancel)).Where(o => byId.TryGetValue(o.BuildId, out var b) && b.Status == BuildStatus.Open).ToDictionary(o => o.Id);
         var ready = Gates.Ready(operations.Values)

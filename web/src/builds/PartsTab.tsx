@@ -66,9 +66,7 @@ export function PartsTab() {
                       <td>{p.clientSupplied ? "the client" : supplier(p.supplierId)}</td>
                       <td className="num">{p.quantity}</td>
                       {may.desk && <td className="num">{p.clientSupplied ? "" : money(p.unitCost ?? 0)}</td>}
-                      <td className={p.state === "expected" && p.expectedOn && p.expectedOn < today() ? "text-oxide font-[620]" : ""}>
-                        {stateText(p)}
-                      </td>
+                      <td className={p.late ? "text-oxide font-[620]" : ""}>{stateText(p)}</td>
                       <td className="whitespace-nowrap text-right">
                         <button
                           type="button"

@@ -73,6 +73,7 @@ const part = (change: Partial<Schemas["PartView"]> = {}): Schemas["PartView"] =>
   expectedOn: null,
   receivedOn: null,
   fittedOn: null,
+  late: false,
   version: 7,
   ...change,
 });
@@ -93,7 +94,7 @@ describe("parts", () => {
 
   it("marks what should have been here by now, and nothing else", () => {
     listed([
-      part({ id: "a", state: "expected", expectedOn: "2026-10-12" }),
+      part({ id: "a", state: "expected", expectedOn: "2026-10-12", late: true }),
       part({ id: "b", state: "expected", expectedOn: "2026-10-13" }),
     ]);
     draw(<PartsTab />);
@@ -226,6 +227,7 @@ const job = (change: Partial<Schemas["JobView"]> = {}): Schemas["JobView"] => ({
   sent: 6,
   countedIn: 0,
   missing: 0,
+  late: false,
   version: 3,
   ...change,
 });
@@ -235,7 +237,7 @@ describe("outside work", () => {
 
   it("says what is missing and what is late", () => {
     listed(
-      job({ sentOn: "2026-09-01", promisedOn: "2026-10-12" }),
+      job({ sentOn: "2026-09-01", promisedOn: "2026-10-12", late: true }),
       job({ id: "j2", title: "Seats", sentOn: "2026-09-01", promisedOn: "2026-10-01", backOn: "2026-10-05", countedIn: 5, missing: 1 }),
     );
     draw(<OutsideTab />);
