@@ -1,4 +1,4 @@
-import { cleanup, fireEvent, render, screen } from "@testing-library/react";
+import { act, cleanup, fireEvent, render, screen } from "@testing-library/react";
 import { useRef } from "react";
 import { afterEach, describe, expect, it, vi } from "vitest";
 import { centreOf, cornersOf, useLasso } from "./useLasso";
@@ -46,6 +46,17 @@ describe("an area drawn by hand", () => {
     move("pointerdown", 10, 10);
     move("pointerup", 10, 10);
     expect(drawn).toHaveBeenCalledTimes(1);
+  });
+  it("loses no corner when the machine is too busy to draw between them", () => {
+    const drawn = vi.fn();
+    render(<Drawing onDraw={drawn} />);
+    act(() => {
+      move("pointerdown", 10, 10);
+      move("pointermove", 30, 10);
+      move("pointermove", 30, 40);
+      move("pointerup", 30, 40);
+    });
+    expect(drawn).toHaveBeenCalledExactlyOnceWith("roof", line([10, 10], [30, 10], [30, 40]));
   });
   it("leaves taps alone when nothing is drawn", () => {
     render(<Drawing />);

@@ -1,6 +1,7 @@
-import { type PointerEvent, type RefObject, useState } from "react";
+import type { PointerEvent, RefObject } from "react";
 import type { Schemas } from "../api/client";
 import { CHALK } from "../tokens";
+import { useNow } from "../ui/useNow";
 import { f, pointAt } from "./geometry";
 
 type MapPoint = Schemas["MapPoint"];
@@ -28,10 +29,10 @@ export const centreOf = (points: readonly MapPoint[]): MapPoint => ({
 
 /** Draws an area by hand: press on a place, go round what is bad, let go. */
 export function useLasso(group: RefObject<SVGGElement | null>, onDraw?: (place: string, area: MapPoint[]) => void) {
-  const [drawing, setDrawing] = useState<{ place: string; points: MapPoint[] } | null>(null);
+  const { drawn: drawing, now, set: setDrawing } = useNow<{ place: string; points: MapPoint[] } | null>(null);
   const add = (e: PointerEvent) => {
-    const at = pointAt(group.current, e);
-    if (at) setDrawing((d) => d && { ...d, points: [...d.points, at] });
+    const at = now.current && pointAt(group.current, e);
+    if (now.current && at) setDrawing({ ...now.current, points: [...now.current.points, at] });
   };
   return {
     drawn: drawing && drawing.points.length > 1 && (
@@ -53,12 +54,13 @@ export function useLasso(group: RefObject<SVGGElement | null>, onDraw?: (place: 
               const at = pointAt(group.current, e);
               setDrawing({ place, points: at ? [at] : [] });
             },
-            onPointerMove: drawing ? add : undefined,
+            onPointerMove: add,
             onPointerUp: () => {
-              if (!drawing) return;
-              const corners = cornersOf(drawing.points);
+              const done = now.current;
+              if (!done) return;
+              const corners = cornersOf(done.points);
               setDrawing(null);
-              if (corners.length >= 3) onDraw(drawing.place, corners);
+              if (corners.length >= 3) onDraw(done.place, corners);
             },
             style: { touchAction: "none" as const },
           }

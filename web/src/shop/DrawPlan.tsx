@@ -4,6 +4,7 @@ import { STATIONS, size } from "../format";
 import { DoorMark } from "../pictures/DoorMark";
 import { GUIDE, INK, INK2, OXIDE, P0, P2, P3, P4 } from "../tokens";
 import { CheckField, ChoiceField, LengthField, NumberField, TextField } from "../ui/Field";
+import { useNow } from "../ui/useNow";
 import { useSend } from "../ui/useSend";
 import {
   between,
@@ -57,7 +58,7 @@ export function DrawPlan({ shop }: { shop: Shop }) {
   const plan = { w: shop.settings.planWidthMm, d: shop.settings.planDepthMm };
   const [tool, setTool] = useState<Tool>("place");
   const [chosen, setChosen] = useState<Chosen>(null);
-  const [drag, setDrag] = useState<Drag>(null);
+  const { drawn: drag, now: dragNow, set: setDrag } = useNow<Drag>(null);
   const [undo, setUndo] = useState<(() => Promise<unknown>)[]>([]);
   const svg = useRef<SVGSVGElement>(null);
   const change = useSend((a: { doIt: () => Promise<unknown>; back: () => Promise<unknown> }) => a.doIt(), {
@@ -116,17 +117,19 @@ export function DrawPlan({ shop }: { shop: Shop }) {
     setDrag({ what: side ? "size" : "move", id: s.id, side, from: at(e), was: spotOf(s), now: spotOf(s) });
   };
   const go = (e: PointerEvent) => {
-    if (!drag) return;
+    const d = dragNow.current;
+    if (!d) return;
     const p = at(e);
-    if (drag.what === "new") setDrag({ ...drag, to: p });
+    if (d.what === "new") setDrag({ ...d, to: p });
     else
       setDrag({
-        ...drag,
-        now: drag.what === "move" ? moved(drag.was, p.x - drag.from.x, p.y - drag.from.y, plan) : sized(drag.was, drag.side, p, plan),
+        ...d,
+        now: d.what === "move" ? moved(d.was, p.x - d.from.x, p.y - d.from.y, plan) : sized(d.was, d.side, p, plan),
       });
   };
-  const end = () => {
-    const d = drag;
+  const end = (e: PointerEvent) => {
+    go(e);
+    const d = dragNow.current;
     setDrag(null);
     if (!d) return;
     if (d.what === "new") {

@@ -1,8 +1,9 @@
-import { cleanup, fireEvent, screen, waitFor, within } from "@testing-library/react";
+import { act, cleanup, fireEvent, screen, waitFor, within } from "@testing-library/react";
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 import type { Schemas } from "../api/client";
 import { queries, shopQuery } from "../api/queries";
 import { bodyOf, draw, press, problem, server, signIn, station, type, written } from "../testing";
+import { DrawPlan } from "./DrawPlan";
 import { ShopPage } from "./ShopPage";
 
 const settings: Schemas["SettingsBody"] = {
@@ -143,6 +144,19 @@ describe("the shop", () => {
     await waitFor(() =>
       expect(bodyOf(sent)).toEqual({ absences: [{ from: "2026-10-20T07:30:00", to: "2026-10-13T23:59:00", reason: "fair" }] }),
     );
+  });
+
+  it("draws a place also when the machine is too busy to draw between the moves of the hand", async () => {
+    const sent = server();
+    draw(<DrawPlan shop={shop} />);
+    const ground = document.querySelector("svg > rect") as Element;
+    const hand = (kind: string, x: number, y: number) => fireEvent(ground, new MouseEvent(kind, { bubbles: true, clientX: x, clientY: y }));
+    act(() => {
+      hand("pointerdown", 1000, 1000);
+      hand("pointermove", 4000, 3000);
+      hand("pointerup", 7500, 5500);
+    });
+    await waitFor(() => expect(bodyOf(sent)).toMatchObject({ xMm: 1000, yMm: 1000, widthMm: 6500, depthMm: 4500 }));
   });
 
   it("moves a station and says which size the plan refuses", async () => {
