@@ -19,8 +19,19 @@ build_server() {
   dotnet build "$ROOT/src/FirstCoat.Server" -c Release --nologo -v quiet -clp:ErrorsOnly
 }
 
-build_web() { # needs the API document that building the server writes
-  (cd "$ROOT/web" && npx openapi-typescript src/api/openapi.json -o src/api/schema.gen.ts >/dev/null && npx vite build --logLevel warn)
+# Before the server: what stands in its static files when it is built is what is published.
+build_web() {
+  (cd "$ROOT/web" && npx vite build --logLevel warn)
+}
+
+# Types of the front end's requests, from the API document that building the server writes.
+api_types() {
+  (cd "$ROOT/web" && npx openapi-typescript src/api/openapi.json -o src/api/schema.gen.ts >/dev/null)
+}
+
+publish_to() { # folder; what was built, made ready to run
+  rm -rf "$1"
+  dotnet publish "$ROOT/src/FirstCoat.Server" -c Release --no-build --nologo -v quiet -clp:ErrorsOnly -o "$1"
 }
 
 build_app() {
@@ -30,9 +41,8 @@ build_app() {
   if [ -f "$APP/built" ] && [ "$(cat "$APP/built")" = "$mark" ]; then return 0; fi
   say "Building (a few minutes the first time)..."
   web_packages
-  build_server
   build_web
-  rm -rf "$APP"
-  dotnet publish "$ROOT/src/FirstCoat.Server" -c Release -r linux-x64 --no-self-contained --nologo -v quiet -clp:ErrorsOnly -o "$APP"
+  build_server
+  publish_to "$APP"
   echo "$mark" >"$APP/built"
 }

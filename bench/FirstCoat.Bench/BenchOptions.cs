@@ -21,7 +21,9 @@ internal sealed class BenchOptions(string[] args)
 
     public string Out => Text("--out", "problems");
 
-    private double Number(string name, double otherwise) => double.Parse(Text(name, otherwise.ToString(CultureInfo.InvariantCulture)), CultureInfo.InvariantCulture);
+    private double Number(string name, double otherwise) =>
+        double.Parse(Text(name, otherwise.ToString(CultureInfo.InvariantCulture)), CultureInfo.InvariantCulture);
 
-    private string Text(string name, string otherwise) => Array.IndexOf(args, name) is var i and >= 0 && i + 1 < args.Length ? args[i + 1] : otherwise;
+    private string Text(string name, string otherwise) =>
+        Array.IndexOf(args, name) is var i and >= 0 && i + 1 < args.Length ? args[i + 1] : otherwise;
 }

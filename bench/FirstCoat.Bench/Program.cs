@@ -15,12 +15,14 @@ switch (args.FirstOrDefault())
         PlainRuns.Reference(options);
         return 0;
     default:
-        Console.Error.WriteLine("""
+        Console.Error.WriteLine(
+            """
             generate [--set 40,150] [--count N] --out FOLDER            writes the problems as files
             run [--set 40,150,500,1500,classic] [--count N] [--seconds S] [--threads N] [--seed N] [--known FILE]
                                                                         improves each and prints the share closed
             reference [--set ...] [--count N] [--seconds S] [--known FILE]
                                                                         CP-SAT alone from the immediate schedule
-            """);
+            """
+        );
         return 2;
 }

@@ -1,6 +1,7 @@
 namespace FirstCoat.Core;
 
-/// <summary>Something that is kept: an id made by whoever asked for it (UUID v7) and a version for meeting edits.</summary>
+/// <summary>Something that is kept: an id made by whoever asked for it (UUID v7) and a version for meeting
+/// edits.</summary>
 public abstract class Entity
 {
     /// <summary>UUID v7, made by the client, so that a repeated request is recognised.</summary>

@@ -64,18 +64,19 @@ public sealed class Refusal(string field, string why) : Exception(why)
     public static Refusal Missing(string what) => new("id", $"There is no such {what}.") { NotFound = true };
 
     /// <summary>Asks for what is missing, as one would across a counter.</summary>
-    private static string Asks(string field) => field switch
-    {
-        "leftAt" => "Say where exactly the work is left.",
-        "firstMove" => "Say what the first move is when it goes on.",
-        "reason" => "Say why.",
-        "method" => "Say how it will be dealt with.",
-        "answer" => "Say what the answer is.",
-        "what" or "title" => "Say what it is.",
-        "text" or "note" => "Write something here.",
-        "shopName" => "Please give the name of the shop.",
-        _ => $"Please give the {Words(field)}.",
-    };
+    private static string Asks(string field) =>
+        field switch
+        {
+            "leftAt" => "Say where exactly the work is left.",
+            "firstMove" => "Say what the first move is when it goes on.",
+            "reason" => "Say why.",
+            "method" => "Say how it will be dealt with.",
+            "answer" => "Say what the answer is.",
+            "what" or "title" => "Say what it is.",
+            "text" or "note" => "Write something here.",
+            "shopName" => "Please give the name of the shop.",
+            _ => $"Please give the {Words(field)}.",
+        };
 
     private static string Words(string field) =>
         string.Concat(field.Select(c => char.IsUpper(c) ? " " + char.ToLowerInvariant(c) : c.ToString()));

@@ -3,7 +3,8 @@ namespace FirstCoat.Core;
 /// <summary>Words that the program puts together.</summary>
 public static class Words
 {
-    /// <summary>The text, or as much of it as there is room for, cut between words with a sign that it goes on.</summary>
+    /// <summary>The text, or as much of it as there is room for, cut between words with a sign that it goes
+    /// on.</summary>
     /// <param name="most">Characters, the sign counted.</param>
     public static string Shortened(string text, int most)
     {
@@ -14,7 +15,10 @@ public static class Words
 
         var room = text[..(most - 1)];
         var gap = room.LastIndexOf(' ');
-        var cut = gap > most / 2 ? room[..gap] : char.IsHighSurrogate(room[^1]) ? room[..^1] : room;
+        var cut =
+            gap > most / 2 ? room[..gap]
+            : char.IsHighSurrogate(room[^1]) ? room[..^1]
+            : room;
         return $"{cut.TrimEnd(' ', ',', ':', ';', '(')}\u2026";
     }
 }

@@ -3,8 +3,8 @@ using FirstCoat.Core.Plan.Engine;
 namespace FirstCoat.Optimizer;
 
 /// <summary>
-/// Frees a part of a schedule (some builds, or all that starts within some stretch of time), solves it with CP-SAT, and lets
-/// everything else close up behind it.
+/// Frees a part of a schedule (some builds, or all that starts within some stretch of time), solves it with CP-SAT, and
+/// lets everything else close up behind it.
 /// </summary>
 /// <remarks>Source: large neighbourhood search, P. Shaw, CP 1998; CP-SAT of OR-Tools as the solver.</remarks>
 internal sealed class PartSolver : IPartSolver
@@ -19,7 +19,14 @@ internal sealed class PartSolver : IPartSolver
     public const int Whole = 60;
 
     /// <inheritdoc />
-    public Schedule? Improve(Model model, Schedule schedule, Random random, double share, TimeSpan left, CancellationToken stop)
+    public Schedule? Improve(
+        Model model,
+        Schedule schedule,
+        Random random,
+        double share,
+        TimeSpan left,
+        CancellationToken stop
+    )
     {
         if (!ReferenceEquals(_of, model))
         {
@@ -27,7 +34,9 @@ internal sealed class PartSolver : IPartSolver
         }
 
         var byTime = model.Builds == 1 || random.NextDouble() < 0.5;
-        var free = byTime ? Stretch(model, schedule, random, (int)_stretch) : Builds(model, schedule, random, (int)_builds);
+        var free = byTime
+            ? Stretch(model, schedule, random, (int)_stretch)
+            : Builds(model, schedule, random, (int)_builds);
         var seconds = Math.Min(left.TotalSeconds, 0.6);
         if (seconds < 0.02)
         {
@@ -45,7 +54,14 @@ internal sealed class PartSolver : IPartSolver
             }
         }
 
-        var part = new SolverModel(model, schedule, free, [.. Enumerable.Range(0, model.Capacity.Length).Select(_decoder.Of)], byTime, schedule.Makespan + 200);
+        var part = new SolverModel(
+            model,
+            schedule,
+            free,
+            [.. Enumerable.Range(0, model.Capacity.Length).Select(_decoder.Of)],
+            byTime,
+            schedule.Makespan + 200
+        );
         var (start, isDone, _) = part.Solve(seconds, random.Next(1 << 20), stop: stop);
         ref var size = ref byTime ? ref _stretch : ref _builds;
         size = Math.Clamp(size * (isDone ? 1.06 : 0.94), 8, 400);
@@ -61,11 +77,20 @@ internal sealed class PartSolver : IPartSolver
         }
 
         _decoder.Arrange(Array.ConvertAll(key, k => (int)k));
-        return _decoder.Decode(_lists!.ByKey(key)) && (_decoder.Weighted, _decoder.Makespan).CompareTo(schedule.Value) < 0 ? _decoder.Schedule() : null;
+        return
+            _decoder.Decode(_lists!.ByKey(key)) && (_decoder.Weighted, _decoder.Makespan).CompareTo(schedule.Value) < 0
+            ? _decoder.Schedule()
+            : null;
     }
 
     /// <inheritdoc />
-    public void Bound(Model model, Func<Schedule> best, Action<Schedule?, long, int> found, TimeSpan time, CancellationToken stop)
+    public void Bound(
+        Model model,
+        Func<Schedule> best,
+        Action<Schedule?, long, int> found,
+        TimeSpan time,
+        CancellationToken stop
+    )
     {
         var (decoder, lists) = (new Decoder(model), new Lists(model));
         var free = new bool[model.Count];
@@ -102,7 +127,10 @@ internal sealed class PartSolver : IPartSolver
     /// <summary>Whole clusters that start within a stretch which holds about so many operations.</summary>
     private bool[] Stretch(Model model, Schedule schedule, Random random, int size)
     {
-        var order = Enumerable.Range(0, model.Clusters.Length).OrderBy(c => schedule.Start[model.Clusters[c].Operations[0]]).ToArray();
+        var order = Enumerable
+            .Range(0, model.Clusters.Length)
+            .OrderBy(c => schedule.Start[model.Clusters[c].Operations[0]])
+            .ToArray();
         var free = new bool[model.Count];
         var count = 0;
         var from = random.Next(order.Length + size / 2) - size / 2;
@@ -133,10 +161,16 @@ internal sealed class PartSolver : IPartSolver
         var late = new long[model.Builds];
         for (var o = 0; o < model.Count; o++)
         {
-            late[model.Build[o]] = Math.Max(late[model.Build[o]], (schedule.Finish[o] - model.Due[model.Build[o]]) * (long)model.Weight[model.Build[o]]);
+            late[model.Build[o]] = Math.Max(
+                late[model.Build[o]],
+                (schedule.Finish[o] - model.Due[model.Build[o]]) * (long)model.Weight[model.Build[o]]
+            );
         }
 
-        var turns = Enumerable.Range(0, model.Builds).OrderBy(b => random.NextDouble() - (late[b] > 0 ? 0.35 : 0)).ToArray();
+        var turns = Enumerable
+            .Range(0, model.Builds)
+            .OrderBy(b => random.NextDouble() - (late[b] > 0 ? 0.35 : 0))
+            .ToArray();
         var from = random.NextDouble() < 0.4 ? 0 : random.Next(schedule.Makespan);
         var count = 0;
         foreach (var b in turns)

@@ -5,8 +5,8 @@ namespace FirstCoat.Optimizer;
 
 /// <summary>Some operations of a schedule as a constraint model, all others where they are.</summary>
 /// <remarks>
-/// Only for models round the clock. People of one class are counted (a cumulative resource for each class); where a trade has
-/// several classes, how many come from each is a variable.
+/// Only for models round the clock. People of one class are counted (a cumulative resource for each class); where a
+/// trade has several classes, how many come from each is a variable.
 /// </remarks>
 internal sealed class SolverModel
 {
@@ -21,7 +21,8 @@ internal sealed class SolverModel
 
     /// <param name="free">What may move.</param>
     /// <param name="rest">What does not, by resource; null: nothing else is there.</param>
-    /// <param name="open">Whether what comes after the free operations gives way (and its delay is what is judged) instead of standing fast.</param>
+    /// <param name="open">Whether what comes after the free operations gives way (and its delay is what is judged)
+    /// instead of standing fast.</param>
     /// <param name="horizon">Nothing ends later.</param>
     public SolverModel(Model model, Schedule schedule, bool[] free, Profile[]? rest, bool open, int horizon)
     {
@@ -38,7 +39,11 @@ internal sealed class SolverModel
         {
             var size = _cp.NewIntVar(0, horizon, "");
             _hints.Add((size, schedule.Finish[hold.Close] - schedule.Start[hold.Open]));
-            Load(hold.Resource, _cp.NewIntervalVar(_start[hold.Open], size, End(hold.Close), ""), LinearExpr.Constant(1));
+            Load(
+                hold.Resource,
+                _cp.NewIntervalVar(_start[hold.Open], size, End(hold.Close), ""),
+                LinearExpr.Constant(1)
+            );
         }
 
         foreach (var (resource, loads) in _loads)
@@ -60,21 +65,35 @@ internal sealed class SolverModel
 
     /// <summary>Solves within a time, in one thread.</summary>
     /// <returns>New starts of the free operations; null where nothing was found.</returns>
-    public (Dictionary<int, int>? Start, bool IsDone, double Bound) Solve(double seconds, int seed, Action<Dictionary<int, int>>? found = null, int threads = 1, CancellationToken stop = default)
+    public (Dictionary<int, int>? Start, bool IsDone, double Bound) Solve(
+        double seconds,
+        int seed,
+        Action<Dictionary<int, int>>? found = null,
+        int threads = 1,
+        CancellationToken stop = default
+    )
     {
         foreach (var (variable, hint) in _hints)
         {
             _cp.AddHint(variable, hint);
         }
 
-        var solver = new CpSolver { StringParameters = FormattableString.Invariant($"max_time_in_seconds:{seconds:0.###},num_workers:{threads},random_seed:{seed},catch_sigint_signal:false") };
+        var solver = new CpSolver
+        {
+            StringParameters = FormattableString.Invariant(
+                $"max_time_in_seconds:{seconds:0.###},num_workers:{threads},random_seed:{seed},catch_sigint_signal:false"
+            ),
+        };
         using var registration = stop.Register(solver.StopSearch);
         var status = found is null ? solver.Solve(_cp) : solver.Solve(_cp, new Told(_start, found));
-        var starts = status is CpSolverStatus.Optimal or CpSolverStatus.Feasible ? _start.ToDictionary(s => s.Key, s => (int)solver.Value(s.Value)) : null;
+        var starts = status is CpSolverStatus.Optimal or CpSolverStatus.Feasible
+            ? _start.ToDictionary(s => s.Key, s => (int)solver.Value(s.Value))
+            : null;
         return (starts, status is CpSolverStatus.Optimal or CpSolverStatus.Infeasible, solver.BestObjectiveBound);
     }
 
-    private sealed class Told(Dictionary<int, IntVar> start, Action<Dictionary<int, int>> found) : CpSolverSolutionCallback
+    private sealed class Told(Dictionary<int, IntVar> start, Action<Dictionary<int, int>> found)
+        : CpSolverSolutionCallback
     {
         public override void OnSolutionCallback() => found(start.ToDictionary(s => s.Key, s => (int)Value(s.Value)));
     }

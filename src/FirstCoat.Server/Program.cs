@@ -42,7 +42,9 @@ static int Calc()
     {
         using var questions = JsonDocument.Parse(Console.OpenStandardInput());
         var answers = BenchCalculations.AnswerAll(questions.RootElement);
-        Console.Out.WriteLine(answers.ToJsonString(new() { WriteIndented = true, TypeInfoResolver = new DefaultJsonTypeInfoResolver() }));
+        Console.Out.WriteLine(
+            answers.ToJsonString(new() { WriteIndented = true, TypeInfoResolver = new DefaultJsonTypeInfoResolver() })
+        );
         return 0;
     }
     catch (Exception e) when (e is JsonException or FirstCoat.Core.Refusal)

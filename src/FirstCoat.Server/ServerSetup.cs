@@ -16,7 +16,6 @@ using Microsoft.AspNetCore.Hosting.Server.Features;
 using Microsoft.AspNetCore.Http.Features;
 using Microsoft.AspNetCore.HttpOverrides;
 using Microsoft.AspNetCore.Identity;
-using Microsoft.AspNetCore.RateLimiting;
 using Microsoft.AspNetCore.Server.Kestrel.Core;
 using NodaTime.Serialization.SystemTextJson;
 using Serilog;
@@ -32,7 +31,12 @@ public static class ServerSetup
     public static WebApplication Build(string[] args)
     {
         var builder = WebApplication.CreateBuilder(args);
-        builder.Host.UseSerilog((context, log) => log.ReadFrom.Configuration(context.Configuration).WriteTo.Console(formatProvider: CultureInfo.InvariantCulture));
+        builder.Host.UseSerilog(
+            (context, log) =>
+                log
+                    .ReadFrom.Configuration(context.Configuration)
+                    .WriteTo.Console(formatProvider: CultureInfo.InvariantCulture)
+        );
         Services(builder.Services, builder.Configuration);
         var app = builder.Build();
         Pipeline(app);
@@ -42,13 +46,23 @@ public static class ServerSetup
     private static void Services(IServiceCollection services, ConfigurationManager settings)
     {
         services.AddSingleton(ClockFrom(settings["now"], settings.GetValue<bool>("Shop:StillClock")));
-        services.AddSingleton(p => new FutureCount(p.GetRequiredService<IConfiguration>().GetValue("Shop:Futures", Core.Plan.Outlook.Futures)));
+        services.AddSingleton(p => new FutureCount(
+            p.GetRequiredService<IConfiguration>().GetValue("Shop:Futures", Core.Plan.Outlook.Futures)
+        ));
         services.AddStore(
             p => p.GetRequiredService<IConfiguration>()["Shop:Connection"] ?? "Host=127.0.0.1;Database=firstcoat",
-            p => p.GetRequiredService<IConfiguration>()["Shop:Photos"] ?? Path.Combine(AppContext.BaseDirectory, "photos"),
+            p =>
+                p.GetRequiredService<IConfiguration>()["Shop:Photos"]
+                ?? Path.Combine(AppContext.BaseDirectory, "photos"),
             p => p.GetRequiredService<IConfiguration>()["Shop:Mail"] ?? Path.Combine(AppContext.BaseDirectory, "mail"),
-            p => KeyFolder(p.GetRequiredService<IConfiguration>()));
-        services.AddSingleton(p => new ShopAddress(() => p.GetRequiredService<IConfiguration>()["Shop:Address"] is { Length: > 0 } said ? said : p.GetRequiredService<IServer>().Features.Get<IServerAddressesFeature>()?.Addresses.FirstOrDefault() ?? "http://127.0.0.1"));
+            p => KeyFolder(p.GetRequiredService<IConfiguration>())
+        );
+        services.AddSingleton(p => new ShopAddress(() =>
+            p.GetRequiredService<IConfiguration>()["Shop:Address"] is { Length: > 0 } said
+                ? said
+                : p.GetRequiredService<IServer>().Features.Get<IServerAddressesFeature>()?.Addresses.FirstOrDefault()
+                    ?? "http://127.0.0.1"
+        ));
         services.ConfigureHttpJsonOptions(o =>
         {
             var json = o.SerializerOptions;
@@ -62,7 +76,9 @@ public static class ServerSetup
         services.AddOpenApi(ApiDocument.Configure);
         services.AddProblemDetails();
         services.AddExceptionHandler<ProblemHandler>();
-        services.AddAntiforgery(o => (o.HeaderName, o.Cookie.SecurePolicy) = ("X-XSRF-TOKEN", CookieSecurePolicy.SameAsRequest));
+        services.AddAntiforgery(o =>
+            (o.HeaderName, o.Cookie.SecurePolicy) = ("X-XSRF-TOKEN", CookieSecurePolicy.SameAsRequest)
+        );
         services.Configure<KestrelServerOptions>(o => o.Limits.MaxRequestBodySize = RequestGuard.MostBody);
         services.Configure<FormOptions>(o => o.MultipartBodyLengthLimit = RequestGuard.MostBody);
         services.AddSingleton<DiskSpace>();
@@ -78,7 +94,11 @@ public static class ServerSetup
         if (!OnlyDocument)
         {
             // The keys of sign-ins lie in the database, locked: who reads a copy of it cannot make a sign-in of it.
-            services.AddDataProtection().PersistKeysToDbContext<ShopDb>().SetApplicationName("FirstCoat").ProtectKeysWithCertificate(new ShopSecrets(KeyFolder(settings)).Lock);
+            services
+                .AddDataProtection()
+                .PersistKeysToDbContext<ShopDb>()
+                .SetApplicationName("FirstCoat")
+                .ProtectKeysWithCertificate(new ShopSecrets(KeyFolder(settings)).Lock);
             services.AddHostedService<Migrator>();
             services.AddHostedService<ChangeListener>();
             services.AddHostedService<NightlyForecast>();
@@ -86,7 +106,6 @@ public static class ServerSetup
             {
                 services.AddHostedService<FuturesRenewal>();
             }
-
         }
     }
 
@@ -95,7 +114,8 @@ public static class ServerSetup
         services.AddIdentity<Account, IdentityRole<Guid>>(NoPasswordRules).AddEntityFrameworkStores<ShopDb>();
         services.ConfigureApplicationCookie(SessionCookie.Configure);
         services.AddSingleton(new SignInPace(TimeProvider.System));
-        services.AddAuthorizationBuilder()
+        services
+            .AddAuthorizationBuilder()
             .SetFallbackPolicy(new AuthorizationPolicyBuilder().RequireAuthenticatedUser().Build())
             .AddPolicy(Policies.Manager, p => p.RequireRole(Roles.Manager))
             .AddPolicy(Policies.Desk, p => p.RequireRole(Roles.Manager, Roles.Office))
@@ -103,27 +123,47 @@ public static class ServerSetup
         var perMinute = settings.GetValue("Shop:SignInsPerMinute", 8);
         services.AddRateLimiter(o =>
         {
-            o.OnRejected = (context, _) => throw new TooMany("Too many requests from your address. Wait a minute, then try again.", context.Lease.TryGetMetadata(MetadataName.RetryAfter, out var after) ? after : TimeSpan.FromMinutes(1));
-            RateLimitPartition<string> Limit(HttpContext c, int permits) => RateLimitPartition.GetFixedWindowLimiter(c.Connection.RemoteIpAddress?.ToString() ?? "", _ => new() { PermitLimit = permits, Window = TimeSpan.FromMinutes(1) });
+            o.OnRejected = (context, _) =>
+                throw new TooMany(
+                    "Too many requests from your address. Wait a minute, then try again.",
+                    context.Lease.TryGetMetadata(MetadataName.RetryAfter, out var after)
+                        ? after
+                        : TimeSpan.FromMinutes(1)
+                );
+            RateLimitPartition<string> Limit(HttpContext c, int permits) =>
+                RateLimitPartition.GetFixedWindowLimiter(c.Connection.RemoteIpAddress?.ToString() ?? "", _ =>
+                    new() { PermitLimit = permits, Window = TimeSpan.FromMinutes(1) }
+                );
             o.AddPolicy(Policies.SignInLimit, c => Limit(c, perMinute));
             o.AddPolicy(Policies.LinkLimit, c => Limit(c, perMinute * 15));
         });
     }
 
-    private static string KeyFolder(IConfiguration settings) => settings["Shop:Keys"] ?? Path.Combine(AppContext.BaseDirectory, "keys");
+    private static string KeyFolder(IConfiguration settings) =>
+        settings["Shop:Keys"] ?? Path.Combine(AppContext.BaseDirectory, "keys");
 
     /// <summary>Passwords are judged by the core's own rules, in one place.</summary>
     public static void NoPasswordRules(IdentityOptions o)
     {
         o.Password.RequiredLength = 1;
         o.Password.RequiredUniqueChars = 0;
-        o.Password.RequireNonAlphanumeric = o.Password.RequireUppercase = o.Password.RequireDigit = o.Password.RequireLowercase = false;
+        o.Password.RequireNonAlphanumeric =
+            o.Password.RequireUppercase =
+            o.Password.RequireDigit =
+            o.Password.RequireLowercase =
+                false;
     }
 
     private static void Pipeline(WebApplication app)
     {
-        // Behind a proxy on this machine, and only then, the caller's address and scheme are the ones it forwards: the limits count callers.
-        app.UseForwardedHeaders(new ForwardedHeadersOptions { ForwardedHeaders = ForwardedHeaders.XForwardedFor | ForwardedHeaders.XForwardedProto });
+        // Behind a proxy on this machine, and only then, the caller's address and scheme are the ones it forwards: the
+        // limits count callers.
+        app.UseForwardedHeaders(
+            new ForwardedHeadersOptions
+            {
+                ForwardedHeaders = ForwardedHeaders.XForwardedFor | ForwardedHeaders.XForwardedProto,
+            }
+        );
         app.UseExceptionHandler();
         app.UseStatusCodePages();
         app.UseResponseCompression();
@@ -157,17 +197,26 @@ public static class ServerSetup
         api.MapReports();
         api.MapPrivatePages();
         api.MapBench();
-        api.MapFallback(() => Results.Problem("There is no such address in the API.", statusCode: 404)).AllowAnonymous();
+        api.MapFallback(() => Results.Problem("There is no such address in the API.", statusCode: 404))
+            .AllowAnonymous();
         app.MapHub<LiveHub>("/live").RequireAuthorization(Policies.Anyone);
         app.MapOpenApi("/api/openapi.json").RequireAuthorization(Policies.Anyone);
-        app.MapGet("/health", async (ShopDb db, CancellationToken cancel) => await db.Database.CanConnectAsync(cancel) ? Results.Ok() : Results.StatusCode(503)).AllowAnonymous().ExcludeFromDescription();
+        app.MapGet("/health", async (ShopDb db, CancellationToken cancel) =>
+                await db.Database.CanConnectAsync(cancel) ? Results.Ok() : Results.StatusCode(503)
+            )
+            .AllowAnonymous()
+            .ExcludeFromDescription();
         if (!OnlyDocument)
         {
             app.MapStaticAssets().AllowAnonymous();
         }
 
         app.MapFallback("/assets/{**rest}", () => Results.NotFound()).AllowAnonymous();
-        app.MapFallbackToFile("index.html", new StaticFileOptions { OnPrepareResponse = c => c.Context.Response.Headers.CacheControl = "no-cache" }).AllowAnonymous();
+        app.MapFallbackToFile(
+                "index.html",
+                new StaticFileOptions { OnPrepareResponse = c => c.Context.Response.Headers.CacheControl = "no-cache" }
+            )
+            .AllowAnonymous();
     }
 
     private static Task Status(HttpContext context, int status)

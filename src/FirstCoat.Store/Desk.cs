@@ -8,11 +8,16 @@ using NodaTime;
 
 namespace FirstCoat.Store;
 
-/// <summary>Somebody changed it in between. What they wrote is asked for as anything else is, by the role that may see it: it is never sent along.</summary>
-public sealed class StaleVersion() : Exception("Somebody changed this in between. Look at the newer version, then save again.");
+/// <summary>Somebody changed it in between. What they wrote is asked for as anything else is, by the role that may see
+/// it: it is never sent along.</summary>
+public sealed class StaleVersion()
+    : Exception("Somebody changed this in between. Look at the newer version, then save again.");
 
 /// <summary>An id that was used before, for something else: nothing of this request was kept.</summary>
-public sealed class UsedId() : Exception("This was recorded before with other words or figures, and those stand. Nothing was kept now: load the page again, look, and enter it anew.");
+public sealed class UsedId()
+    : Exception(
+        "This was recorded before with other words or figures, and those stand. Nothing was kept now: load the page again, look, and enter it anew."
+    );
 
 /// <summary>A change that is kept whole or not at all.</summary>
 /// <param name="own">Null: the caller's transaction decides.</param>
@@ -35,9 +40,11 @@ public abstract class Desk(ShopDb db, ShopClock clock, CurrentActor current)
     /// <summary>The shop's settings.</summary>
     /// <exception cref="Refusal">The shop has not been set up.</exception>
     protected async Task<ShopSettings> Shop(CancellationToken cancel) =>
-        await Db.Settings.SingleOrDefaultAsync(cancel) ?? throw new Refusal("shop", "The shop has not been set up yet.");
+        await Db.Settings.SingleOrDefaultAsync(cancel)
+        ?? throw new Refusal("shop", "The shop has not been set up yet.");
 
-    protected async Task<DateTimeZone> Zone(CancellationToken cancel) => DateTimeZoneProviders.Tzdb[(await Shop(cancel)).TimeZone];
+    protected async Task<DateTimeZone> Zone(CancellationToken cancel) =>
+        DateTimeZoneProviders.Tzdb[(await Shop(cancel)).TimeZone];
 
     protected async Task<LocalDate> Today(CancellationToken cancel) => Clock.Now.InZone(await Zone(cancel)).Date;
 
@@ -89,19 +96,31 @@ public abstract class Desk(ShopDb db, ShopClock clock, CurrentActor current)
     }
 
     /// <summary>All or nothing: a transaction of its own, or a part of the caller's.</summary>
-    protected async Task<Whole> Whole(CancellationToken cancel) => new(Db.Database.CurrentTransaction is null ? await Db.Database.BeginTransactionAsync(cancel) : null);
+    protected async Task<Whole> Whole(CancellationToken cancel) =>
+        new(Db.Database.CurrentTransaction is null ? await Db.Database.BeginTransactionAsync(cancel) : null);
 
     /// <summary>Nobody else changes what a build is, or starts on it, until the caller's transaction ends.</summary>
-    protected Task LockBuild(Guid id, CancellationToken cancel) => Db.Database.ExecuteSqlAsync($"select 1 from builds where id = {id} for update", cancel);
+    protected Task LockBuild(Guid id, CancellationToken cancel) =>
+        Db.Database.ExecuteSqlAsync($"select 1 from builds where id = {id} for update", cancel);
 
-    /// <summary>Waits for a turn at numbering something, until the transaction ends: one number after another, whoever asks at the same moment.</summary>
-    protected Task Turn(long turn, CancellationToken cancel) => Db.Database.ExecuteSqlAsync($"select pg_advisory_xact_lock({turn})", cancel);
+    /// <summary>Waits for a turn at numbering something, until the transaction ends: one number after another, whoever
+    /// asks at the same moment.</summary>
+    protected Task Turn(long turn, CancellationToken cancel) =>
+        Db.Database.ExecuteSqlAsync($"select pg_advisory_xact_lock({turn})", cancel);
 
     /// <summary>Refuses a date that is a slip of the finger.</summary>
     protected static void Plausible(LocalDate? date, string field) =>
-        Refusal.When(date is { } d && (d.Year < 1990 || d.Year > 2100), field, "The date must be between 1990 and 2100.");
+        Refusal.When(
+            date is { } d && (d.Year < 1990 || d.Year > 2100),
+            field,
+            "The date must be between 1990 and 2100."
+        );
 
     /// <summary>Refuses an instant that is a slip of the finger.</summary>
     protected static void Plausible(Instant at, string field) =>
-        Refusal.When(at < Instant.FromUtc(1990, 1, 1, 0, 0) || at > Instant.FromUtc(2100, 1, 1, 0, 0), field, "The time must be between 1990 and 2100.");
+        Refusal.When(
+            at < Instant.FromUtc(1990, 1, 1, 0, 0) || at > Instant.FromUtc(2100, 1, 1, 0, 0),
+            field,
+            "The time must be between 1990 and 2100."
+        );
 }

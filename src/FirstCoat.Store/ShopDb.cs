@@ -26,8 +26,12 @@ using Microsoft.EntityFrameworkCore.Design;
 namespace FirstCoat.Store;
 
 /// <summary>All that the shop records. Every change writes its audit entry in the same transaction.</summary>
-public sealed class ShopDb(DbContextOptions<ShopDb> options, ShopClock clock, CurrentActor current, CurrentRequest request)
-    : IdentityDbContext<Account, IdentityRole<Guid>, Guid>(options), IDataProtectionKeyContext
+public sealed class ShopDb(
+    DbContextOptions<ShopDb> options,
+    ShopClock clock,
+    CurrentActor current,
+    CurrentRequest request
+) : IdentityDbContext<Account, IdentityRole<Guid>, Guid>(options), IDataProtectionKeyContext
 {
     public const string RecordedSequence = "recorded";
 
@@ -73,14 +77,41 @@ public sealed class ShopDb(DbContextOptions<ShopDb> options, ShopClock clock, Cu
     public DbSet<DataProtectionKey> DataProtectionKeys => Set<DataProtectionKey>();
 
     /// <inheritdoc />
-    public override async Task<int> SaveChangesAsync(bool acceptAllChangesOnSuccess, CancellationToken cancellationToken = default)
+    public override async Task<int> SaveChangesAsync(
+        bool acceptAllChangesOnSuccess,
+        CancellationToken cancellationToken = default
+    )
     {
         ChangeTracker.DetectChanges();
         await EndedBuilds.Refuse(this, cancellationToken);
         await new FindRows(this).Follow(cancellationToken);
-        Audit.AddRange(ChangeTracker.Entries<Entity>().Where(e => e.State is EntityState.Added or EntityState.Modified or EntityState.Deleted).Select(AuditOf).ToList());
-        Audit.AddRange(ChangeTracker.Entries<Account>().Where(e => e.State is EntityState.Added or EntityState.Modified).Select(AuditOf).OfType<AuditEntry>().ToList());
-        Prints.AddRange(ChangeTracker.Entries<Entity>().Where(e => e.State == EntityState.Added && e.Entity.Id == request.Id).Select(e => new RequestPrint { Of = e.Entity.Id, What = e.Metadata.ClrType.Name, Print = request.Print! }).ToList());
+        Audit.AddRange(
+            ChangeTracker
+                .Entries<Entity>()
+                .Where(e => e.State is EntityState.Added or EntityState.Modified or EntityState.Deleted)
+                .Select(AuditOf)
+                .ToList()
+        );
+        Audit.AddRange(
+            ChangeTracker
+                .Entries<Account>()
+                .Where(e => e.State is EntityState.Added or EntityState.Modified)
+                .Select(AuditOf)
+                .OfType<AuditEntry>()
+                .ToList()
+        );
+        Prints.AddRange(
+            ChangeTracker
+                .Entries<Entity>()
+                .Where(e => e.State == EntityState.Added && e.Entity.Id == request.Id)
+                .Select(e => new RequestPrint
+                {
+                    Of = e.Entity.Id,
+                    What = e.Metadata.ClrType.Name,
+                    Print = request.Print!,
+                })
+                .ToList()
+        );
         return await base.SaveChangesAsync(acceptAllChangesOnSuccess, cancellationToken);
     }
 
@@ -89,7 +120,10 @@ public sealed class ShopDb(DbContextOptions<ShopDb> options, ShopClock clock, Cu
 
     /// <summary>Whether what is kept under this id was recorded by another request than the present one.</summary>
     internal async Task<bool> IsAnother<T>(Guid id, CancellationToken cancel) =>
-        request.Id == id && await Prints.AsNoTracking().SingleOrDefaultAsync(p => p.Of == id && p.What == typeof(T).Name, cancel) is { } kept && kept.Print != request.Print;
+        request.Id == id
+        && await Prints.AsNoTracking().SingleOrDefaultAsync(p => p.Of == id && p.What == typeof(T).Name, cancel)
+            is { } kept
+        && kept.Print != request.Print;
 
     protected override void OnModelCreating(ModelBuilder builder)
     {
@@ -111,7 +145,13 @@ public sealed class ShopDb(DbContextOptions<ShopDb> options, ShopClock clock, Cu
             e.HasIndex(r => r.Kind);
         });
         NameIdentityTables(builder);
-        foreach (var type in builder.Model.GetEntityTypes().Where(t => typeof(Entity).IsAssignableFrom(t.ClrType)).Select(t => t.ClrType).ToList())
+        foreach (
+            var type in builder
+                .Model.GetEntityTypes()
+                .Where(t => typeof(Entity).IsAssignableFrom(t.ClrType))
+                .Select(t => t.ClrType)
+                .ToList()
+        )
         {
             var entity = builder.Entity(type);
             entity.HasKey(nameof(Entity.Id));
@@ -123,7 +163,12 @@ public sealed class ShopDb(DbContextOptions<ShopDb> options, ShopClock clock, Cu
                 entity.HasIndex(nameof(Recorded.Seq)).IsUnique();
             }
 
-            foreach (var property in type.GetProperties().Where(p => p.SetMethod is not null && (Nullable.GetUnderlyingType(p.PropertyType) ?? p.PropertyType).IsEnum))
+            foreach (
+                var property in type.GetProperties()
+                    .Where(p =>
+                        p.SetMethod is not null && (Nullable.GetUnderlyingType(p.PropertyType) ?? p.PropertyType).IsEnum
+                    )
+            )
             {
                 entity.Property(property.Name).HasConversion<string>().HasMaxLength(40);
             }
@@ -412,7 +457,13 @@ public sealed class ShopDb(DbContextOptions<ShopDb> options, ShopClock clock, Cu
             e.Property(p => p.Words).IsJson();
             e.Property(p => p.Lines).IsJson();
             e.Property(p => p.Answer).IsJson();
-            e.HasIndex(p => new { p.BuildId, p.Kind, p.Number }).IsUnique();
+            e.HasIndex(p => new
+                {
+                    p.BuildId,
+                    p.Kind,
+                    p.Number,
+                })
+                .IsUnique();
             OfBuild(e, nameof(ClientPaper.BuildId));
         });
         builder.Entity<ApprovalCode>(e =>
@@ -460,7 +511,10 @@ public sealed class ShopDb(DbContextOptions<ShopDb> options, ShopClock clock, Cu
         builder.Entity<DataProtectionKey>().ToTable("access_keys");
     }
 
-    private static void OfBuild<T>(Microsoft.EntityFrameworkCore.Metadata.Builders.EntityTypeBuilder<T> entity, string property)
+    private static void OfBuild<T>(
+        Microsoft.EntityFrameworkCore.Metadata.Builders.EntityTypeBuilder<T> entity,
+        string property
+    )
         where T : class
     {
         entity.HasOne<Build>().WithMany().HasForeignKey(property).OnDelete(DeleteBehavior.Restrict);
@@ -479,13 +533,31 @@ public sealed class ShopDb(DbContextOptions<ShopDb> options, ShopClock clock, Cu
     }
 
     private AuditEntry AuditOf(EntityEntry<Entity> entry) =>
-        AuditOf(entry, entry.Entity.Id, entry.Properties.Where(p => p.Metadata.Name is not nameof(Entity.Version) && (entry.State != EntityState.Modified || p.IsModified)).ToList());
+        AuditOf(
+            entry,
+            entry.Entity.Id,
+            entry
+                .Properties.Where(p =>
+                    p.Metadata.Name is not nameof(Entity.Version)
+                    && (entry.State != EntityState.Modified || p.IsModified)
+                )
+                .ToList()
+        );
 
     /// <summary>What the shop would want to know of an account's life; never what opens it.</summary>
     private AuditEntry? AuditOf(EntityEntry<Account> entry)
     {
-        var told = entry.Properties.Where(p => p.Metadata.Name is nameof(Account.Name) or nameof(Account.UserName) or nameof(Account.PersonId) or nameof(Account.ClosedAt) or nameof(Account.WordUntil)
-            && (entry.State != EntityState.Modified || p.IsModified)).ToList();
+        var told = entry
+            .Properties.Where(p =>
+                p.Metadata.Name
+                    is nameof(Account.Name)
+                        or nameof(Account.UserName)
+                        or nameof(Account.PersonId)
+                        or nameof(Account.ClosedAt)
+                        or nameof(Account.WordUntil)
+                && (entry.State != EntityState.Modified || p.IsModified)
+            )
+            .ToList();
         return told.Count == 0 ? null : AuditOf(entry, entry.Entity.Id, told);
     }
 
@@ -499,7 +571,12 @@ public sealed class ShopDb(DbContextOptions<ShopDb> options, ShopClock clock, Cu
             By = current.Actor.AccountId,
             What = entry.Metadata.ClrType.Name,
             Of = of,
-            Action = entry.State switch { EntityState.Added => "added", EntityState.Deleted => "removed", _ => "changed" },
+            Action = entry.State switch
+            {
+                EntityState.Added => "added",
+                EntityState.Deleted => "removed",
+                _ => "changed",
+            },
             Before = entry.State == EntityState.Added ? null : Pick(changed, p => p.OriginalValue),
             After = entry.State == EntityState.Deleted ? null : Pick(changed, p => p.CurrentValue),
         };

@@ -15,7 +15,10 @@ public static class StoreJson
 
     private static JsonSerializerOptions Make()
     {
-        var options = new JsonSerializerOptions(JsonSerializerDefaults.Web) { Converters = { new JsonStringEnumConverter(JsonNamingPolicy.CamelCase, allowIntegerValues: false) } };
+        var options = new JsonSerializerOptions(JsonSerializerDefaults.Web)
+        {
+            Converters = { new JsonStringEnumConverter(JsonNamingPolicy.CamelCase, allowIntegerValues: false) },
+        };
         options.ConfigureForNodaTime(DateTimeZoneProviders.Tzdb);
         return options;
     }
@@ -23,13 +26,17 @@ public static class StoreJson
     /// <summary>Keeps the property as one jsonb value, compared by its text.</summary>
     internal static PropertyBuilder<T> IsJson<T>(this PropertyBuilder<T> property)
     {
-        property.HasColumnType("jsonb").HasConversion(
-            v => JsonSerializer.Serialize(v, Options),
-            s => JsonSerializer.Deserialize<T>(s, Options)!,
-            new ValueComparer<T>(
-                (a, b) => JsonSerializer.Serialize(a, Options) == JsonSerializer.Serialize(b, Options),
-                v => JsonSerializer.Serialize(v, Options).GetHashCode(StringComparison.Ordinal),
-                v => JsonSerializer.Deserialize<T>(JsonSerializer.Serialize(v, Options), Options)!));
+        property
+            .HasColumnType("jsonb")
+            .HasConversion(
+                v => JsonSerializer.Serialize(v, Options),
+                s => JsonSerializer.Deserialize<T>(s, Options)!,
+                new ValueComparer<T>(
+                    (a, b) => JsonSerializer.Serialize(a, Options) == JsonSerializer.Serialize(b, Options),
+                    v => JsonSerializer.Serialize(v, Options).GetHashCode(StringComparison.Ordinal),
+                    v => JsonSerializer.Deserialize<T>(JsonSerializer.Serialize(v, Options), Options)!
+                )
+            );
         return property;
     }
 }

@@ -23,13 +23,20 @@ namespace FirstCoat.Store;
 public static class StoreSetup
 {
     /// <summary>The database's options from a connection string.</summary>
-    public static DbContextOptions<ShopDb> Options(string connection) => (DbContextOptions<ShopDb>)Configure(new DbContextOptionsBuilder<ShopDb>(), connection).Options;
+    public static DbContextOptions<ShopDb> Options(string connection) =>
+        (DbContextOptions<ShopDb>)Configure(new DbContextOptionsBuilder<ShopDb>(), connection).Options;
 
     /// <summary>Adds the database, the photo folder and one desk per room.</summary>
     /// <param name="photoFolder">Where photo files lie; made when missing.</param>
     /// <param name="mailFolder">Where the mail stand-in puts letters; made with the first.</param>
     /// <param name="keyFolder">Where the server's own secrets lie; made with the first.</param>
-    public static IServiceCollection AddStore(this IServiceCollection services, Func<IServiceProvider, string> connection, Func<IServiceProvider, string> photoFolder, Func<IServiceProvider, string> mailFolder, Func<IServiceProvider, string> keyFolder)
+    public static IServiceCollection AddStore(
+        this IServiceCollection services,
+        Func<IServiceProvider, string> connection,
+        Func<IServiceProvider, string> photoFolder,
+        Func<IServiceProvider, string> mailFolder,
+        Func<IServiceProvider, string> keyFolder
+    )
     {
         services.AddDbContext<ShopDb>((provider, options) => Configure(options, connection(provider)));
         services.AddSingleton<ShopClock>();
@@ -38,7 +45,10 @@ public static class StoreSetup
         services.TryAddSingleton(new FutureCount());
         services.TryAddSingleton(new LastFutures());
         services.AddSingleton(provider => new PhotoFiles(photoFolder(provider)));
-        services.AddSingleton<IMail>(provider => new MailFolder(mailFolder(provider), provider.GetRequiredService<ShopClock>()));
+        services.AddSingleton<IMail>(provider => new MailFolder(
+            mailFolder(provider),
+            provider.GetRequiredService<ShopClock>()
+        ));
         services.AddSingleton(provider => new ShopSecrets(keyFolder(provider)));
         services.TryAddSingleton(new ShopAddress(() => "http://127.0.0.1"));
         services.AddScoped<CurrentActor>();

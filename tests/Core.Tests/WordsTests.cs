@@ -14,9 +14,25 @@ public sealed class WordsTests
     }
 
     [Fact]
-    public void It_is_never_longer_and_never_cuts_a_character_in_two() => Gen.Select(Gen.String, Gen.Int[2, 40]).Sample((text, most) =>
-    {
-        var cut = Words.Shortened(text, most);
-        return cut.Length <= most && (cut == text || (cut.EndsWith('…') && (cut.Length < 2 || !char.IsHighSurrogate(cut[^2]) || char.IsHighSurrogate(text[Math.Max(0, cut.Length - 2)]) && !char.IsLowSurrogate(text[cut.Length - 1]))));
-    });
+    public void It_is_never_longer_and_never_cuts_a_character_in_two() =>
+        Gen.Select(Gen.String, Gen.Int[2, 40])
+            .Sample(
+                (text, most) =>
+                {
+                    var cut = Words.Shortened(text, most);
+                    return cut.Length <= most
+                        && (
+                            cut == text
+                            || (
+                                cut.EndsWith('…')
+                                && (
+                                    cut.Length < 2
+                                    || !char.IsHighSurrogate(cut[^2])
+                                    || char.IsHighSurrogate(text[Math.Max(0, cut.Length - 2)])
+                                        && !char.IsLowSurrogate(text[cut.Length - 1])
+                                )
+                            )
+                        );
+                }
+            );
 }

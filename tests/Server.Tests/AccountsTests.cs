@@ -17,25 +17,69 @@ public sealed class AccountsTests(ShopFixture shop) : IClassFixture<ShopFixture>
     private async Task<(Guid Id, string User, Guid Person)> Technician()
     {
         var (id, person, user) = (Guid.CreateVersion7(), Guid.CreateVersion7(), $"tech{Guid.NewGuid():N}"[..12]);
-        await shop.Manager.PutAsJsonAsync($"/api/shop/people/{person}", new { name = $"Technician {++_people}", trades = new[] { "mechanic" }, active = true, version = (uint?)null }).Json();
-        await shop.Manager.PostAsJsonAsync("/api/accounts", new { id, user, password = ShopFixture.Password, name = "Somebody", role = "technician", personId = person }).Json();
+        await shop
+            .Manager.PutAsJsonAsync(
+                $"/api/shop/people/{person}",
+                new
+                {
+                    name = $"Technician {++_people}",
+                    trades = new[] { "mechanic" },
+                    active = true,
+                    version = (uint?)null,
+                }
+            )
+            .Json();
+        await shop
+            .Manager.PostAsJsonAsync(
+                "/api/accounts",
+                new
+                {
+                    id,
+                    user,
+                    password = ShopFixture.Password,
+                    name = "Somebody",
+                    role = "technician",
+                    personId = person,
+                }
+            )
+            .Json();
         return (id, user, person);
     }
 
-    private static Task<HttpResponseMessage> Enter(HttpClient client, string user, string password, string? chosen = null) => client.PostAsJsonAsync("/api/session", new { user, password, chosen });
+    private static Task<HttpResponseMessage> Enter(
+        HttpClient client,
+        string user,
+        string password,
+        string? chosen = null
+    ) =>
+        client.PostAsJsonAsync(
+            "/api/session",
+            new
+            {
+                user,
+                password,
+                chosen,
+            }
+        );
 
-    private async Task<JsonElement> Row(Guid id) => (await shop.Manager.GetAsync("/api/accounts").Json()).EnumerateArray().Single(a => a.GetProperty("id").GetGuid() == id);
+    private async Task<JsonElement> Row(Guid id) =>
+        (await shop.Manager.GetAsync("/api/accounts").Json())
+            .EnumerateArray()
+            .Single(a => a.GetProperty("id").GetGuid() == id);
 
-    private HubConnection Live(HttpClient of, string? origin = null) => new HubConnectionBuilder().WithUrl("http://localhost/live", o =>
-    {
-        o.HttpMessageHandlerFactory = _ => shop.Server.CreateHandler();
-        o.Transports = Microsoft.AspNetCore.Http.Connections.HttpTransportType.LongPolling;
-        o.Headers["Cookie"] = shop.CookieOf(of);
-        if (origin is not null)
-        {
-            o.Headers["Origin"] = origin;
-        }
-    }).Build();
+    private HubConnection Live(HttpClient of, string? origin = null) =>
+        new HubConnectionBuilder()
+            .WithUrl("http://localhost/live", o =>
+            {
+                o.HttpMessageHandlerFactory = _ => shop.Server.CreateHandler();
+                o.Transports = Microsoft.AspNetCore.Http.Connections.HttpTransportType.LongPolling;
+                o.Headers["Cookie"] = shop.CookieOf(of);
+                if (origin is not null)
+                {
+                    o.Headers["Origin"] = origin;
+                }
+            })
+            .Build();
 
     [Fact]
     public async Task A_closed_account_is_out_at_once_its_clock_cannot_be_started_and_it_stays_in_the_records()
@@ -46,11 +90,28 @@ public sealed class AccountsTests(ShopFixture shop) : IClassFixture<ShopFixture>
         var work = await build.Add(TestBuild.Work("Rear axle"));
         await phone.GetAsync("/api/clock").Json();
         await shop.Manager.PostAsJsonAsync($"/api/accounts/{id}/close", new { }).Json();
-        (await phone.PostAsJsonAsync("/api/clock/start", new { id = Guid.CreateVersion7(), personId = (Guid?)null, operationId = work, kind = "billable", share = (decimal?)null, breakWorked = (bool?)null })).StatusCode.ShouldBe(HttpStatusCode.Unauthorized);
-        await Enter(await shop.Anonymous(), user, ShopFixture.Password).Refused("password", HttpStatusCode.Unauthorized);
+        (
+            await phone.PostAsJsonAsync(
+                "/api/clock/start",
+                new
+                {
+                    id = Guid.CreateVersion7(),
+                    personId = (Guid?)null,
+                    operationId = work,
+                    kind = "billable",
+                    share = (decimal?)null,
+                    breakWorked = (bool?)null,
+                }
+            )
+        ).StatusCode.ShouldBe(HttpStatusCode.Unauthorized);
+        await Enter(await shop.Anonymous(), user, ShopFixture.Password)
+            .Refused("password", HttpStatusCode.Unauthorized);
         (await Row(id)).GetProperty("closedAt").ValueKind.ShouldBe(JsonValueKind.String);
         await using var scope = shop.Scope();
-        var audit = await scope.ServiceProvider.GetRequiredService<Store.ShopDb>().Audit.Where(a => a.Of == id).ToListAsync(TestContext.Current.CancellationToken);
+        var audit = await scope
+            .ServiceProvider.GetRequiredService<Store.ShopDb>()
+            .Audit.Where(a => a.Of == id)
+            .ToListAsync(TestContext.Current.CancellationToken);
         audit.ShouldContain(a => a.Action == "added" && a.After!.Contains(user, StringComparison.Ordinal));
         audit.ShouldContain(a => a.Action == "changed" && a.After!.Contains("ClosedAt", StringComparison.Ordinal));
         audit.ShouldAllBe(a => !$"{a.Before}{a.After}".Contains("Hash", StringComparison.Ordinal));
@@ -61,14 +122,17 @@ public sealed class AccountsTests(ShopFixture shop) : IClassFixture<ShopFixture>
     {
         var (id, user, _) = await Technician();
         var phone = await shop.SignIn(user);
-        var word = (await shop.Manager.PostAsJsonAsync($"/api/accounts/{id}/word", new { }).Json()).GetProperty("word").GetString()!;
+        var word = (await shop.Manager.PostAsJsonAsync($"/api/accounts/{id}/word", new { }).Json())
+            .GetProperty("word")
+            .GetString()!;
         (await phone.GetAsync("/api/clock")).StatusCode.ShouldBe(HttpStatusCode.Unauthorized);
         var again = await shop.Anonymous();
         await Enter(again, user, ShopFixture.Password).Refused("password", HttpStatusCode.Unauthorized);
         await Enter(again, user, word).Refused("chosen");
         await Enter(again, user, word, "password1234").Refused("chosen");
         (await Enter(again, user, word, "copper tea lantern")).StatusCode.ShouldBe(HttpStatusCode.NoContent);
-        await Enter(await shop.Anonymous(), user, word, "another tea lantern").Refused("password", HttpStatusCode.Unauthorized);
+        await Enter(await shop.Anonymous(), user, word, "another tea lantern")
+            .Refused("password", HttpStatusCode.Unauthorized);
         (await Enter(await shop.Anonymous(), user, "copper tea lantern")).StatusCode.ShouldBe(HttpStatusCode.NoContent);
     }
 
@@ -78,9 +142,19 @@ public sealed class AccountsTests(ShopFixture shop) : IClassFixture<ShopFixture>
         var (_, user, _) = await Technician();
         var (here, there) = (await shop.SignIn(user), await shop.SignIn(user));
         (await here.GetAsync("/api/session/all").Json()).EnumerateArray().Count().ShouldBe(2);
-        await here.PutAsJsonAsync("/api/session/password", new { old = "not the old one", chosen = "copper tea lantern" }).Refused("old");
-        await here.PutAsJsonAsync("/api/session/password", new { old = ShopFixture.Password, chosen = "too short" }).Refused("chosen");
-        (await here.PutAsJsonAsync("/api/session/password", new { old = ShopFixture.Password, chosen = "copper tea lantern" })).StatusCode.ShouldBe(HttpStatusCode.NoContent);
+        await here.PutAsJsonAsync(
+                "/api/session/password",
+                new { old = "not the old one", chosen = "copper tea lantern" }
+            )
+            .Refused("old");
+        await here.PutAsJsonAsync("/api/session/password", new { old = ShopFixture.Password, chosen = "too short" })
+            .Refused("chosen");
+        (
+            await here.PutAsJsonAsync(
+                "/api/session/password",
+                new { old = ShopFixture.Password, chosen = "copper tea lantern" }
+            )
+        ).StatusCode.ShouldBe(HttpStatusCode.NoContent);
         (await there.GetAsync("/api/clock")).StatusCode.ShouldBe(HttpStatusCode.Unauthorized);
         await here.GetAsync("/api/clock").Json();
     }
@@ -92,7 +166,12 @@ public sealed class AccountsTests(ShopFixture shop) : IClassFixture<ShopFixture>
         var (here, there) = (await shop.SignIn(user), await shop.SignIn(user));
         (await here.DeleteAsync("/api/session/others")).StatusCode.ShouldBe(HttpStatusCode.NoContent);
         (await there.GetAsync("/api/clock")).StatusCode.ShouldBe(HttpStatusCode.Unauthorized);
-        (await here.GetAsync("/api/session/all").Json()).EnumerateArray().ShouldHaveSingleItem().GetProperty("here").GetBoolean().ShouldBeTrue();
+        (await here.GetAsync("/api/session/all").Json())
+            .EnumerateArray()
+            .ShouldHaveSingleItem()
+            .GetProperty("here")
+            .GetBoolean()
+            .ShouldBeTrue();
     }
 
     [Fact]
@@ -112,23 +191,86 @@ public sealed class AccountsTests(ShopFixture shop) : IClassFixture<ShopFixture>
         (await phone.DeleteAsync("/api/session")).StatusCode.ShouldBe(HttpStatusCode.NoContent);
         using var replay = new HttpRequestMessage(HttpMethod.Get, "/api/clock");
         replay.Headers.Add("Cookie", kept);
-        (await shop.CreateClient().SendAsync(replay, TestContext.Current.CancellationToken)).StatusCode.ShouldBe(HttpStatusCode.Unauthorized, "the cookie was kept aside, and opens nothing");
-        await closed.Task.WaitAsync(TimeSpan.FromSeconds(30), TestContext.Current.CancellationToken);
+        (await shop.CreateClient().SendAsync(replay, TestContext.Current.CancellationToken)).StatusCode.ShouldBe(
+            HttpStatusCode.Unauthorized,
+            "the cookie was kept aside, and opens nothing"
+        );
+        await closed.Task.WaitAsync(TimeSpan.FromSeconds(60), TestContext.Current.CancellationToken);
     }
 
     [Fact]
     public async Task An_account_gets_a_name_a_person_and_a_role_and_the_last_manager_stays_one()
     {
         var id = Guid.CreateVersion7();
-        await shop.Manager.PostAsJsonAsync("/api/accounts", new { id, user = "second", password = ShopFixture.Password, name = "Second", role = "manager", personId = (Guid?)null }).Json();
+        await shop
+            .Manager.PostAsJsonAsync(
+                "/api/accounts",
+                new
+                {
+                    id,
+                    user = "second",
+                    password = ShopFixture.Password,
+                    name = "Second",
+                    role = "manager",
+                    personId = (Guid?)null,
+                }
+            )
+            .Json();
         var second = await shop.SignIn("second");
-        await shop.Manager.PutAsJsonAsync($"/api/accounts/{id}", new { name = "Second", role = "technician", personId = (Guid?)null }).Refused("personId");
-        await shop.Manager.PutAsJsonAsync($"/api/accounts/{id}", new { name = "Second", role = "manager", personId = shop.TechnicianPerson }).Refused("personId");
-        await shop.Manager.PutAsJsonAsync($"/api/accounts/{id}", new { name = "Second Name", role = "office", personId = (Guid?)null }).Json();
-        (await second.GetAsync("/api/accounts")).StatusCode.ShouldBe(HttpStatusCode.Unauthorized, "what it was let do as a manager has ended");
+        await shop
+            .Manager.PutAsJsonAsync(
+                $"/api/accounts/{id}",
+                new
+                {
+                    name = "Second",
+                    role = "technician",
+                    personId = (Guid?)null,
+                }
+            )
+            .Refused("personId");
+        await shop
+            .Manager.PutAsJsonAsync(
+                $"/api/accounts/{id}",
+                new
+                {
+                    name = "Second",
+                    role = "manager",
+                    personId = shop.TechnicianPerson,
+                }
+            )
+            .Refused("personId");
+        await shop
+            .Manager.PutAsJsonAsync(
+                $"/api/accounts/{id}",
+                new
+                {
+                    name = "Second Name",
+                    role = "office",
+                    personId = (Guid?)null,
+                }
+            )
+            .Json();
+        (await second.GetAsync("/api/accounts")).StatusCode.ShouldBe(
+            HttpStatusCode.Unauthorized,
+            "what it was let do as a manager has ended"
+        );
         (await Row(id)).GetProperty("role").GetString().ShouldBe("office");
-        var mara = (await shop.Manager.GetAsync("/api/accounts").Json()).EnumerateArray().Single(a => a.GetProperty("user").GetString() == "mara").GetProperty("id").GetGuid();
-        await shop.Manager.PutAsJsonAsync($"/api/accounts/{mara}", new { name = "Mara", role = "office", personId = (Guid?)null }).Refused("role");
+        var mara = (await shop.Manager.GetAsync("/api/accounts").Json())
+            .EnumerateArray()
+            .Single(a => a.GetProperty("user").GetString() == "mara")
+            .GetProperty("id")
+            .GetGuid();
+        await shop
+            .Manager.PutAsJsonAsync(
+                $"/api/accounts/{mara}",
+                new
+                {
+                    name = "Mara",
+                    role = "office",
+                    personId = (Guid?)null,
+                }
+            )
+            .Refused("role");
         await shop.Manager.PostAsJsonAsync($"/api/accounts/{mara}/close", new { }).Refused("id");
     }
 
@@ -136,11 +278,54 @@ public sealed class AccountsTests(ShopFixture shop) : IClassFixture<ShopFixture>
     public async Task An_account_asked_for_many_times_at_once_is_made_once_and_whole()
     {
         var (id, user) = (Guid.CreateVersion7(), "many");
-        var answers = await Task.WhenAll(Enumerable.Range(0, 8).Select(_ => shop.Manager.PostAsJsonAsync("/api/accounts", new { id, user, password = ShopFixture.Password, name = "Many", role = "office", personId = (Guid?)null })));
+        var answers = await Task.WhenAll(
+            Enumerable
+                .Range(0, 8)
+                .Select(_ =>
+                    shop.Manager.PostAsJsonAsync(
+                        "/api/accounts",
+                        new
+                        {
+                            id,
+                            user,
+                            password = ShopFixture.Password,
+                            name = "Many",
+                            role = "office",
+                            personId = (Guid?)null,
+                        }
+                    )
+                )
+        );
         answers.ShouldAllBe(a => a.StatusCode == HttpStatusCode.OK);
         (await Row(id)).GetProperty("role").GetString().ShouldBe("office");
-        await shop.Manager.PostAsJsonAsync("/api/accounts", new { id, user, password = ShopFixture.Password, name = "Another", role = "office", personId = (Guid?)null }).Refused("id", HttpStatusCode.Conflict);
-        await shop.Manager.PostAsJsonAsync("/api/accounts", new { id = Guid.CreateVersion7(), user, password = ShopFixture.Password, name = "Many", role = "office", personId = (Guid?)null }).Refused("user");
+        await shop
+            .Manager.PostAsJsonAsync(
+                "/api/accounts",
+                new
+                {
+                    id,
+                    user,
+                    password = ShopFixture.Password,
+                    name = "Another",
+                    role = "office",
+                    personId = (Guid?)null,
+                }
+            )
+            .Refused("id", HttpStatusCode.Conflict);
+        await shop
+            .Manager.PostAsJsonAsync(
+                "/api/accounts",
+                new
+                {
+                    id = Guid.CreateVersion7(),
+                    user,
+                    password = ShopFixture.Password,
+                    name = "Many",
+                    role = "office",
+                    personId = (Guid?)null,
+                }
+            )
+            .Refused("user");
     }
 
     [Fact]
@@ -156,14 +341,21 @@ public sealed class AccountsTests(ShopFixture shop) : IClassFixture<ShopFixture>
         var slowed = await Enter(stranger, user, ShopFixture.Password);
         slowed.StatusCode.ShouldBe(HttpStatusCode.TooManyRequests);
         slowed.Headers.RetryAfter!.Delta!.Value.TotalSeconds.ShouldBeGreaterThan(0);
-        JsonDocument.Parse(await slowed.Content.ReadAsStringAsync()).RootElement.GetProperty("detail").GetString().ShouldStartWith("Too many wrong tries. Wait ");
+        JsonDocument
+            .Parse(await slowed.Content.ReadAsStringAsync())
+            .RootElement.GetProperty("detail")
+            .GetString()
+            .ShouldStartWith("Too many wrong tries. Wait ");
         await shop.SignIn("olga");
         for (var i = 0; i < 5; i++)
         {
             await Enter(stranger, "nobody at all", "a wrong password").Refused("password", HttpStatusCode.Unauthorized);
         }
 
-        (await Enter(stranger, "nobody at all", "a wrong password")).StatusCode.ShouldBe(HttpStatusCode.TooManyRequests, "an unknown name is slowed like a known one");
+        (await Enter(stranger, "nobody at all", "a wrong password")).StatusCode.ShouldBe(
+            HttpStatusCode.TooManyRequests,
+            "an unknown name is slowed like a known one"
+        );
     }
 
     [Fact]
@@ -216,10 +408,28 @@ public sealed class AccountsTests(ShopFixture shop) : IClassFixture<ShopFixture>
         });
         await floor.StartAsync(TestContext.Current.CancellationToken);
         var build = await TestBuild.Open(shop);
-        await shop.Office.PostAsJsonAsync($"/api/builds/{build.Id}/payments", new { id = Guid.CreateVersion7(), on = "2026-03-01", amount = 500, note = "" }).Json();
-        await shop.Manager.PostAsJsonAsync($"/api/builds/{build.Id}/links", new { id = Guid.CreateVersion7(), days = 5 }).Json();
-        await shop.Manager.PutAsJsonAsync("/api/shop/closed-days/2026-12-24", new { id = Guid.CreateVersion7(), reason = "holiday" }).Json();
-        await end.Task.WaitAsync(TimeSpan.FromSeconds(30), TestContext.Current.CancellationToken);
+        await shop
+            .Office.PostAsJsonAsync(
+                $"/api/builds/{build.Id}/payments",
+                new
+                {
+                    id = Guid.CreateVersion7(),
+                    on = "2026-03-01",
+                    amount = 500,
+                    note = "",
+                }
+            )
+            .Json();
+        await shop
+            .Manager.PostAsJsonAsync($"/api/builds/{build.Id}/links", new { id = Guid.CreateVersion7(), days = 5 })
+            .Json();
+        await shop
+            .Manager.PutAsJsonAsync(
+                "/api/shop/closed-days/2026-12-24",
+                new { id = Guid.CreateVersion7(), reason = "holiday" }
+            )
+            .Json();
+        await end.Task.WaitAsync(TimeSpan.FromSeconds(60), TestContext.Current.CancellationToken);
         lock (heard)
         {
             heard.ShouldContain("Build");
@@ -233,17 +443,29 @@ public sealed class AccountsTests(ShopFixture shop) : IClassFixture<ShopFixture>
     public async Task Keys_and_letters_are_the_shops_accounts_alone_and_sign_in_keys_lie_locked_in_the_database()
     {
         await using var scope = shop.Scope();
-        var keys = await scope.ServiceProvider.GetRequiredService<Store.ShopDb>().DataProtectionKeys.AsNoTracking().ToListAsync(TestContext.Current.CancellationToken);
+        var keys = await scope
+            .ServiceProvider.GetRequiredService<Store.ShopDb>()
+            .DataProtectionKeys.AsNoTracking()
+            .ToListAsync(TestContext.Current.CancellationToken);
         keys.ShouldNotBeEmpty();
-        keys.ShouldAllBe(k => k.Xml!.Contains("encryptedSecret", StringComparison.Ordinal) && !k.Xml.Contains("<masterKey", StringComparison.Ordinal));
+        keys.ShouldAllBe(k =>
+            k.Xml!.Contains("encryptedSecret", StringComparison.Ordinal)
+            && !k.Xml.Contains("<masterKey", StringComparison.Ordinal)
+        );
         _ = scope.ServiceProvider.GetRequiredService<ShopSecrets>().Hashing;
         var folder = new DirectoryInfo(scope.ServiceProvider.GetRequiredService<IConfiguration>()["Shop:Keys"]!);
         folder.UnixFileMode.ShouldBe(UnixFileMode.UserRead | UnixFileMode.UserWrite | UnixFileMode.UserExecute);
         folder.GetFiles().Length.ShouldBe(2);
         folder.GetFiles().ShouldAllBe(f => f.UnixFileMode == (UnixFileMode.UserRead | UnixFileMode.UserWrite));
         var mail = Directory.CreateTempSubdirectory("firstcoat-letters");
-        await new MailFolder(mail.FullName, new ShopClock(shop.Clock)).Send(new("o@example.org", "O", "Hello", "Text"), "Shop", TestContext.Current.CancellationToken);
-        mail.GetFiles("*.eml").ShouldHaveSingleItem().UnixFileMode.ShouldBe(UnixFileMode.UserRead | UnixFileMode.UserWrite);
+        await new MailFolder(mail.FullName, new ShopClock(shop.Clock)).Send(
+            new("o@example.org", "O", "Hello", "Text"),
+            "Shop",
+            TestContext.Current.CancellationToken
+        );
+        mail.GetFiles("*.eml")
+            .ShouldHaveSingleItem()
+            .UnixFileMode.ShouldBe(UnixFileMode.UserRead | UnixFileMode.UserWrite);
         mail.UnixFileMode.ShouldBe(UnixFileMode.UserRead | UnixFileMode.UserWrite | UnixFileMode.UserExecute);
     }
 
@@ -255,10 +477,19 @@ public sealed class AccountsTests(ShopFixture shop) : IClassFixture<ShopFixture>
     {
         var mail = Directory.CreateTempSubdirectory("firstcoat-letters");
         var letter = new Letter(to, "O", "Hello", "Text");
-        (await Should.ThrowAsync<Core.Refusal>(() => new MailFolder(mail.FullName, new ShopClock(shop.Clock)).Send(letter, "Shop", TestContext.Current.CancellationToken))).Field.ShouldBe("clientEmail");
+        (
+            await Should.ThrowAsync<Core.Refusal>(() =>
+                new MailFolder(mail.FullName, new ShopClock(shop.Clock)).Send(
+                    letter,
+                    "Shop",
+                    TestContext.Current.CancellationToken
+                )
+            )
+        ).Field.ShouldBe("clientEmail");
         mail.GetFiles().ShouldBeEmpty();
     }
 
     [Fact]
-    public void Where_nobody_said_who_acts_nothing_is_done() => Should.Throw<InvalidOperationException>(() => new CurrentActor().Actor);
+    public void Where_nobody_said_who_acts_nothing_is_done() =>
+        Should.Throw<InvalidOperationException>(() => new CurrentActor().Actor);
 }

@@ -13,7 +13,10 @@ namespace FirstCoat.Server.Tests;
 /// </summary>
 public sealed class ApiWalkTests(ShopFixture shop) : IClassFixture<ShopFixture>
 {
-    private const string M = "M", MO = "MO", All = "MOT", Anyone = "*";
+    private const string M = "M",
+        MO = "MO",
+        All = "MOT",
+        Anyone = "*";
 
     /// <summary>Who may call what: manager, office, technician, or anyone without a sign-in.</summary>
     private static readonly Dictionary<string, string> May = new()
@@ -206,7 +209,15 @@ public sealed class ApiWalkTests(ShopFixture shop) : IClassFixture<ShopFixture>
         foreach (var call in calls)
         {
             var may = May[call.Name];
-            foreach (var (role, client) in new[] { ("M", shop.Manager), ("O", shop.Office), ("T", shop.Technician), ("-", anonymous) })
+            foreach (
+                var (role, client) in new[]
+                {
+                    ("M", shop.Manager),
+                    ("O", shop.Office),
+                    ("T", shop.Technician),
+                    ("-", anonymous),
+                }
+            )
             {
                 if (may == Anyone || call.Name == "signOut")
                 {
@@ -236,7 +247,11 @@ public sealed class ApiWalkTests(ShopFixture shop) : IClassFixture<ShopFixture>
     {
         var wrong = new List<string>();
         var rows = await Rows();
-        foreach (var call in (await Calls()).Where(c => c.Schema.ValueKind == JsonValueKind.Object && c.Name is not ("bench" or "addPhoto" or "signOut")))
+        foreach (
+            var call in (await Calls()).Where(c =>
+                c.Schema.ValueKind == JsonValueKind.Object && c.Name is not ("bench" or "addPhoto" or "signOut")
+            )
+        )
         {
             var client = May[call.Name] == Anyone ? await shop.Anonymous() : shop.Manager;
             foreach (var (how, body) in BadBodies(call))
@@ -262,7 +277,11 @@ public sealed class ApiWalkTests(ShopFixture shop) : IClassFixture<ShopFixture>
     public async Task What_is_not_there_is_never_answered_as_if_it_were()
     {
         var wrong = new List<string>();
-        foreach (var call in (await Calls()).Where(c => c.Path.Contains("{id}", StringComparison.Ordinal) && c.Method == HttpMethod.Get && May[c.Name] != Anyone))
+        foreach (
+            var call in (await Calls()).Where(c =>
+                c.Path.Contains("{id}", StringComparison.Ordinal) && c.Method == HttpMethod.Get && May[c.Name] != Anyone
+            )
+        )
         {
             var status = (int)(await Send(shop.Manager, call, "")).StatusCode;
             if (status is not (400 or 404))
@@ -285,7 +304,10 @@ public sealed class ApiWalkTests(ShopFixture shop) : IClassFixture<ShopFixture>
     [Fact]
     public async Task Without_its_token_a_change_is_refused()
     {
-        using var request = new HttpRequestMessage(HttpMethod.Post, "/api/session") { Content = JsonContent.Create(new { user = "mara", password = ShopFixture.Password }) };
+        using var request = new HttpRequestMessage(HttpMethod.Post, "/api/session")
+        {
+            Content = JsonContent.Create(new { user = "mara", password = ShopFixture.Password }),
+        };
         var answer = await shop.CreateClient().SendAsync(request);
         answer.StatusCode.ShouldBe(HttpStatusCode.BadRequest);
     }
@@ -300,38 +322,69 @@ public sealed class ApiWalkTests(ShopFixture shop) : IClassFixture<ShopFixture>
     private static bool IsProblem(string text)
     {
         using var json = JsonDocument.Parse(text);
-        var named = json.RootElement.TryGetProperty("field", out var f) ? f.GetString() : json.RootElement.TryGetProperty("errors", out var e) && e.EnumerateObject().Any() ? "errors" : null;
+        var named =
+            json.RootElement.TryGetProperty("field", out var f) ? f.GetString()
+            : json.RootElement.TryGetProperty("errors", out var e) && e.EnumerateObject().Any() ? "errors"
+            : null;
         return !string.IsNullOrEmpty(named) && (json.RootElement.TryGetProperty("detail", out _) || named == "errors");
     }
 
     private async Task<List<Call>> Calls()
     {
         var document = await shop.Manager.GetAsync("/api/openapi.json").Json();
-        return document.GetProperty("paths").EnumerateObject().SelectMany(path => path.Value.EnumerateObject().Where(o => o.Value.ValueKind == JsonValueKind.Object && o.Value.TryGetProperty("operationId", out _)).Select(o => new Call(
-            o.Value.GetProperty("operationId").GetString()!, new HttpMethod(o.Name.ToUpperInvariant()), path.Name,
-            o.Value.TryGetProperty("requestBody", out var body) && body.GetProperty("content").TryGetProperty("application/json", out var json) ? Resolve(json.GetProperty("schema"), document) : default, document))).ToList();
+        return document
+            .GetProperty("paths")
+            .EnumerateObject()
+            .SelectMany(path =>
+                path.Value.EnumerateObject()
+                    .Where(o =>
+                        o.Value.ValueKind == JsonValueKind.Object && o.Value.TryGetProperty("operationId", out _)
+                    )
+                    .Select(o => new Call(
+                        o.Value.GetProperty("operationId").GetString()!,
+                        new HttpMethod(o.Name.ToUpperInvariant()),
+                        path.Name,
+                        o.Value.TryGetProperty("requestBody", out var body)
+                        && body.GetProperty("content").TryGetProperty("application/json", out var json)
+                            ? Resolve(json.GetProperty("schema"), document)
+                            : default,
+                        document
+                    ))
+            )
+            .ToList();
     }
 
     private static JsonElement Resolve(JsonElement schema, JsonElement document) =>
-        schema.TryGetProperty("$ref", out var reference) ? document.GetProperty("components").GetProperty("schemas").GetProperty(reference.GetString()!.Split('/')[^1])
-        : schema.TryGetProperty("oneOf", out var one) ? Resolve(one.EnumerateArray().First(o => !o.TryGetProperty("type", out var t) || t.ToString() != "null"), document)
+        schema.TryGetProperty("$ref", out var reference)
+            ? document
+                .GetProperty("components")
+                .GetProperty("schemas")
+                .GetProperty(reference.GetString()!.Split('/')[^1])
+        : schema.TryGetProperty("oneOf", out var one)
+            ? Resolve(
+                one.EnumerateArray().First(o => !o.TryGetProperty("type", out var t) || t.ToString() != "null"),
+                document
+            )
         : schema;
 
     private static async Task<HttpResponseMessage> Send(HttpClient client, Call call, string body)
     {
         var path = System.Text.RegularExpressions.Regex.Replace(call.Path, @"\{(\w+)\}", m => m.Groups[1].Value switch
-        {
-            "date" => "2026-03-03",
-            "style" => "coupe",
-            "hash" => new string('0', 64),
-            "token" or "ticket" => "nothing",
-            "calc" => "money.tooling",
-            _ => Guid.CreateVersion7().ToString(),
-        });
+            {
+                "date" => "2026-03-03",
+                "style" => "coupe",
+                "hash" => new string('0', 64),
+                "token" or "ticket" => "nothing",
+                "calc" => "money.tooling",
+                _ => Guid.CreateVersion7().ToString(),
+            });
         using var request = new HttpRequestMessage(call.Method, path);
         if (call.Method != HttpMethod.Get && call.Method != HttpMethod.Delete)
         {
-            request.Content = call.Name == "addPhoto" ? new MultipartFormDataContent { { new ByteArrayContent([1, 2, 3]), "file", "photo.jpg" } } : new StringContent(body, Encoding.UTF8, "application/json");
+            request.Content =
+                call.Name == "addPhoto"
+                    ? new MultipartFormDataContent { { new ByteArrayContent([1, 2, 3]), "file", "photo.jpg" } }
+                    : new StringContent(body, Encoding.UTF8, "application/json");
         }
 
         return await client.SendAsync(request);
@@ -346,7 +399,11 @@ public sealed class ApiWalkTests(ShopFixture shop) : IClassFixture<ShopFixture>
         yield return ("text", "\"text\"");
         yield return ("empty object", "{}");
         var good = Example(call.Schema, call.Document, 0)!.AsObject();
-        foreach (var property in call.Schema.TryGetProperty("properties", out var properties) ? properties.EnumerateObject().ToList() : [])
+        foreach (
+            var property in call.Schema.TryGetProperty("properties", out var properties)
+                ? properties.EnumerateObject().ToList()
+                : []
+        )
         {
             var schema = Resolve(property.Value, call.Document);
             var types = Types(schema);
@@ -359,7 +416,10 @@ public sealed class ApiWalkTests(ShopFixture shop) : IClassFixture<ShopFixture>
 
             var lacking = good.DeepClone().AsObject();
             lacking.Remove(property.Name);
-            if (call.Schema.TryGetProperty("required", out var required) && required.EnumerateArray().Any(r => r.GetString() == property.Name))
+            if (
+                call.Schema.TryGetProperty("required", out var required)
+                && required.EnumerateArray().Any(r => r.GetString() == property.Name)
+            )
             {
                 yield return ($"{property.Name} missing", lacking.ToJsonString());
             }
@@ -367,7 +427,9 @@ public sealed class ApiWalkTests(ShopFixture shop) : IClassFixture<ShopFixture>
     }
 
     private static string[] Types(JsonElement schema) =>
-        !schema.TryGetProperty("type", out var type) ? ["object"] : type.ValueKind == JsonValueKind.Array ? type.EnumerateArray().Select(t => t.GetString()!).ToArray() : [type.GetString()!];
+        !schema.TryGetProperty("type", out var type) ? ["object"]
+        : type.ValueKind == JsonValueKind.Array ? type.EnumerateArray().Select(t => t.GetString()!).ToArray()
+        : [type.GetString()!];
 
     private static IEnumerable<(string How, JsonNode? Value)> Wrong(string[] types, JsonElement schema)
     {
@@ -433,11 +495,25 @@ public sealed class ApiWalkTests(ShopFixture shop) : IClassFixture<ShopFixture>
         var format = schema.TryGetProperty("format", out var f) ? f.GetString() : null;
         return types.First(t => t != "null") switch
         {
-            "string" => format switch { "uuid" => Guid.CreateVersion7().ToString(), "date" => "2026-03-03", "date-time" => "2026-03-03T09:00:00Z", "time" => "08:00:00", "local-date-time" => "2026-03-03T08:00:00", _ => "word" },
+            "string" => format switch
+            {
+                "uuid" => Guid.CreateVersion7().ToString(),
+                "date" => "2026-03-03",
+                "date-time" => "2026-03-03T09:00:00Z",
+                "time" => "08:00:00",
+                "local-date-time" => "2026-03-03T08:00:00",
+                _ => "word",
+            },
             "integer" or "number" => 1,
             "boolean" => false,
             "array" => new JsonArray(),
-            _ => new JsonObject(schema.TryGetProperty("properties", out var properties) && depth < 6 ? properties.EnumerateObject().Select(p => KeyValuePair.Create(p.Name, Example(p.Value, document, depth + 1))) : []),
+            _ => new JsonObject(
+                schema.TryGetProperty("properties", out var properties) && depth < 6
+                    ? properties
+                        .EnumerateObject()
+                        .Select(p => KeyValuePair.Create(p.Name, Example(p.Value, document, depth + 1)))
+                    : []
+            ),
         };
     }
 
@@ -448,7 +524,10 @@ public sealed class ApiWalkTests(ShopFixture shop) : IClassFixture<ShopFixture>
         var body = TestBuild.OpenBody(id);
         await shop.Manager.PostAsJsonAsync("/api/builds", body).Json();
         await shop.Manager.PostAsJsonAsync("/api/builds", body).Json();
-        (await shop.Manager.GetAsync("/api/builds").Json()).EnumerateArray().Count(b => b.GetProperty("id").GetGuid() == id).ShouldBe(1);
+        (await shop.Manager.GetAsync("/api/builds").Json())
+            .EnumerateArray()
+            .Count(b => b.GetProperty("id").GetGuid() == id)
+            .ShouldBe(1);
     }
 
     [Theory]
@@ -459,11 +538,26 @@ public sealed class ApiWalkTests(ShopFixture shop) : IClassFixture<ShopFixture>
     public async Task A_hostile_name_is_kept_as_text_and_what_cannot_be_kept_is_refused(string name, bool kept)
     {
         var id = Guid.CreateVersion7();
-        var answer = await shop.Manager.PutAsJsonAsync($"/api/shop/suppliers/{id}", new { name, what = "", freightDays = Array.Empty<string>(), version = (uint?)null });
+        var answer = await shop.Manager.PutAsJsonAsync(
+            $"/api/shop/suppliers/{id}",
+            new
+            {
+                name,
+                what = "",
+                freightDays = Array.Empty<string>(),
+                version = (uint?)null,
+            }
+        );
         answer.StatusCode.ShouldBe(kept ? HttpStatusCode.OK : HttpStatusCode.BadRequest);
         if (kept)
         {
-            (await shop.Manager.GetAsync("/api/shop").Json()).GetProperty("suppliers").EnumerateArray().Single(s => s.GetProperty("id").GetGuid() == id).GetProperty("name").GetString().ShouldBe(name);
+            (await shop.Manager.GetAsync("/api/shop").Json())
+                .GetProperty("suppliers")
+                .EnumerateArray()
+                .Single(s => s.GetProperty("id").GetGuid() == id)
+                .GetProperty("name")
+                .GetString()
+                .ShouldBe(name);
         }
     }
 
@@ -473,6 +567,10 @@ public sealed class ApiWalkTests(ShopFixture shop) : IClassFixture<ShopFixture>
     public async Task Dimensions_that_a_style_cannot_take_name_their_field(string field, int value)
     {
         var own = BodyDimensions.Of(BodyStyleKey.Coupe);
-        await shop.Manager.GetAsync($"/api/body-styles/coupe?lengthMm={value}&widthMm={own.WidthMm}&wheelbaseMm={own.WheelbaseMm}").Refused(field);
+        await shop
+            .Manager.GetAsync(
+                $"/api/body-styles/coupe?lengthMm={value}&widthMm={own.WidthMm}&wheelbaseMm={own.WheelbaseMm}"
+            )
+            .Refused(field);
     }
 }

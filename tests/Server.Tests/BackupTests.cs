@@ -1,4 +1,3 @@
-using System.Net.Http.Json;
 using FirstCoat.Server.Backups;
 using Microsoft.Extensions.Configuration;
 using NodaTime;
@@ -22,8 +21,21 @@ public sealed class BackupTests(ShopFixture shop) : IClassFixture<ShopFixture>
 
     private static async Task<Place> Empty()
     {
-        var (connection, folder) = (await TemplateDatabase.Blank(), Directory.CreateTempSubdirectory("firstcoat-restored").FullName);
-        return new(connection, new ConfigurationBuilder().AddInMemoryCollection(BackupManifest.Folders.Select(f => KeyValuePair.Create(f.Setting, (string?)Path.Combine(folder, f.Folder)))).Build(), folder);
+        var (connection, folder) = (
+            await TemplateDatabase.Blank(),
+            Directory.CreateTempSubdirectory("firstcoat-restored").FullName
+        );
+        return new(
+            connection,
+            new ConfigurationBuilder()
+                .AddInMemoryCollection(
+                    BackupManifest.Folders.Select(f =>
+                        KeyValuePair.Create(f.Setting, (string?)Path.Combine(folder, f.Folder))
+                    )
+                )
+                .Build(),
+            folder
+        );
     }
 
     private async Task<(string File, BackupManifest Manifest)> Saved()
@@ -33,7 +45,16 @@ public sealed class BackupTests(ShopFixture shop) : IClassFixture<ShopFixture>
         var settings = scope.ServiceProvider.GetRequiredService<IConfiguration>();
         _ = scope.ServiceProvider.GetRequiredService<Store.Access.ShopSecrets>().Hashing;
         var file = Path.Combine(Directory.CreateTempSubdirectory("firstcoat-backup").FullName, "shop.tar");
-        return (file, await BackupWriter.Write(file, settings["Shop:Connection"]!, settings, Now, TestContext.Current.CancellationToken));
+        return (
+            file,
+            await BackupWriter.Write(
+                file,
+                settings["Shop:Connection"]!,
+                settings,
+                Now,
+                TestContext.Current.CancellationToken
+            )
+        );
     }
 
     private static async Task<List<SavedTable>> Tables(string connection)
@@ -59,12 +80,25 @@ public sealed class BackupTests(ShopFixture shop) : IClassFixture<ShopFixture>
         foreach (var saved in manifest.Files.Where(f => f.Path != BackupManifest.Database))
         {
             var path = Path.Combine(place.Folder, saved.Path);
-            Convert.ToHexStringLower(System.Security.Cryptography.SHA256.HashData(await File.ReadAllBytesAsync(path, TestContext.Current.CancellationToken))).ShouldBe(saved.Sha256, saved.Path);
+            Convert
+                .ToHexStringLower(
+                    System.Security.Cryptography.SHA256.HashData(
+                        await File.ReadAllBytesAsync(path, TestContext.Current.CancellationToken)
+                    )
+                )
+                .ShouldBe(saved.Sha256, saved.Path);
             File.GetUnixFileMode(path).ShouldBe(UnixFileMode.UserRead | UnixFileMode.UserWrite);
         }
 
-        Directory.EnumerateFiles(place.Folder, "*", SearchOption.AllDirectories).Count().ShouldBe(manifest.Files.Count - 1, "and nothing else");
-        (await Should.ThrowAsync<BackupFault>(() => BackupReader.Restore(file, place.Connection, place.Settings, TestContext.Current.CancellationToken))).Message.ShouldContain("not empty");
+        Directory
+            .EnumerateFiles(place.Folder, "*", SearchOption.AllDirectories)
+            .Count()
+            .ShouldBe(manifest.Files.Count - 1, "and nothing else");
+        (
+            await Should.ThrowAsync<BackupFault>(() =>
+                BackupReader.Restore(file, place.Connection, place.Settings, TestContext.Current.CancellationToken)
+            )
+        ).Message.ShouldContain("not empty");
     }
 
     [Theory]
@@ -82,9 +116,19 @@ public sealed class BackupTests(ShopFixture shop) : IClassFixture<ShopFixture>
             bytes[at + 40] ^= 0xFF;
         }
 
-        await File.WriteAllBytesAsync(file, how == "cut" ? bytes[..(bytes.Length / 2)] : how == "nothing" ? new byte[1024] : bytes, TestContext.Current.CancellationToken);
+        await File.WriteAllBytesAsync(
+            file,
+            how == "cut" ? bytes[..(bytes.Length / 2)]
+                : how == "nothing" ? new byte[1024]
+                : bytes,
+            TestContext.Current.CancellationToken
+        );
         await using var place = await Empty();
-        (await Should.ThrowAsync<BackupFault>(() => BackupReader.Restore(file, place.Connection, place.Settings, TestContext.Current.CancellationToken))).Message.ShouldContain(says);
+        (
+            await Should.ThrowAsync<BackupFault>(() =>
+                BackupReader.Restore(file, place.Connection, place.Settings, TestContext.Current.CancellationToken)
+            )
+        ).Message.ShouldContain(says);
         (await Tables(place.Connection)).ShouldBeEmpty("nothing reached the database");
         manifest.Files.ShouldNotBeEmpty();
     }
@@ -93,23 +137,44 @@ public sealed class BackupTests(ShopFixture shop) : IClassFixture<ShopFixture>
     public async Task A_backup_of_a_newer_version_is_refused_by_name()
     {
         var (_, manifest) = await Saved();
-        Should.Throw<BackupFault>(() => BackupManifest.Read((manifest with { Format = BackupManifest.Newest + 1 }).ToJson())).Message.ShouldContain("newer");
+        Should
+            .Throw<BackupFault>(() =>
+                BackupManifest.Read((manifest with { Format = BackupManifest.Newest + 1 }).ToJson())
+            )
+            .Message.ShouldContain("newer");
     }
 
-    /// <summary>This file was made on 29 November 2026 and is never made again: what it holds must be readable for ever.</summary>
+    /// <summary>This file was made on 29 November 2026 and is never made again: what it holds must be readable for
+    /// ever.</summary>
     [Fact]
     public async Task The_backup_of_the_first_day_is_restored_brought_up_to_date_and_opened()
     {
         await using var place = await Empty();
         var file = Path.Combine(AppContext.BaseDirectory, "Backups", "2026-11-29.tar");
-        var manifest = await BackupReader.Restore(file, place.Connection, place.Settings, TestContext.Current.CancellationToken);
+        var manifest = await BackupReader.Restore(
+            file,
+            place.Connection,
+            place.Settings,
+            TestContext.Current.CancellationToken
+        );
         manifest.Format.ShouldBe(1);
         await using var restored = new RestoredShop(place.Connection, place.Settings);
         var manager = await restored.SignIn("mara");
         var build = (await manager.GetAsync("/api/builds").Json()).EnumerateArray().ShouldHaveSingleItem();
-        (await manager.GetAsync($"/api/builds/{build.GetProperty("id").GetGuid()}").Json()).GetProperty("clientEmail").GetString().ShouldBe(FilledShop.Email);
-        var photo = (await manager.GetAsync($"/api/builds/{build.GetProperty("id").GetGuid()}/photos").Json())[0].GetProperty("hash").GetString();
-        (await manager.GetByteArrayAsync($"/api/photos/file/{photo}")).Length.ShouldBe((int)manifest.Files.Single(f => f.Path.Contains(photo!, StringComparison.Ordinal)).Bytes);
-        (await manager.GetAsync($"/api/builds/{build.GetProperty("id").GetGuid()}/money").Json()).GetProperty("payments").EnumerateArray().Count().ShouldBe(1);
+        (await manager.GetAsync($"/api/builds/{build.GetProperty("id").GetGuid()}").Json())
+            .GetProperty("clientEmail")
+            .GetString()
+            .ShouldBe(FilledShop.Email);
+        var photo = (await manager.GetAsync($"/api/builds/{build.GetProperty("id").GetGuid()}/photos").Json())[0]
+            .GetProperty("hash")
+            .GetString();
+        (await manager.GetByteArrayAsync($"/api/photos/file/{photo}")).Length.ShouldBe(
+            (int)manifest.Files.Single(f => f.Path.Contains(photo!, StringComparison.Ordinal)).Bytes
+        );
+        (await manager.GetAsync($"/api/builds/{build.GetProperty("id").GetGuid()}/money").Json())
+            .GetProperty("payments")
+            .EnumerateArray()
+            .Count()
+            .ShouldBe(1);
     }
 }

@@ -3,7 +3,6 @@ using FirstCoat.Core.Labour;
 using FirstCoat.Core.Money.Papers;
 using FirstCoat.Core.Plan;
 using FirstCoat.Core.Sequence;
-using FirstCoat.Core.Shop;
 using FirstCoat.PlanCheck;
 using FirstCoat.Server.Demo;
 using FirstCoat.Store;
@@ -26,7 +25,16 @@ public sealed class DemoTests
         var connection = await TemplateDatabase.Clone();
         var photos = Directory.CreateTempSubdirectory("firstcoat-demo").FullName;
         var clock = new SetClock(Now.ToDateTimeOffset());
-        await using (var services = DemoCommand.Services(connection, photos, Directory.CreateTempSubdirectory("firstcoat-demo-mail").FullName, Directory.CreateTempSubdirectory("firstcoat-demo-keys").FullName, clock, futures: 60))
+        await using (
+            var services = DemoCommand.Services(
+                connection,
+                photos,
+                Directory.CreateTempSubdirectory("firstcoat-demo-mail").FullName,
+                Directory.CreateTempSubdirectory("firstcoat-demo-keys").FullName,
+                clock,
+                futures: 60
+            )
+        )
         {
             await new DemoShop(services, Now, _ => { }).Tell(CancellationToken.None);
             await using var scope = services.CreateAsyncScope();
@@ -59,7 +67,12 @@ public sealed class DemoTests
 
         var operations = await db.Operations.ToListAsync();
         var spent = entries.GroupBy(e => e.OperationId).ToDictionary(g => g.Key, g => g.Sum(e => e.Minutes(Now)));
-        var over = operations.Where(o => o.IsDone && o.Trade != null).GroupBy(o => o.Trade!.Value).Where(g => g.Sum(o => spent.GetValueOrDefault(o.Id)) > 1.03 * g.Sum(o => o.BudgetMinutes)).Select(g => g.Key).ToList();
+        var over = operations
+            .Where(o => o.IsDone && o.Trade != null)
+            .GroupBy(o => o.Trade!.Value)
+            .Where(g => g.Sum(o => spent.GetValueOrDefault(o.Id)) > 1.03 * g.Sum(o => o.BudgetMinutes))
+            .Select(g => g.Key)
+            .ToList();
         over.Count.ShouldBeGreaterThanOrEqualTo(3);
         var back = await db.OutsideJobs.Where(j => j.BackOn != null).ToListAsync();
         ((double)back.Count(j => j.BackOn > j.PromisedOn!.Value.PlusDays(4)) / back.Count).ShouldBeInRange(.15, .6);
@@ -67,16 +80,24 @@ public sealed class DemoTests
         operations.ShouldContain(o => o.Name.StartsWith("R front floor", StringComparison.Ordinal));
         var papers = await db.Papers.ToListAsync();
         papers.ShouldContain(p => p.Kind == PaperKind.ChangeOrder && p.State == PaperState.Sent);
-        papers.ShouldContain(p => p.Kind == PaperKind.Estimate && p.State == PaperState.Sent && p.Words.Choices.Count == 3);
+        papers.ShouldContain(p =>
+            p.Kind == PaperKind.Estimate && p.State == PaperState.Sent && p.Words.Choices.Count == 3
+        );
         papers.Count(p => p.State == PaperState.Accepted).ShouldBe(8);
     }
 
-    /// <summary>The plan is one that a shop could keep, everything in it has a date, and what is said of it was tried.</summary>
+    /// <summary>The plan is one that a shop could keep, everything in it has a date, and what is said of it was
+    /// tried.</summary>
     private static async Task Plans(IServiceProvider services)
     {
         var desk = services.GetRequiredService<PlanDesk>();
-        var paused = await services.GetRequiredService<ShopDb>().Builds.SingleAsync(b => b.Status == BuildStatus.Paused);
-        (await desk.Chances(CancellationToken.None)).ShouldNotContain(c => c.Id == paused.Id, "nobody works on it, so it has no finish");
+        var paused = await services
+            .GetRequiredService<ShopDb>()
+            .Builds.SingleAsync(b => b.Status == BuildStatus.Paused);
+        (await desk.Chances(CancellationToken.None)).ShouldNotContain(
+            c => c.Id == paused.Id,
+            "nobody works on it, so it has no finish"
+        );
         (await desk.Look(CancellationToken.None)).Builds.ShouldNotContainKey(paused.Id);
         var problem = await desk.Present(CancellationToken.None);
         var plan = new Planner().Plan(problem);
@@ -92,12 +113,19 @@ public sealed class DemoTests
         }
 
         // What somebody is at now is planned for now, by them.
-        problem.Builds.SelectMany(b => b.Operations).Where(o => o is { UnderWay: true, GoesOn: not null }).ShouldAllBe(o => plan.Operations[o.Id].Start == problem.Now && plan.Operations[o.Id].Person == o.GoesOn);
+        problem
+            .Builds.SelectMany(b => b.Operations)
+            .Where(o => o is { UnderWay: true, GoesOn: not null })
+            .ShouldAllBe(o => plan.Operations[o.Id].Start == problem.Now && plan.Operations[o.Id].Person == o.GoesOn);
     }
 
     private static async Task Rules(ShopDb db, IServiceProvider services, string photos)
     {
-        var entries = await db.TimeEntries.Where(e => e.ReplacedBy == null && !e.Void).OrderBy(e => e.PersonId).ThenBy(e => e.Start).ToListAsync();
+        var entries = await db
+            .TimeEntries.Where(e => e.ReplacedBy == null && !e.Void)
+            .OrderBy(e => e.PersonId)
+            .ThenBy(e => e.Start)
+            .ToListAsync();
         foreach (var (a, b) in entries.Zip(entries.Skip(1)).Where(x => x.First.PersonId == x.Second.PersonId))
         {
             a.Stop.ShouldNotBeNull();
@@ -116,7 +144,10 @@ public sealed class DemoTests
 
         foreach (var gate in operations.Where(o => o.Kind == OperationKind.Gate && o.IsDone))
         {
-            gate.Signatures.Select(s => s.PersonId).Distinct().Count().ShouldBeGreaterThanOrEqualTo(Gates.Signatures(gate.Gate!.Value));
+            gate.Signatures.Select(s => s.PersonId)
+                .Distinct()
+                .Count()
+                .ShouldBeGreaterThanOrEqualTo(Gates.Signatures(gate.Gate!.Value));
         }
 
         var files = services.GetRequiredService<PhotoFiles>();
@@ -127,7 +158,9 @@ public sealed class DemoTests
             photo.TakenAt.ShouldBeLessThanOrEqualTo(Now);
         }
 
-        Directory.GetFiles(photos, "*", SearchOption.AllDirectories).ShouldAllBe(file => file.EndsWith(".webp", StringComparison.Ordinal));
+        Directory
+            .GetFiles(photos, "*", SearchOption.AllDirectories)
+            .ShouldAllBe(file => file.EndsWith(".webp", StringComparison.Ordinal));
         var money = services.GetRequiredService<MoneyDesk>();
         foreach (var build in await db.Builds.ToListAsync())
         {

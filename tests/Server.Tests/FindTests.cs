@@ -7,8 +7,15 @@ namespace FirstCoat.Server.Tests;
 public sealed class FindTests(ShopFixture shop) : IClassFixture<ShopFixture>
 {
     private static async Task<List<string>> Ask(HttpClient who, string q, int? here = null) =>
-        [.. (await who.GetAsync($"/api/find?q={Uri.EscapeDataString(q)}{(here is { } h ? $"&here={h}" : "")}").Json()).EnumerateArray()
-            .Select(f => $"{f.GetProperty("kind").GetString()} {(f.GetProperty("buildNumber").ValueKind == JsonValueKind.Null ? "-" : f.GetProperty("buildNumber").GetInt32())} {f.GetProperty("label").GetString()}")];
+        [
+            .. (
+                await who.GetAsync($"/api/find?q={Uri.EscapeDataString(q)}{(here is { } h ? $"&here={h}" : "")}").Json()
+            )
+                .EnumerateArray()
+                .Select(f =>
+                    $"{f.GetProperty("kind").GetString()} {(f.GetProperty("buildNumber").ValueKind == JsonValueKind.Null ? "-" : f.GetProperty("buildNumber").GetInt32())} {f.GetProperty("label").GetString()}"
+                ),
+        ];
 
     private async Task<(TestBuild Build, int Number)> Open(string client)
     {
@@ -22,20 +29,57 @@ public sealed class FindTests(ShopFixture shop) : IClassFixture<ShopFixture>
         var (build, n) = await Open("Ottoline Zephyr");
         var operation = await build.Add(TestBuild.Work("Quillfish bracket made"));
         (await Ask(shop.Technician, "bracket quillfish")).ShouldBe([$"operation {n} Quillfish bracket made"]);
-        (await Ask(shop.Technician, "quilfish braket")).ShouldBe([$"operation {n} Quillfish bracket made"], "one slip in each word");
+        (await Ask(shop.Technician, "quilfish braket")).ShouldBe(
+            [$"operation {n} Quillfish bracket made"],
+            "one slip in each word"
+        );
         await shop.Manager.DeleteAsync($"/api/operations/{operation}");
         (await Ask(shop.Technician, "quillfish")).ShouldBeEmpty();
 
         var part = Guid.CreateVersion7();
-        object Part(string name, uint? version) => new { name, quantity = 1, unitCost = 3, unitPrice = (decimal?)null, supplierId = (Guid?)null, clientSupplied = true, operationId = (Guid?)null, measuredBy = (Guid?)null, version };
+        object Part(string name, uint? version) =>
+            new
+            {
+                name,
+                quantity = 1,
+                unitCost = 3,
+                unitPrice = (decimal?)null,
+                supplierId = (Guid?)null,
+                clientSupplied = true,
+                operationId = (Guid?)null,
+                measuredBy = (Guid?)null,
+                version,
+            };
         await shop.Office.PutAsJsonAsync($"/api/builds/{build.Id}/parts/{part}", Part("Gromwell seal", null)).Json();
         (await Ask(shop.Technician, "gromwell")).ShouldBe([$"part {n} Gromwell seal"]);
         await shop.Office.PutAsJsonAsync($"/api/builds/{build.Id}/parts/{part}", Part("Tansy gasket", null)).Json();
         (await Ask(shop.Technician, "gromwell")).ShouldBeEmpty("it has another name now");
-        (await Ask(shop.Technician, "tansy zephyr")).ShouldBe([$"part {n} Tansy gasket"], "its build's client narrows to it");
+        (await Ask(shop.Technician, "tansy zephyr")).ShouldBe(
+            [$"part {n} Tansy gasket"],
+            "its build's client narrows to it"
+        );
 
         var finding = Guid.CreateVersion7();
-        await shop.Technician.PutAsJsonAsync($"/api/builds/{build.Id}/findings/{finding}", new { place = "sillL", at = new { x = 0, y = 0 }, area = Array.Empty<object>(), kind = "rustThrough", probe = (string?)null, sizeMm = (int?)null, structural = false, gaugeMm = (decimal?)null, note = "samphire patch", photoId = (Guid?)null, behind = (Guid?)null, version = (uint?)null }).Json();
+        await shop
+            .Technician.PutAsJsonAsync(
+                $"/api/builds/{build.Id}/findings/{finding}",
+                new
+                {
+                    place = "sillL",
+                    at = new { x = 0, y = 0 },
+                    area = Array.Empty<object>(),
+                    kind = "rustThrough",
+                    probe = (string?)null,
+                    sizeMm = (int?)null,
+                    structural = false,
+                    gaugeMm = (decimal?)null,
+                    note = "samphire patch",
+                    photoId = (Guid?)null,
+                    behind = (Guid?)null,
+                    version = (uint?)null,
+                }
+            )
+            .Json();
         (await Ask(shop.Technician, "samphire")).ShouldHaveSingleItem().ShouldStartWith($"finding {n} L");
         (await Ask(shop.Technician, "samphire through rust sill")).ShouldHaveSingleItem();
         await shop.Office.PostAsJsonAsync($"/api/findings/{finding}/withdraw", new { reason = "it was chalk" }).Json();
@@ -47,9 +91,37 @@ public sealed class FindTests(ShopFixture shop) : IClassFixture<ShopFixture>
     {
         var (build, n) = await Open("Hedwig Tarn");
         var supplier = Guid.CreateVersion7();
-        Task Supplier(string name) => shop.Manager.PutAsJsonAsync($"/api/shop/suppliers/{supplier}", new { name, what = "", freightDays = Array.Empty<string>(), version = (uint?)null }).Json();
+        Task Supplier(string name) =>
+            shop
+                .Manager.PutAsJsonAsync(
+                    $"/api/shop/suppliers/{supplier}",
+                    new
+                    {
+                        name,
+                        what = "",
+                        freightDays = Array.Empty<string>(),
+                        version = (uint?)null,
+                    }
+                )
+                .Json();
         await Supplier("Oldcastle Trim");
-        await shop.Office.PutAsJsonAsync($"/api/builds/{build.Id}/parts/{Guid.CreateVersion7()}", new { name = "Piping", quantity = 1, unitCost = 3, unitPrice = (decimal?)null, supplierId = supplier, clientSupplied = false, operationId = (Guid?)null, measuredBy = (Guid?)null, version = (uint?)null }).Json();
+        await shop
+            .Office.PutAsJsonAsync(
+                $"/api/builds/{build.Id}/parts/{Guid.CreateVersion7()}",
+                new
+                {
+                    name = "Piping",
+                    quantity = 1,
+                    unitCost = 3,
+                    unitPrice = (decimal?)null,
+                    supplierId = supplier,
+                    clientSupplied = false,
+                    operationId = (Guid?)null,
+                    measuredBy = (Guid?)null,
+                    version = (uint?)null,
+                }
+            )
+            .Json();
         (await Ask(shop.Technician, "piping oldcastle")).ShouldBe([$"part {n} Piping"]);
         await Supplier("Newbridge Trim");
         (await Ask(shop.Technician, "piping oldcastle")).ShouldBeEmpty();
@@ -60,8 +132,12 @@ public sealed class FindTests(ShopFixture shop) : IClassFixture<ShopFixture>
     public async Task A_technician_finds_no_papers_and_nobody_finds_another_roles_tasks()
     {
         var (build, n) = await Open("Petronella Yarrow");
-        await shop.Office.PostAsJsonAsync($"/api/builds/{build.Id}/estimates", new { id = Guid.CreateVersion7() }).Json();
-        (await Ask(shop.Office, "estimate yarrow")).ShouldContain(f => f.StartsWith($"paper {n} Estimate 1", StringComparison.Ordinal));
+        await shop
+            .Office.PostAsJsonAsync($"/api/builds/{build.Id}/estimates", new { id = Guid.CreateVersion7() })
+            .Json();
+        (await Ask(shop.Office, "estimate yarrow")).ShouldContain(f =>
+            f.StartsWith($"paper {n} Estimate 1", StringComparison.Ordinal)
+        );
         (await Ask(shop.Technician, "estimate yarrow")).ShouldBeEmpty();
         (await Ask(shop.Manager, "open build vehicle")).ShouldContain("do - Open a build");
         (await Ask(shop.Technician, "open build vehicle")).ShouldNotContain("do - Open a build");
@@ -76,12 +152,39 @@ public sealed class FindTests(ShopFixture shop) : IClassFixture<ShopFixture>
         var (build, n) = await Open("Quentin Xylander");
         (await Ask(shop.Technician, "xylander")).ShouldHaveSingleItem().ShouldStartWith($"build {n} ");
         (await Ask(shop.Technician, $"{n}")).ShouldContain(f => f.StartsWith($"build {n} ", StringComparison.Ordinal));
-        (await Ask(shop.Technician, "bonnet xylander")).ShouldBe([$"panel {n} Bonnet", $"operation {n} Polish out the bonnet"]);
-        await shop.Office.PutAsJsonAsync($"/api/builds/{build.Id}/client", new { name = "Quentin Umbrell", email = "", phone = "", version = (uint?)null }).Json();
+        (await Ask(shop.Technician, "bonnet xylander")).ShouldBe([
+            $"panel {n} Bonnet",
+            $"operation {n} Polish out the bonnet",
+        ]);
+        await shop
+            .Office.PutAsJsonAsync(
+                $"/api/builds/{build.Id}/client",
+                new
+                {
+                    name = "Quentin Umbrell",
+                    email = "",
+                    phone = "",
+                    version = (uint?)null,
+                }
+            )
+            .Json();
         (await Ask(shop.Technician, "xylander")).ShouldBeEmpty();
-        await shop.Manager.PutAsJsonAsync($"/api/builds/{build.Id}/status", new { status = "closed", leftAt = "", firstMove = "" }).Json();
+        await shop
+            .Manager.PutAsJsonAsync(
+                $"/api/builds/{build.Id}/status",
+                new
+                {
+                    status = "closed",
+                    leftAt = "",
+                    firstMove = "",
+                }
+            )
+            .Json();
         (await Ask(shop.Technician, "umbrell")).ShouldHaveSingleItem().ShouldStartWith($"build {n} ");
-        (await Ask(shop.Technician, "bonnet umbrell")).ShouldBe([$"operation {n} Polish out the bonnet"], "what was done stays to be found; an ended build has no panels to work on");
+        (await Ask(shop.Technician, "bonnet umbrell")).ShouldBe(
+            [$"operation {n} Polish out the bonnet"],
+            "what was done stays to be found; an ended build has no panels to work on"
+        );
     }
 
     [Fact]

@@ -1,6 +1,5 @@
 using System.Net;
 using System.Net.Http.Json;
-using Microsoft.AspNetCore.Hosting;
 
 namespace FirstCoat.Server.Tests;
 
@@ -9,7 +8,10 @@ public sealed class GuardTests(ShopFixture shop) : IClassFixture<ShopFixture>
 {
     private static async Task<HttpStatusCode> Try(HttpClient client, string forwarded, string token)
     {
-        using var request = new HttpRequestMessage(HttpMethod.Post, "/api/session") { Content = JsonContent.Create(new { user = "mara", password = "not the password" }) };
+        using var request = new HttpRequestMessage(HttpMethod.Post, "/api/session")
+        {
+            Content = JsonContent.Create(new { user = "mara", password = "not the password" }),
+        };
         request.Headers.Add("X-Forwarded-For", forwarded);
         request.Headers.Add("Cookie", $"XSRF-TOKEN={token}");
         request.Headers.Add("X-XSRF-TOKEN", token);
@@ -21,17 +23,32 @@ public sealed class GuardTests(ShopFixture shop) : IClassFixture<ShopFixture>
     {
         await using var strict = shop.WithWebHostBuilder(b => b.UseSetting("Shop:SignInsPerMinute", "3"));
         using var client = strict.CreateDefaultClient(new Uri("http://localhost"));
-        async Task<List<HttpStatusCode>> Tries(string from) => [await Try(client, from, "t"), await Try(client, from, "t"), await Try(client, from, "t"), await Try(client, from, "t")];
+        async Task<List<HttpStatusCode>> Tries(string from) =>
+            [
+                await Try(client, from, "t"),
+                await Try(client, from, "t"),
+                await Try(client, from, "t"),
+                await Try(client, from, "t"),
+            ];
         (await Tries("203.0.113.7"))[3].ShouldBe(HttpStatusCode.TooManyRequests);
-        (await Try(client, "203.0.113.8", "t")).ShouldNotBe(HttpStatusCode.TooManyRequests, "another caller is not locked out by the first");
-        (await Try(client, "198.51.100.1, 203.0.113.7", "t")).ShouldBe(HttpStatusCode.TooManyRequests, "a caller cannot invent an address: the proxy's word is the last");
+        (await Try(client, "203.0.113.8", "t")).ShouldNotBe(
+            HttpStatusCode.TooManyRequests,
+            "another caller is not locked out by the first"
+        );
+        (await Try(client, "198.51.100.1, 203.0.113.7", "t")).ShouldBe(
+            HttpStatusCode.TooManyRequests,
+            "a caller cannot invent an address: the proxy's word is the last"
+        );
     }
 
     [Fact]
     public async Task A_change_without_the_anti_forgery_token_is_refused()
     {
         using var client = shop.CreateDefaultClient(new Uri("http://localhost"));
-        using var request = new HttpRequestMessage(HttpMethod.Post, $"/api/builds/{Guid.NewGuid()}/payments") { Content = JsonContent.Create(new { }) };
+        using var request = new HttpRequestMessage(HttpMethod.Post, $"/api/builds/{Guid.NewGuid()}/payments")
+        {
+            Content = JsonContent.Create(new { }),
+        };
         request.Headers.Add("Cookie", shop.CookieOf(shop.Manager));
         ((int)(await client.SendAsync(request)).StatusCode).ShouldBeInRange(400, 403);
     }
@@ -42,7 +59,10 @@ public sealed class GuardTests(ShopFixture shop) : IClassFixture<ShopFixture>
         var page = await shop.Manager.GetAsync("/api/session");
         var policy = page.Headers.GetValues("Content-Security-Policy").ShouldHaveSingleItem();
         policy.ShouldContain("default-src 'self'");
-        policy.Split(';').Where(p => p.Contains("script-src", StringComparison.Ordinal)).ShouldAllBe(p => !p.Contains("unsafe", StringComparison.Ordinal));
+        policy
+            .Split(';')
+            .Where(p => p.Contains("script-src", StringComparison.Ordinal))
+            .ShouldAllBe(p => !p.Contains("unsafe", StringComparison.Ordinal));
         page.Headers.GetValues("X-Content-Type-Options").ShouldBe(["nosniff"]);
     }
 
@@ -61,11 +81,41 @@ public sealed class GuardTests(ShopFixture shop) : IClassFixture<ShopFixture>
     public async Task A_progress_contract_keeps_its_stages_and_a_brief_its_milestones()
     {
         var id = Guid.CreateVersion7();
-        object Contract(int last) => new { kind = "progress", price = 9000m, stages = new[] { new { name = "Metal", sharePercent = 40, donePercent = 50 }, new { name = "Paint", sharePercent = last, donePercent = 0 } }, donePercent = 100, retentionPercent = 5, retentionReleased = false };
-        await shop.Manager.PostAsJsonAsync("/api/builds", TestBuild.OpenBody(id, contract: Contract(50))).Refused("share");
+        object Contract(int last) =>
+            new
+            {
+                kind = "progress",
+                price = 9000m,
+                stages = new[]
+                {
+                    new
+                    {
+                        name = "Metal",
+                        sharePercent = 40,
+                        donePercent = 50,
+                    },
+                    new
+                    {
+                        name = "Paint",
+                        sharePercent = last,
+                        donePercent = 0,
+                    },
+                },
+                donePercent = 100,
+                retentionPercent = 5,
+                retentionReleased = false,
+            };
+        await shop
+            .Manager.PostAsJsonAsync("/api/builds", TestBuild.OpenBody(id, contract: Contract(50)))
+            .Refused("share");
         await shop.Manager.PostAsJsonAsync("/api/builds", TestBuild.OpenBody(id, contract: Contract(60))).Json();
         var build = await shop.Manager.GetAsync($"/api/builds/{id}").Json();
-        build.GetProperty("contract").GetProperty("stages").EnumerateArray().Select(s => s.GetProperty("sharePercent").GetDecimal()).ShouldBe([40m, 60m]);
+        build
+            .GetProperty("contract")
+            .GetProperty("stages")
+            .EnumerateArray()
+            .Select(s => s.GetProperty("sharePercent").GetDecimal())
+            .ShouldBe([40m, 60m]);
         // Half of 40 percent of 9,000.00 is billed; nothing of the rest.
         var money = await shop.Manager.GetAsync($"/api/builds/{id}/money").Json();
         money.GetProperty("totals").GetProperty("net").GetDecimal().ShouldBe(1800m);

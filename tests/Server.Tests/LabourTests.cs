@@ -10,10 +10,36 @@ public sealed class LabourTests(ShopFixture shop) : IClassFixture<ShopFixture>
     private static readonly LocalDate Monday = new(2026, 3, 2);
 
     private Task<HttpResponseMessage> Start(Guid operation, Guid? id = null, decimal? share = null) =>
-        shop.Technician.PostAsJsonAsync("/api/clock/start", new { id = id ?? Guid.CreateVersion7(), personId = (Guid?)null, operationId = operation, kind = "billable", share, breakWorked = (bool?)null });
+        shop.Technician.PostAsJsonAsync(
+            "/api/clock/start",
+            new
+            {
+                id = id ?? Guid.CreateVersion7(),
+                personId = (Guid?)null,
+                operationId = operation,
+                kind = "billable",
+                share,
+                breakWorked = (bool?)null,
+            }
+        );
 
-    private Task<HttpResponseMessage> Stop(decimal? share = null, bool done = false, string? at = null, bool? breakWorked = null) =>
-        shop.Technician.PostAsJsonAsync("/api/clock/stop", new { personId = (Guid?)null, share, done, breakWorked, at });
+    private Task<HttpResponseMessage> Stop(
+        decimal? share = null,
+        bool done = false,
+        string? at = null,
+        bool? breakWorked = null
+    ) =>
+        shop.Technician.PostAsJsonAsync(
+            "/api/clock/stop",
+            new
+            {
+                personId = (Guid?)null,
+                share,
+                done,
+                breakWorked,
+                at,
+            }
+        );
 
     [Fact]
     public async Task A_switch_ends_one_entry_and_starts_the_next_on_the_same_minute()
@@ -31,8 +57,16 @@ public sealed class LabourTests(ShopFixture shop) : IClassFixture<ShopFixture>
         hours.Select(h => h.GetProperty("minutes").GetInt32()).ShouldBe([18, 47]);
         hours[0].GetProperty("start").GetString().ShouldBe(hours[1].GetProperty("stop").GetString());
         var operations = await build.Operations();
-        operations.Single(o => o.GetProperty("id").GetGuid() == first).GetProperty("earnedMinutes").GetDecimal().ShouldBe(30);
-        operations.Single(o => o.GetProperty("id").GetGuid() == second).GetProperty("earnedMinutes").GetDecimal().ShouldBe(60);
+        operations
+            .Single(o => o.GetProperty("id").GetGuid() == first)
+            .GetProperty("earnedMinutes")
+            .GetDecimal()
+            .ShouldBe(30);
+        operations
+            .Single(o => o.GetProperty("id").GetGuid() == second)
+            .GetProperty("earnedMinutes")
+            .GetDecimal()
+            .ShouldBe(60);
     }
 
     [Fact]
@@ -55,8 +89,20 @@ public sealed class LabourTests(ShopFixture shop) : IClassFixture<ShopFixture>
         var build = await TestBuild.Open(shop);
         var operation = await build.Add(TestBuild.Work("Raced"));
         shop.At(Monday.PlusDays(30), 9, 0);
-        var body = (int i) => new { id = Guid.CreateVersion7(), personId = shop.TechnicianPerson, operationId = operation, start = $"2026-03-10T0{8 + i % 2}:30:00Z", stop = "2026-03-10T11:00:00Z", kind = "billable", note = "" };
-        var answers = await Task.WhenAll(Enumerable.Range(0, 8).Select(i => shop.Manager.PostAsJsonAsync("/api/hours", body(i))));
+        var body = (int i) =>
+            new
+            {
+                id = Guid.CreateVersion7(),
+                personId = shop.TechnicianPerson,
+                operationId = operation,
+                start = $"2026-03-10T0{8 + i % 2}:30:00Z",
+                stop = "2026-03-10T11:00:00Z",
+                kind = "billable",
+                note = "",
+            };
+        var answers = await Task.WhenAll(
+            Enumerable.Range(0, 8).Select(i => shop.Manager.PostAsJsonAsync("/api/hours", body(i)))
+        );
         answers.Count(a => a.StatusCode == HttpStatusCode.OK).ShouldBe(1);
         answers.Count(a => a.StatusCode == HttpStatusCode.BadRequest).ShouldBe(7);
     }
@@ -69,15 +115,50 @@ public sealed class LabourTests(ShopFixture shop) : IClassFixture<ShopFixture>
         shop.At(Monday.PlusDays(40), 9, 0);
         var id = Guid.CreateVersion7();
         await build.Hours(operation, "2026-04-02T08:00:00Z", "2026-04-02T10:00:00Z", id: id);
-        await shop.Manager.PostAsJsonAsync($"/api/hours/{id}/correct", new { id = Guid.CreateVersion7(), operationId = operation, start = "2026-04-02T08:00:00Z", stop = "2026-04-02T09:15:00Z", kind = "billable", @void = false, reason = "left early" }).Json();
+        await shop
+            .Manager.PostAsJsonAsync(
+                $"/api/hours/{id}/correct",
+                new
+                {
+                    id = Guid.CreateVersion7(),
+                    operationId = operation,
+                    start = "2026-04-02T08:00:00Z",
+                    stop = "2026-04-02T09:15:00Z",
+                    kind = "billable",
+                    @void = false,
+                    reason = "left early",
+                }
+            )
+            .Json();
 
         var hours = (await shop.Manager.GetAsync($"/api/builds/{build.Id}/hours").Json()).EnumerateArray().ToList();
         hours.Count.ShouldBe(2);
         var original = hours.Single(h => h.GetProperty("id").GetGuid() == id);
         original.GetProperty("minutes").GetInt32().ShouldBe(120);
-        original.GetProperty("replacedBy").GetGuid().ShouldBe(hours.Single(h => h.GetProperty("id").GetGuid() != id).GetProperty("id").GetGuid());
-        (await build.Operations()).Single(o => o.GetProperty("id").GetGuid() == operation).GetProperty("spentMinutes").GetInt32().ShouldBe(75);
-        await shop.Manager.PostAsJsonAsync($"/api/hours/{id}/correct", new { id = Guid.CreateVersion7(), operationId = operation, start = (string?)null, stop = (string?)null, kind = "billable", @void = true, reason = "again" }).Refused("id");
+        original
+            .GetProperty("replacedBy")
+            .GetGuid()
+            .ShouldBe(hours.Single(h => h.GetProperty("id").GetGuid() != id).GetProperty("id").GetGuid());
+        (await build.Operations())
+            .Single(o => o.GetProperty("id").GetGuid() == operation)
+            .GetProperty("spentMinutes")
+            .GetInt32()
+            .ShouldBe(75);
+        await shop
+            .Manager.PostAsJsonAsync(
+                $"/api/hours/{id}/correct",
+                new
+                {
+                    id = Guid.CreateVersion7(),
+                    operationId = operation,
+                    start = (string?)null,
+                    stop = (string?)null,
+                    kind = "billable",
+                    @void = true,
+                    reason = "again",
+                }
+            )
+            .Refused("id");
     }
 
     [Fact]
@@ -88,7 +169,17 @@ public sealed class LabourTests(ShopFixture shop) : IClassFixture<ShopFixture>
         shop.At(Monday.PlusDays(50), 17, 0);
         var id = Guid.CreateVersion7();
         await build.Hours(operation, "2026-04-21T08:00:00Z", "2026-04-21T09:00:00Z", id: id);
-        object Void() => new { id = Guid.CreateVersion7(), operationId = (Guid?)null, start = (string?)null, stop = (string?)null, kind = (string?)null, @void = true, reason = "not worked" };
+        object Void() =>
+            new
+            {
+                id = Guid.CreateVersion7(),
+                operationId = (Guid?)null,
+                start = (string?)null,
+                stop = (string?)null,
+                kind = (string?)null,
+                @void = true,
+                reason = "not worked",
+            };
         shop.At(Monday.PlusDays(51), 9, 0);
         await shop.Technician.PostAsJsonAsync($"/api/hours/{id}/correct", Void()).Refused("start");
         shop.At(Monday.PlusDays(50), 18, 0);
@@ -105,7 +196,10 @@ public sealed class LabourTests(ShopFixture shop) : IClassFixture<ShopFixture>
         shop.At(new(2026, 5, 6), 8, 0);
         await Stop().Refused("stop");
         await Stop(at: "2026-05-04T15:00:00Z", breakWorked: true).Json();
-        (await shop.Manager.GetAsync($"/api/builds/{build.Id}/hours").Json())[0].GetProperty("minutes").GetInt32().ShouldBe(7 * 60);
+        (await shop.Manager.GetAsync($"/api/builds/{build.Id}/hours").Json())[0]
+            .GetProperty("minutes")
+            .GetInt32()
+            .ShouldBe(7 * 60);
     }
 
     [Theory]
@@ -121,7 +215,10 @@ public sealed class LabourTests(ShopFixture shop) : IClassFixture<ShopFixture>
         shop.At(day, 13, 30);
         await Stop().Refused("breakWorked");
         await Stop(breakWorked: worked).Json();
-        var hours = (await shop.Manager.GetAsync($"/api/builds/{build.Id}/hours").Json()).EnumerateArray().Select(h => h.GetProperty("minutes").GetInt32()).Reverse();
+        var hours = (await shop.Manager.GetAsync($"/api/builds/{build.Id}/hours").Json())
+            .EnumerateArray()
+            .Select(h => h.GetProperty("minutes").GetInt32())
+            .Reverse();
         hours.ShouldBe(minutes);
     }
 
@@ -130,7 +227,14 @@ public sealed class LabourTests(ShopFixture shop) : IClassFixture<ShopFixture>
     {
         var build = await TestBuild.Open(shop);
         var cut = await build.Add(TestBuild.Work("Measure"));
-        var gate = await build.Add(TestBuild.Work("Datum recorded", kind: "gate", gate: "datum", after: [new { operation = cut, lagMinutes = 0 }]));
+        var gate = await build.Add(
+            TestBuild.Work(
+                "Datum recorded",
+                kind: "gate",
+                gate: "datum",
+                after: [new { operation = cut, lagMinutes = 0 }]
+            )
+        );
         var behind = await build.Add(TestBuild.Work("Cut", after: [new { operation = gate, lagMinutes = 0 }]));
         shop.At(new(2026, 5, 11), 9, 0);
         (await Start(behind).Refused("operationId")).GetProperty("detail").GetString()!.ShouldContain("Datum recorded");

@@ -5,7 +5,8 @@ using FirstCoat.Server.Web;
 
 namespace FirstCoat.Server.Tests;
 
-/// <summary>What the machine can and cannot: prints in turn, a full disk, a database that is gone, headers under TLS.</summary>
+/// <summary>What the machine can and cannot: prints in turn, a full disk, a database that is gone, headers under
+/// TLS.</summary>
 public sealed class MachineTests(ShopFixture shop) : IClassFixture<ShopFixture>
 {
     [Fact]
@@ -55,11 +56,24 @@ public sealed class MachineTests(ShopFixture shop) : IClassFixture<ShopFixture>
         await using var scope = shop.Scope();
         var db = scope.ServiceProvider.GetRequiredService<Store.ShopDb>();
         // What the database says when it cannot write.
-        await db.Database.ExecuteSqlRawAsync("create function no_room() returns trigger language plpgsql as $$ begin raise exception 'could not extend file' using errcode = '53100'; end $$; create trigger no_room before insert on shop_suppliers for each row execute function no_room();");
+        await db.Database.ExecuteSqlRawAsync(
+            "create function no_room() returns trigger language plpgsql as $$ begin raise exception 'could not extend file' using errcode = '53100'; end $$; create trigger no_room before insert on shop_suppliers for each row execute function no_room();"
+        );
         try
         {
             var id = Guid.CreateVersion7();
-            var problem = await shop.Manager.PutAsJsonAsync($"/api/shop/suppliers/{id}", new { name = "Full", what = "", freightDays = Array.Empty<string>(), version = (uint?)null }).Refused("disk", HttpStatusCode.InsufficientStorage);
+            var problem = await shop
+                .Manager.PutAsJsonAsync(
+                    $"/api/shop/suppliers/{id}",
+                    new
+                    {
+                        name = "Full",
+                        what = "",
+                        freightDays = Array.Empty<string>(),
+                        version = (uint?)null,
+                    }
+                )
+                .Refused("disk", HttpStatusCode.InsufficientStorage);
             problem.GetProperty("detail").GetString().ShouldBe(DiskSpace.Sentence);
             (await db.Suppliers.AnyAsync(s => s.Id == id, TestContext.Current.CancellationToken)).ShouldBeFalse();
             (await db.Audit.AnyAsync(a => a.Of == id, TestContext.Current.CancellationToken)).ShouldBeFalse();
@@ -88,7 +102,11 @@ public sealed class MachineTests(ShopFixture shop) : IClassFixture<ShopFixture>
     [Fact]
     public async Task A_request_that_says_too_much_is_refused_before_it_is_read()
     {
-        using var body = new StringContent($"{{\"name\":\"{new string('x', 3_000_000)}\"}}", System.Text.Encoding.UTF8, "application/json");
+        using var body = new StringContent(
+            $"{{\"name\":\"{new string('x', 3_000_000)}\"}}",
+            System.Text.Encoding.UTF8,
+            "application/json"
+        );
         var answer = await shop.Manager.PutAsync($"/api/shop/suppliers/{Guid.CreateVersion7()}", body);
         answer.StatusCode.ShouldBe(HttpStatusCode.RequestEntityTooLarge);
     }

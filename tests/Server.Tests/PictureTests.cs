@@ -1,6 +1,5 @@
 using System.Buffers.Binary;
 using System.IO.Compression;
-using System.Net.Http.Json;
 using System.Text;
 using FirstCoat.Core;
 using FirstCoat.Store.Photos;
@@ -48,7 +47,32 @@ public sealed class PictureTests(ShopFixture shop) : IClassFixture<ShopFixture>
     /// <summary>The frame of a JPEG of three components that all have every sample.</summary>
     private static byte[] JpegFrame(byte kind, ushort width, ushort height)
     {
-        byte[] frame = [0xFF, 0xD8, 0xFF, kind, 0, 17, 8, 0, 0, 0, 0, 3, 1, 0x11, 0, 2, 0x11, 0, 3, 0x11, 0, 0xFF, 0xD9];
+        byte[] frame =
+        [
+            0xFF,
+            0xD8,
+            0xFF,
+            kind,
+            0,
+            17,
+            8,
+            0,
+            0,
+            0,
+            0,
+            3,
+            1,
+            0x11,
+            0,
+            2,
+            0x11,
+            0,
+            3,
+            0x11,
+            0,
+            0xFF,
+            0xD9,
+        ];
         BinaryPrimitives.WriteUInt16BigEndian(frame.AsSpan(7), height);
         BinaryPrimitives.WriteUInt16BigEndian(frame.AsSpan(9), width);
         return frame;
@@ -73,7 +97,11 @@ public sealed class PictureTests(ShopFixture shop) : IClassFixture<ShopFixture>
     public async Task Such_a_picture_is_taken_without_what_it_hid_and_a_cut_one_is_refused()
     {
         var build = await TestBuild.Open(shop);
-        Task<HttpResponseMessage> Send(byte[] bytes) => shop.Technician.PostAsync($"/api/builds/{build.Id}/photos/{Guid.CreateVersion7()}", new MultipartFormDataContent { { new ByteArrayContent(bytes), "file", "photo.png" } });
+        Task<HttpResponseMessage> Send(byte[] bytes) =>
+            shop.Technician.PostAsync(
+                $"/api/builds/{build.Id}/photos/{Guid.CreateVersion7()}",
+                new MultipartFormDataContent { { new ByteArrayContent(bytes), "file", "photo.png" } }
+            );
         await Send(WithChunk(Png(64, 48), "zTXt", Bomb(50_000_000))).Json();
         await Send(Png(64, 48)[..60]).Refused("file");
         await Send([.. Png(64, 48)[..40], 0xFF, 0xFF, 0xFF, 0xFF]).Refused("file");
@@ -147,7 +175,10 @@ public sealed class PictureTests(ShopFixture shop) : IClassFixture<ShopFixture>
     public void Halves_of_a_stopped_server_are_swept_and_those_being_written_stay()
     {
         var folder = Directory.CreateTempSubdirectory("firstcoat-halves");
-        var (old, fresh) = (Path.Combine(folder.FullName, "ab", "a.webp.1.half"), Path.Combine(folder.FullName, "ab", "b.webp.2.half"));
+        var (old, fresh) = (
+            Path.Combine(folder.FullName, "ab", "a.webp.1.half"),
+            Path.Combine(folder.FullName, "ab", "b.webp.2.half")
+        );
         Directory.CreateDirectory(Path.GetDirectoryName(old)!);
         File.WriteAllText(old, "half");
         File.WriteAllText(fresh, "half");

@@ -36,7 +36,9 @@ public sealed class PlanTests : IClassFixture<ShopFixture>, IAsyncLifetime
         var waiting = await _second.Card();
         Text(waiting, "planned").ShouldBe("2026-03-03");
         Text(waiting, "holdsKind").ShouldBe("person");
-        await _shop.Manager.PutAsJsonAsync($"/api/builds/{_first.Id}/operations/{_firstWork}", TestBuild.Work("Long job", 960)).Json();
+        await _shop
+            .Manager.PutAsJsonAsync($"/api/builds/{_first.Id}/operations/{_firstWork}", TestBuild.Work("Long job", 960))
+            .Json();
         Text(await _first.Card(), "planned").ShouldBe("2026-03-03");
         Text(await _second.Card(), "planned").ShouldBe("2026-03-04");
     }
@@ -45,7 +47,23 @@ public sealed class PlanTests : IClassFixture<ShopFixture>, IAsyncLifetime
     public async Task A_decision_costs_the_days_between_two_plans_and_is_gone_when_it_is_taken()
     {
         var decision = Guid.CreateVersion7();
-        await _shop.Manager.PostAsJsonAsync($"/api/builds/{_second.Id}/decisions", new { id = decision, question = "Chrome or paint?", detail = "", @for = "manager", options = new[] { "Chrome", "Paint" }, holds = new[] { _secondWork }, dueOn = "2026-03-05", adds = (decimal?)null, photoId = (Guid?)null }).Json();
+        await _shop
+            .Manager.PostAsJsonAsync(
+                $"/api/builds/{_second.Id}/decisions",
+                new
+                {
+                    id = decision,
+                    question = "Chrome or paint?",
+                    detail = "",
+                    @for = "manager",
+                    options = new[] { "Chrome", "Paint" },
+                    holds = new[] { _secondWork },
+                    dueOn = "2026-03-05",
+                    adds = (decimal?)null,
+                    photoId = (Guid?)null,
+                }
+            )
+            .Json();
         // Held until Friday the 6th 08:00, done at 16:30; taken now it is done on Tuesday the 3rd at 16:30: three days.
         var floor = await _shop.Manager.GetAsync("/api/floor").Json();
         var row = floor.GetProperty("decisions")[0];
@@ -53,12 +71,20 @@ public sealed class PlanTests : IClassFixture<ShopFixture>, IAsyncLifetime
         floor.GetProperty("daysWaiting").GetDecimal().ShouldBe(3);
         Text(await _second.Card(), "holdsKind").ShouldBe("decision");
 
-        await _shop.Manager.PutAsJsonAsync($"/api/builds/{_first.Id}/operations/{_firstWork}", TestBuild.Work("Long job", 960)).Json();
-        (await _shop.Manager.GetAsync("/api/floor").Json()).GetProperty("decisions")[0].GetProperty("days").GetDecimal().ShouldBe(2);
+        await _shop
+            .Manager.PutAsJsonAsync($"/api/builds/{_first.Id}/operations/{_firstWork}", TestBuild.Work("Long job", 960))
+            .Json();
+        (await _shop.Manager.GetAsync("/api/floor").Json())
+            .GetProperty("decisions")[0]
+            .GetProperty("days")
+            .GetDecimal()
+            .ShouldBe(2);
 
         await _shop.Office.PostAsJsonAsync($"/api/decisions/{decision}/answer", new { answer = "Paint" }).Json();
         (await _shop.Manager.GetAsync("/api/floor").Json()).GetProperty("decisions").GetArrayLength().ShouldBe(0);
-        await _shop.Manager.PostAsJsonAsync($"/api/decisions/{decision}/answer", new { answer = "Chrome" }).Refused("answer");
+        await _shop
+            .Manager.PostAsJsonAsync($"/api/decisions/{decision}/answer", new { answer = "Chrome" })
+            .Refused("answer");
     }
 
     [Fact]
@@ -67,14 +93,37 @@ public sealed class PlanTests : IClassFixture<ShopFixture>, IAsyncLifetime
         var (bay, booth) = (Guid.CreateVersion7(), Guid.CreateVersion7());
         foreach (var (id, kind, x) in new[] { (bay, "bay", 0), (booth, "booth", 7000) })
         {
-            await _shop.Manager.PutAsJsonAsync($"/api/shop/stations/{id}", new { name = $"A {kind} {id:N}"[..20], kind, count = 1, xMm = x, yMm = 0, widthMm = 6000, depthMm = 4000, doorHeightMm = (int?)null, walled = false, version = (uint?)null }).Json();
+            await _shop
+                .Manager.PutAsJsonAsync(
+                    $"/api/shop/stations/{id}",
+                    new
+                    {
+                        name = $"A {kind} {id:N}"[..20],
+                        kind,
+                        count = 1,
+                        xMm = x,
+                        yMm = 0,
+                        widthMm = 6000,
+                        depthMm = 4000,
+                        doorHeightMm = (int?)null,
+                        walled = false,
+                        version = (uint?)null,
+                    }
+                )
+                .Json();
         }
 
-        await _shop.Manager.PutAsJsonAsync($"/api/builds/{_first.Id}/place", new { stationId = bay, awayAt = "" }).Json();
-        (await _first.Card()).GetProperty("move").ValueKind.ShouldBe(JsonValueKind.Null, "its work names no other place");
+        await _shop
+            .Manager.PutAsJsonAsync($"/api/builds/{_first.Id}/place", new { stationId = bay, awayAt = "" })
+            .Json();
+        (await _first.Card())
+            .GetProperty("move")
+            .ValueKind.ShouldBe(JsonValueKind.Null, "its work names no other place");
         JsonObject At(string name, string station, Guid after)
         {
-            var work = JsonSerializer.SerializeToNode(TestBuild.Work(name, 60, after: [new { operation = after, lagMinutes = 0 }]))!.AsObject();
+            var work = JsonSerializer
+                .SerializeToNode(TestBuild.Work(name, 60, after: [new { operation = after, lagMinutes = 0 }]))!
+                .AsObject();
             work["station"] = station;
             return work;
         }
@@ -86,7 +135,23 @@ public sealed class PlanTests : IClassFixture<ShopFixture>, IAsyncLifetime
         Text(move, "to").ShouldBe("booth");
         Text(move, "on").ShouldBe("2026-03-03");
 
-        await _shop.Manager.PostAsJsonAsync($"/api/builds/{_first.Id}/decisions", new { id = Guid.CreateVersion7(), question = "Which blue?", detail = "", @for = "client", options = Array.Empty<string>(), holds = Array.Empty<Guid>(), dueOn = "2026-03-05", adds = (decimal?)null, photoId = (Guid?)null }).Json();
+        await _shop
+            .Manager.PostAsJsonAsync(
+                $"/api/builds/{_first.Id}/decisions",
+                new
+                {
+                    id = Guid.CreateVersion7(),
+                    question = "Which blue?",
+                    detail = "",
+                    @for = "client",
+                    options = Array.Empty<string>(),
+                    holds = Array.Empty<Guid>(),
+                    dueOn = "2026-03-05",
+                    adds = (decimal?)null,
+                    photoId = (Guid?)null,
+                }
+            )
+            .Json();
         var floor = await _shop.Manager.GetAsync("/api/floor").Json();
         Text(floor.GetProperty("decisions")[0].GetProperty("call"), "name").ShouldBe("Petra Client");
     }
@@ -94,8 +159,15 @@ public sealed class PlanTests : IClassFixture<ShopFixture>, IAsyncLifetime
     [Fact]
     public async Task A_cycle_is_refused_with_its_operations_named()
     {
-        var after = await _first.Add(TestBuild.Work("Second job", after: [new { operation = _firstWork, lagMinutes = 0 }]));
-        var problem = await _shop.Manager.PutAsJsonAsync($"/api/builds/{_first.Id}/operations/{_firstWork}", TestBuild.Work("Long job", 480, after: [new { operation = after, lagMinutes = 0 }])).Refused("after");
+        var after = await _first.Add(
+            TestBuild.Work("Second job", after: [new { operation = _firstWork, lagMinutes = 0 }])
+        );
+        var problem = await _shop
+            .Manager.PutAsJsonAsync(
+                $"/api/builds/{_first.Id}/operations/{_firstWork}",
+                TestBuild.Work("Long job", 480, after: [new { operation = after, lagMinutes = 0 }])
+            )
+            .Refused("after");
         problem.GetProperty("detail").GetString()!.ShouldContain("Long job");
         problem.GetProperty("detail").GetString()!.ShouldContain("Second job");
     }
@@ -104,11 +176,57 @@ public sealed class PlanTests : IClassFixture<ShopFixture>, IAsyncLifetime
     public async Task A_part_that_comes_later_holds_its_operation()
     {
         var supplier = Guid.CreateVersion7();
-        await _shop.Manager.PutAsJsonAsync($"/api/shop/suppliers/{supplier}", new { name = "Later Ltd", what = "", freightDays = Array.Empty<string>(), version = (uint?)null }).Json();
+        await _shop
+            .Manager.PutAsJsonAsync(
+                $"/api/shop/suppliers/{supplier}",
+                new
+                {
+                    name = "Later Ltd",
+                    what = "",
+                    freightDays = Array.Empty<string>(),
+                    version = (uint?)null,
+                }
+            )
+            .Json();
         var part = Guid.CreateVersion7();
-        await _shop.Manager.PutAsJsonAsync($"/api/builds/{_first.Id}/parts/{part}", new { name = "Hinge pins", quantity = 1, unitCost = 5, unitPrice = (decimal?)null, supplierId = supplier, clientSupplied = false, operationId = _firstWork, version = (uint?)null }).Json();
-        await _shop.Manager.PostAsJsonAsync($"/api/parts/{part}/move", new { to = "ordered", on = "2026-03-02", version = (uint?)null }).Json();
-        await _shop.Manager.PostAsJsonAsync($"/api/parts/{part}/move", new { to = "expected", on = "2026-03-11", version = (uint?)null }).Json();
+        await _shop
+            .Manager.PutAsJsonAsync(
+                $"/api/builds/{_first.Id}/parts/{part}",
+                new
+                {
+                    name = "Hinge pins",
+                    quantity = 1,
+                    unitCost = 5,
+                    unitPrice = (decimal?)null,
+                    supplierId = supplier,
+                    clientSupplied = false,
+                    operationId = _firstWork,
+                    version = (uint?)null,
+                }
+            )
+            .Json();
+        await _shop
+            .Manager.PostAsJsonAsync(
+                $"/api/parts/{part}/move",
+                new
+                {
+                    to = "ordered",
+                    on = "2026-03-02",
+                    version = (uint?)null,
+                }
+            )
+            .Json();
+        await _shop
+            .Manager.PostAsJsonAsync(
+                $"/api/parts/{part}/move",
+                new
+                {
+                    to = "expected",
+                    on = "2026-03-11",
+                    version = (uint?)null,
+                }
+            )
+            .Json();
         var card = await _first.Card();
         Text(card, "planned").ShouldBe("2026-03-11");
         Text(card, "holds").ShouldContain("Hinge pins");
@@ -117,17 +235,53 @@ public sealed class PlanTests : IClassFixture<ShopFixture>, IAsyncLifetime
     [Fact]
     public async Task What_was_finished_sets_the_term_for_what_follows_and_a_missed_one_brings_its_work()
     {
-        var coat = await _second.Add(TestBuild.Work("Coat", 60, after: [new { operation = _secondWork, lagMinutes = 0, atMostMinutes = 1440, lapse = new { name = "Clean again", minutes = 60, trade = "mechanic" } }]));
+        var coat = await _second.Add(
+            TestBuild.Work(
+                "Coat",
+                60,
+                after:
+                [
+                    new
+                    {
+                        operation = _secondWork,
+                        lagMinutes = 0,
+                        atMostMinutes = 1440,
+                        lapse = new
+                        {
+                            name = "Clean again",
+                            minutes = 60,
+                            trade = "mechanic",
+                        },
+                    },
+                ]
+            )
+        );
         await _shop.Manager.PostAsync($"/api/operations/{_secondWork}/done", null).Json();
-        async Task<JsonElement> Shown() => (await _second.Operations()).Single(o => o.GetProperty("id").GetGuid() == coat);
-        async Task<List<string>> Inserted() => [.. (await _shop.Manager.GetAsync($"/api/builds/{_second.Id}/outlook").Json()).GetProperty("inserted").EnumerateArray().Select(i => Text(i, "name"))];
+        async Task<JsonElement> Shown() =>
+            (await _second.Operations()).Single(o => o.GetProperty("id").GetGuid() == coat);
+        async Task<List<string>> Inserted() =>
+            [
+                .. (await _shop.Manager.GetAsync($"/api/builds/{_second.Id}/outlook").Json())
+                    .GetProperty("inserted")
+                    .EnumerateArray()
+                    .Select(i => Text(i, "name")),
+            ];
         // Done on Monday the 2nd at 08:00: it goes before the other build's long job, and has until Tuesday.
         var planned = await Shown();
-        var now = Instant.FromDateTimeOffset(DateTimeOffset.Parse(Text(planned, "starts"), System.Globalization.CultureInfo.InvariantCulture));
+        var now = Instant.FromDateTimeOffset(
+            DateTimeOffset.Parse(Text(planned, "starts"), System.Globalization.CultureInfo.InvariantCulture)
+        );
         Text(planned, "startBy").ShouldBe((now + Duration.FromDays(1)).ToString());
         (await Inserted()).ShouldBeEmpty();
         // The one who does it is away until Wednesday evening.
-        await Away(new { from = "2026-03-02T00:00:00", to = "2026-03-05T00:00:00", reason = "course" });
+        await Away(
+            new
+            {
+                from = "2026-03-02T00:00:00",
+                to = "2026-03-05T00:00:00",
+                reason = "course",
+            }
+        );
         try
         {
             (await Inserted()).ShouldBe(["Clean again"]);
@@ -139,25 +293,84 @@ public sealed class PlanTests : IClassFixture<ShopFixture>, IAsyncLifetime
             await Away();
         }
 
-        Task Away(params object[] absences) => _shop.Manager.PutAsJsonAsync($"/api/shop/people/{_shop.TechnicianPerson}/absences", new { absences }).Json();
+        Task Away(params object[] absences) =>
+            _shop
+                .Manager.PutAsJsonAsync($"/api/shop/people/{_shop.TechnicianPerson}/absences", new { absences })
+                .Json();
     }
 
     [Fact]
     public async Task What_holds_an_operation_is_said_with_its_date()
     {
         var supplier = Guid.CreateVersion7();
-        await _shop.Manager.PutAsJsonAsync($"/api/shop/suppliers/{supplier}", new { name = "Slow Castings", what = "", freightDays = Array.Empty<string>(), version = (uint?)null }).Json();
+        await _shop
+            .Manager.PutAsJsonAsync(
+                $"/api/shop/suppliers/{supplier}",
+                new
+                {
+                    name = "Slow Castings",
+                    what = "",
+                    freightDays = Array.Empty<string>(),
+                    version = (uint?)null,
+                }
+            )
+            .Json();
         var part = Guid.CreateVersion7();
-        await _shop.Manager.PutAsJsonAsync($"/api/builds/{_first.Id}/parts/{part}", new { name = "Drum", quantity = 1, unitCost = 5, unitPrice = (decimal?)null, supplierId = supplier, clientSupplied = false, operationId = _firstWork, version = (uint?)null }).Json();
-        await _shop.Manager.PostAsJsonAsync($"/api/parts/{part}/move", new { to = "ordered", on = "2026-03-02", version = (uint?)null }).Json();
-        await _shop.Manager.PostAsJsonAsync($"/api/parts/{part}/move", new { to = "expected", on = "2026-03-03", version = (uint?)null }).Json();
+        await _shop
+            .Manager.PutAsJsonAsync(
+                $"/api/builds/{_first.Id}/parts/{part}",
+                new
+                {
+                    name = "Drum",
+                    quantity = 1,
+                    unitCost = 5,
+                    unitPrice = (decimal?)null,
+                    supplierId = supplier,
+                    clientSupplied = false,
+                    operationId = _firstWork,
+                    version = (uint?)null,
+                }
+            )
+            .Json();
+        await _shop
+            .Manager.PostAsJsonAsync(
+                $"/api/parts/{part}/move",
+                new
+                {
+                    to = "ordered",
+                    on = "2026-03-02",
+                    version = (uint?)null,
+                }
+            )
+            .Json();
+        await _shop
+            .Manager.PostAsJsonAsync(
+                $"/api/parts/{part}/move",
+                new
+                {
+                    to = "expected",
+                    on = "2026-03-03",
+                    version = (uint?)null,
+                }
+            )
+            .Json();
 
-        // The first build's job waits for its part, so the second's is done today; what follows it then waits for the one who does both.
-        var after = await _second.Add(TestBuild.Work("And then", 480, after: [new { operation = _secondWork, lagMinutes = 0 }]));
+        // The first build's job waits for its part, so the second's is done today; what follows it then waits for the
+        // one who does both.
+        var after = await _second.Add(
+            TestBuild.Work("And then", 480, after: [new { operation = _secondWork, lagMinutes = 0 }])
+        );
         async Task<(string[] Roots, (string? Name, string? Kind)[] Rows)> Why(Guid id)
         {
             var why = await _shop.Technician.GetAsync($"/api/operations/{id}/why").Json();
-            return ([.. why.GetProperty("roots").EnumerateArray().Select(r => r.GetString()!)], [.. why.GetProperty("rows").EnumerateArray().Select(r => (r.GetProperty("name").GetString(), r.GetProperty("kind").GetString()))]);
+            return (
+                [.. why.GetProperty("roots").EnumerateArray().Select(r => r.GetString()!)],
+                [
+                    .. why.GetProperty("rows")
+                        .EnumerateArray()
+                        .Select(r => (r.GetProperty("name").GetString(), r.GetProperty("kind").GetString())),
+                ]
+            );
         }
 
         (await Why(after)).Rows.ShouldBe([("And then", "person")]);
@@ -171,9 +384,34 @@ public sealed class PlanTests : IClassFixture<ShopFixture>, IAsyncLifetime
     public async Task A_logged_hour_moves_the_plan_at_once()
     {
         Text(await _second.Card(), "planned").ShouldBe("2026-03-03");
-        await _shop.Technician.PostAsJsonAsync("/api/clock/start", new { id = Guid.CreateVersion7(), personId = (Guid?)null, operationId = _firstWork, kind = "billable", share = (decimal?)null, breakWorked = (bool?)null }).Json();
+        await _shop
+            .Technician.PostAsJsonAsync(
+                "/api/clock/start",
+                new
+                {
+                    id = Guid.CreateVersion7(),
+                    personId = (Guid?)null,
+                    operationId = _firstWork,
+                    kind = "billable",
+                    share = (decimal?)null,
+                    breakWorked = (bool?)null,
+                }
+            )
+            .Json();
         _shop.At(new LocalDate(2026, 3, 2), 12, 0);
-        await _shop.Technician.PostAsJsonAsync("/api/clock/stop", new { personId = (Guid?)null, share = 0.9m, done = true, breakWorked = (bool?)null, at = (string?)null }).Json();
+        await _shop
+            .Technician.PostAsJsonAsync(
+                "/api/clock/stop",
+                new
+                {
+                    personId = (Guid?)null,
+                    share = 0.9m,
+                    done = true,
+                    breakWorked = (bool?)null,
+                    at = (string?)null,
+                }
+            )
+            .Json();
         Text(await _second.Card(), "holdsKind").ShouldNotBe("person");
     }
 
@@ -188,18 +426,27 @@ public sealed class PlanTests : IClassFixture<ShopFixture>, IAsyncLifetime
     [Fact]
     public async Task Chances_lie_in_order_and_a_night_is_kept_once()
     {
-        var chance = (await _shop.Technician.GetAsync("/api/plan/chances").Json()).EnumerateArray().Single(c => c.GetProperty("id").GetGuid() == _second.Id);
+        var chance = (await _shop.Technician.GetAsync("/api/plan/chances").Json())
+            .EnumerateArray()
+            .Single(c => c.GetProperty("id").GetGuid() == _second.Id);
         string[] days = [Text(chance, "p50"), Text(chance, "p80"), Text(chance, "p90")];
         days.ShouldBe(days.Order());
         days[1].ShouldNotBe(days[0], "a trade without records is not sure of anything");
         chance.GetProperty("kept").GetDecimal().ShouldBeGreaterThan(0.9m, "it is promised for June");
-        chance.GetProperty("risks").EnumerateArray().Select(r => r.GetProperty("operationId").GetGuid()).ShouldContain(_secondWork);
+        chance
+            .GetProperty("risks")
+            .EnumerateArray()
+            .Select(r => r.GetProperty("operationId").GetGuid())
+            .ShouldContain(_secondWork);
 
         await using var scope = _shop.Scope();
         var desk = scope.ServiceProvider.GetRequiredService<FirstCoat.Store.Plan.PlanDesk>();
         (await desk.KeepNight(CancellationToken.None)).ShouldBeTrue();
         (await desk.KeepNight(CancellationToken.None)).ShouldBeFalse();
-        var night = (await _shop.Manager.GetAsync($"/api/builds/{_second.Id}/outlook").Json()).GetProperty("nights").EnumerateArray().ShouldHaveSingleItem();
+        var night = (await _shop.Manager.GetAsync($"/api/builds/{_second.Id}/outlook").Json())
+            .GetProperty("nights")
+            .EnumerateArray()
+            .ShouldHaveSingleItem();
         Text(night, "on").ShouldBe("2026-03-02");
         Text(night, "p80").ShouldBe(days[1]);
         Text(night, "holdsKind").ShouldBe("person");
@@ -208,17 +455,30 @@ public sealed class PlanTests : IClassFixture<ShopFixture>, IAsyncLifetime
     [Fact]
     public async Task A_better_order_is_offered_accepted_and_undone_and_a_cancelled_search_leaves_nothing()
     {
-        // The first build has eight hours and is promised for later; the second has one hour and is late if it goes second.
+        // The first build has eight hours and is promised for later; the second has one hour and is late if it goes
+        // second.
         await Promise(_first, "2026-03-10");
         await Promise(_second, "2026-03-02");
-        await _shop.Manager.PutAsJsonAsync($"/api/builds/{_second.Id}/operations/{_secondWork}", TestBuild.Work("Waiting job", 60)).Json();
+        await _shop
+            .Manager.PutAsJsonAsync(
+                $"/api/builds/{_second.Id}/operations/{_secondWork}",
+                TestBuild.Work("Waiting job", 60)
+            )
+            .Json();
         Text(await _second.Card(), "planned").ShouldBe("2026-03-03");
 
         var dropped = Guid.CreateVersion7();
         await _shop.Manager.PostAsJsonAsync("/api/plan/improvement", new { id = dropped, seconds = 60 }).Json();
-        (await _shop.Manager.PostAsJsonAsync("/api/plan/improvement", new { id = Guid.CreateVersion7(), seconds = 60 })).StatusCode.ShouldBe(System.Net.HttpStatusCode.BadRequest);
+        (
+            await _shop.Manager.PostAsJsonAsync(
+                "/api/plan/improvement",
+                new { id = Guid.CreateVersion7(), seconds = 60 }
+            )
+        ).StatusCode.ShouldBe(System.Net.HttpStatusCode.BadRequest);
         (await _shop.Manager.DeleteAsync("/api/plan/improvement")).EnsureSuccessStatusCode();
-        (await _shop.Manager.GetAsync("/api/plan/improvement").Json()).GetProperty("id").ValueKind.ShouldBe(JsonValueKind.Null);
+        (await _shop.Manager.GetAsync("/api/plan/improvement").Json())
+            .GetProperty("id")
+            .ValueKind.ShouldBe(JsonValueKind.Null);
         await _shop.Manager.PostAsJsonAsync($"/api/plan/improvement/{dropped}/accept", new { }).Refused("id");
         Text(await _second.Card(), "planned").ShouldBe("2026-03-03");
 
@@ -240,22 +500,48 @@ public sealed class PlanTests : IClassFixture<ShopFixture>, IAsyncLifetime
     public async Task The_present_problem_is_exported_and_plans_the_same_without_the_database()
     {
         var text = await (await _shop.Manager.GetAsync("/api/plan/problem")).Content.ReadAsStringAsync();
-        var plan = new FirstCoat.Core.Plan.Planner().Plan(FirstCoat.Core.Plan.Files.ShopFileReader.Read(new MemoryStream(System.Text.Encoding.UTF8.GetBytes(text))));
+        var plan = new FirstCoat.Core.Plan.Planner().Plan(
+            FirstCoat.Core.Plan.Files.ShopFileReader.Read(new MemoryStream(System.Text.Encoding.UTF8.GetBytes(text)))
+        );
         var shown = (await _second.Operations()).Single(o => o.GetProperty("id").GetGuid() == _secondWork);
-        Instant.FromUnixTimeSeconds(plan.Operations[_secondWork.ToString()].Start * 60).ToString().ShouldBe(shown.GetProperty("starts").GetString());
+        Instant
+            .FromUnixTimeSeconds(plan.Operations[_secondWork.ToString()].Start * 60)
+            .ToString()
+            .ShouldBe(shown.GetProperty("starts").GetString());
     }
 
     private async Task Promise(TestBuild build, string promised)
     {
         var now = (await _shop.Manager.GetAsync($"/api/builds/{build.Id}").Json());
         var body = JsonNode.Parse(now.GetRawText())!.AsObject();
-        var brief = new { grade = body["grade"], originality = body["originality"], promised, budget = body["budget"], milestones = body["milestones"] };
-        await _shop.Manager.PutAsJsonAsync($"/api/builds/{build.Id}", new { vehicle = body["vehicle"], brief, contract = body["contract"], estimate = body["estimate"], priority = body["priority"], fillIn = body["fillIn"], version = body["version"] }).Json();
+        var brief = new
+        {
+            grade = body["grade"],
+            originality = body["originality"],
+            promised,
+            budget = body["budget"],
+            milestones = body["milestones"],
+        };
+        await _shop
+            .Manager.PutAsJsonAsync(
+                $"/api/builds/{build.Id}",
+                new
+                {
+                    vehicle = body["vehicle"],
+                    brief,
+                    contract = body["contract"],
+                    estimate = body["estimate"],
+                    priority = body["priority"],
+                    fillIn = body["fillIn"],
+                    version = body["version"],
+                }
+            )
+            .Json();
     }
 
     private async Task<JsonElement> Offered()
     {
-        for (var i = 0; i < 100; i++)
+        for (var i = 0; i < 600; i++)
         {
             var view = await _shop.Manager.GetAsync("/api/plan/improvement").Json();
             if (view.GetProperty("moves").ValueKind == JsonValueKind.Array)

@@ -31,7 +31,20 @@ public sealed class ReportTests(ShopFixture shop) : IClassFixture<ShopFixture>
     }
 
     private Task<JsonElement> Describe(Guid id, string caption, bool visible) =>
-        shop.Office.PutAsJsonAsync($"/api/photos/{id}", new { caption, stage = "metal", panel = "wingL", operationId = (Guid?)null, clientMaySee = visible, version = (uint?)null }).Json();
+        shop
+            .Office.PutAsJsonAsync(
+                $"/api/photos/{id}",
+                new
+                {
+                    caption,
+                    stage = "metal",
+                    panel = "wingL",
+                    operationId = (Guid?)null,
+                    clientMaySee = visible,
+                    version = (uint?)null,
+                }
+            )
+            .Json();
 
     private async Task<Guid> Draft(TestBuild build)
     {
@@ -40,11 +53,14 @@ public sealed class ReportTests(ShopFixture shop) : IClassFixture<ShopFixture>
         return id;
     }
 
-    private Task<JsonElement> Publish(Guid id) => shop.Manager.PostAsJsonAsync($"/api/reports/{id}/publish", new { version = (uint?)null }).Json();
+    private Task<JsonElement> Publish(Guid id) =>
+        shop.Manager.PostAsJsonAsync($"/api/reports/{id}/publish", new { version = (uint?)null }).Json();
 
     private async Task<string> Link(TestBuild build)
     {
-        var made = await shop.Manager.PostAsJsonAsync($"/api/builds/{build.Id}/links", new { id = Guid.CreateVersion7(), days = 30 }).Json();
+        var made = await shop
+            .Manager.PostAsJsonAsync($"/api/builds/{build.Id}/links", new { id = Guid.CreateVersion7(), days = 30 })
+            .Json();
         return made.GetProperty("path").GetString()!["/r/".Length..];
     }
 
@@ -63,8 +79,32 @@ public sealed class ReportTests(ShopFixture shop) : IClassFixture<ShopFixture>
         var before = (await client.GetAsync($"/api/private/{token}").Json()).GetRawText();
         before.ShouldContain("Left wing, bare");
 
-        await shop.Manager.PostAsJsonAsync($"/api/hours/{entry}/correct", new { id = Guid.CreateVersion7(), operationId = operation, start = "2026-02-16T08:00:00Z", stop = "2026-02-16T09:30:00Z", kind = "billable", @void = false, reason = "two clocks ran" }).Json();
-        await shop.Manager.PutAsJsonAsync($"/api/shop/people/{shop.TechnicianPerson}/rates", new { from = "2026-02-15", cost = 25, billing = 66 }).Json();
+        await shop
+            .Manager.PostAsJsonAsync(
+                $"/api/hours/{entry}/correct",
+                new
+                {
+                    id = Guid.CreateVersion7(),
+                    operationId = operation,
+                    start = "2026-02-16T08:00:00Z",
+                    stop = "2026-02-16T09:30:00Z",
+                    kind = "billable",
+                    @void = false,
+                    reason = "two clocks ran",
+                }
+            )
+            .Json();
+        await shop
+            .Manager.PutAsJsonAsync(
+                $"/api/shop/people/{shop.TechnicianPerson}/rates",
+                new
+                {
+                    from = "2026-02-15",
+                    cost = 25,
+                    billing = 66,
+                }
+            )
+            .Json();
         await Describe(photo, "Something else", visible: false);
         (await client.GetAsync($"/api/private/{token}").Json()).GetRawText().ShouldBe(before);
 
@@ -72,12 +112,16 @@ public sealed class ReportTests(ShopFixture shop) : IClassFixture<ShopFixture>
         await Publish(second);
         var page = (await client.GetAsync($"/api/private/{token}").Json()).GetProperty("page");
         page.GetProperty("number").GetInt32().ShouldBe(2);
-        var adjusted = page.GetProperty("adjusted").EnumerateArray().ToDictionary(a => a.GetProperty("what").GetString()!);
+        var adjusted = page.GetProperty("adjusted")
+            .EnumerateArray()
+            .ToDictionary(a => a.GetProperty("what").GetString()!);
         // 3:00 became 1:30; 3 h at 60.00 became 1.5 h at 66.00.
         adjusted["hours"].GetProperty("minutes").GetInt32().ShouldBe(-90);
         adjusted["labour"].GetProperty("amount").GetDecimal().ShouldBe(99m - 180m);
         page.GetProperty("stages").EnumerateArray().Sum(s => s.GetProperty("sinceMinutes").GetInt32()).ShouldBe(0);
-        (await client.GetAsync($"/api/private/{token}?number=1").Json()).GetProperty("page").GetRawText()
+        (await client.GetAsync($"/api/private/{token}?number=1").Json())
+            .GetProperty("page")
+            .GetRawText()
             .ShouldBe(JsonDocument.Parse(before).RootElement.GetProperty("page").GetRawText());
     }
 
@@ -89,15 +133,23 @@ public sealed class ReportTests(ShopFixture shop) : IClassFixture<ShopFixture>
         var token = await Link(build);
         var client = await shop.Anonymous();
         await client.GetAsync($"/api/private/{token}").Json();
-        var guessed = (await client.GetAsync($"/api/private/{token[..^1]}x").Json(HttpStatusCode.NotFound)).GetProperty("detail").GetString();
+        var guessed = (await client.GetAsync($"/api/private/{token[..^1]}x").Json(HttpStatusCode.NotFound))
+            .GetProperty("detail")
+            .GetString();
         var link = (await shop.Manager.GetAsync($"/api/builds/{build.Id}/links").Json())[0].GetProperty("id").GetGuid();
         var now = shop.Clock.GetUtcNow();
         shop.Clock.Set(NodaTime.Instant.FromDateTimeOffset(now.AddDays(31)));
-        (await client.GetAsync($"/api/private/{token}").Json(HttpStatusCode.NotFound)).GetProperty("detail").GetString().ShouldBe(guessed);
+        (await client.GetAsync($"/api/private/{token}").Json(HttpStatusCode.NotFound))
+            .GetProperty("detail")
+            .GetString()
+            .ShouldBe(guessed);
         shop.Clock.Set(NodaTime.Instant.FromDateTimeOffset(now));
         await client.GetAsync($"/api/private/{token}").Json();
         await shop.Manager.PostAsync($"/api/links/{link}/revoke", null).Json();
-        (await client.GetAsync($"/api/private/{token}").Json(HttpStatusCode.NotFound)).GetProperty("detail").GetString().ShouldBe(guessed);
+        (await client.GetAsync($"/api/private/{token}").Json(HttpStatusCode.NotFound))
+            .GetProperty("detail")
+            .GetString()
+            .ShouldBe(guessed);
         await client.GetAsync($"/api/private/{token}/pdf").Json(HttpStatusCode.NotFound);
     }
 
@@ -109,7 +161,9 @@ public sealed class ReportTests(ShopFixture shop) : IClassFixture<ShopFixture>
         await Publish(await Draft(mine));
         await Publish(await Draft(other));
         var client = await shop.Anonymous();
-        var foreign = (await shop.Manager.GetAsync($"/api/builds/{other.Id}/photos").Json())[0].GetProperty("hash").GetString();
+        var foreign = (await shop.Manager.GetAsync($"/api/builds/{other.Id}/photos").Json())[0]
+            .GetProperty("hash")
+            .GetString();
         var token = await Link(mine);
         await client.GetAsync($"/api/private/{token}/photos/{foreign}").Json(HttpStatusCode.NotFound);
         (await client.GetAsync($"/api/photos/file/{foreign}")).StatusCode.ShouldBe(HttpStatusCode.Unauthorized);
@@ -125,7 +179,22 @@ public sealed class ReportTests(ShopFixture shop) : IClassFixture<ShopFixture>
         var build = await TestBuild.Open(shop);
         var held = await build.Add(TestBuild.Work("Held by the client", 120));
         var (photo, hidden) = (await Photo(build, visible: true), await Photo(build, visible: false));
-        Task<HttpResponseMessage> Ask(Guid? about) => shop.Office.PostAsJsonAsync($"/api/builds/{build.Id}/decisions", new { id = Guid.CreateVersion7(), question = "Cut it out?", detail = "", @for = "client", options = new[] { "Yes", "No" }, holds = new[] { held }, dueOn = "2026-04-20", adds = 250m, photoId = about });
+        Task<HttpResponseMessage> Ask(Guid? about) =>
+            shop.Office.PostAsJsonAsync(
+                $"/api/builds/{build.Id}/decisions",
+                new
+                {
+                    id = Guid.CreateVersion7(),
+                    question = "Cut it out?",
+                    detail = "",
+                    @for = "client",
+                    options = new[] { "Yes", "No" },
+                    holds = new[] { held },
+                    dueOn = "2026-04-20",
+                    adds = 250m,
+                    photoId = about,
+                }
+            );
         await Ask(Guid.CreateVersion7()).Refused("photoId");
         await Ask(photo).Json();
         await Ask(hidden).Json();
@@ -134,13 +203,19 @@ public sealed class ReportTests(ShopFixture shop) : IClassFixture<ShopFixture>
         var client = await shop.Anonymous();
         var page = (await client.GetAsync($"/api/private/{token}").Json()).GetProperty("page");
         var asked = page.GetProperty("decisions").EnumerateArray().ToList();
-        asked.Select(d => d.GetProperty("photo").ValueKind).ShouldBe([JsonValueKind.Object, JsonValueKind.Null], "a photo the client may not see stays in the shop");
+        asked
+            .Select(d => d.GetProperty("photo").ValueKind)
+            .ShouldBe([JsonValueKind.Object, JsonValueKind.Null], "a photo the client may not see stays in the shop");
         var hash = asked[0].GetProperty("photo").GetProperty("hash").GetString();
         (await client.GetAsync($"/api/private/{token}/photos/{hash}")).StatusCode.ShouldBe(HttpStatusCode.OK);
-        // Two hours that may start on Tuesday 21 April when the question stays open; the other question still holds them if one is answered.
+        // Two hours that may start on Tuesday 21 April when the question stays open; the other question still holds
+        // them if one is answered.
         asked[0].GetProperty("likelyOpen").GetString().ShouldBe("2026-04-21");
         asked[0].GetProperty("likelyNow").GetString().ShouldBe("2026-04-21");
-        var other = (await shop.Manager.GetAsync($"/api/builds/{build.Id}").Json()).GetProperty("decisions")[1].GetProperty("id").GetGuid();
+        var other = (await shop.Manager.GetAsync($"/api/builds/{build.Id}").Json())
+            .GetProperty("decisions")[1]
+            .GetProperty("id")
+            .GetGuid();
         await shop.Office.PostAsJsonAsync($"/api/decisions/{other}/answer", new { answer = "No" }).Json();
         var preview = await shop.Manager.GetAsync($"/api/reports/{await Draft(build)}/page").Json();
         var only = preview.GetProperty("page").GetProperty("decisions").EnumerateArray().ShouldHaveSingleItem();
@@ -153,7 +228,20 @@ public sealed class ReportTests(ShopFixture shop) : IClassFixture<ShopFixture>
         var build = await TestBuild.Open(shop);
         var hidden = await Photo(build, visible: false);
         var report = await Draft(build);
-        await shop.Manager.PutAsJsonAsync($"/api/reports/{report}", new { title = "T", lede = "", done = Array.Empty<string>(), next = Array.Empty<string>(), photos = new[] { hidden }, version = (uint?)null }).Refused("photos");
+        await shop
+            .Manager.PutAsJsonAsync(
+                $"/api/reports/{report}",
+                new
+                {
+                    title = "T",
+                    lede = "",
+                    done = Array.Empty<string>(),
+                    next = Array.Empty<string>(),
+                    photos = new[] { hidden },
+                    version = (uint?)null,
+                }
+            )
+            .Refused("photos");
     }
 
     [Theory]
@@ -162,7 +250,10 @@ public sealed class ReportTests(ShopFixture shop) : IClassFixture<ShopFixture>
     public async Task A_file_that_is_no_picture_is_refused(string text)
     {
         var build = await TestBuild.Open(shop);
-        using var form = new MultipartFormDataContent { { new ByteArrayContent(System.Text.Encoding.UTF8.GetBytes(text)), "file", "photo.jpg" } };
+        using var form = new MultipartFormDataContent
+        {
+            { new ByteArrayContent(System.Text.Encoding.UTF8.GetBytes(text)), "file", "photo.jpg" },
+        };
         await shop.Technician.PostAsync($"/api/builds/{build.Id}/photos/{Guid.CreateVersion7()}", form).Refused("file");
     }
 
@@ -171,7 +262,10 @@ public sealed class ReportTests(ShopFixture shop) : IClassFixture<ShopFixture>
     {
         var build = await TestBuild.Open(shop);
         var whole = Picture(SKColors.Brown);
-        using var form = new MultipartFormDataContent { { new ByteArrayContent(whole[..(whole.Length / 2)]), "file", "photo.jpg" } };
+        using var form = new MultipartFormDataContent
+        {
+            { new ByteArrayContent(whole[..(whole.Length / 2)]), "file", "photo.jpg" },
+        };
         await shop.Technician.PostAsync($"/api/builds/{build.Id}/photos/{Guid.CreateVersion7()}", form).Refused("file");
     }
 }

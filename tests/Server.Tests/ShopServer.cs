@@ -1,5 +1,6 @@
 using System.Net;
 using System.Net.Http.Json;
+using FirstCoat.Server.Access;
 using FirstCoat.Store.Access;
 using Microsoft.AspNetCore.Hosting;
 using Microsoft.AspNetCore.Mvc.Testing;
@@ -29,7 +30,8 @@ public abstract class ShopServer : WebApplicationFactory<Program>
     }
 
     /// <summary>The cookie header of a signed-in client, for what does not go through it.</summary>
-    public string CookieOf(HttpClient client) => string.Join("; ", _cookies[client].GetCookies(new Uri("http://localhost")).Select(c => $"{c.Name}={c.Value}"));
+    public string CookieOf(HttpClient client) =>
+        string.Join("; ", _cookies[client].GetCookies(new Uri("http://localhost")).Select(c => $"{c.Name}={c.Value}"));
 
     /// <summary>A browser without a sign-in, with its anti-forgery token.</summary>
     public async Task<HttpClient> Anonymous()
@@ -61,13 +63,17 @@ public abstract class ShopServer : WebApplicationFactory<Program>
         builder.UseSetting("Shop:Futures", "60");
         builder.UseSetting("Shop:WaitForFutures", "true");
         builder.UseSetting("Serilog:MinimumLevel:Default", "Error");
-        builder.ConfigureServices(s => s.AddSingleton<TimeProvider>(Clock));
+        // Sign-in runs on the machine's clock otherwise, and a slow machine would have waited enough by itself.
+        builder.ConfigureServices(s => s.AddSingleton<TimeProvider>(Clock).AddSingleton(new SignInPace(Clock)));
     }
 
     /// <summary>Keeps cookies and sends the anti-forgery token back, as the front end does.</summary>
     private sealed class Browser(CookieContainer cookies) : DelegatingHandler
     {
-        protected override async Task<HttpResponseMessage> SendAsync(HttpRequestMessage request, CancellationToken cancellationToken)
+        protected override async Task<HttpResponseMessage> SendAsync(
+            HttpRequestMessage request,
+            CancellationToken cancellationToken
+        )
         {
             var all = cookies.GetCookies(request.RequestUri!);
             if (all.Count > 0)
@@ -94,5 +100,6 @@ public abstract class ShopServer : WebApplicationFactory<Program>
 /// <summary>The application over a database and folders that were restored.</summary>
 public sealed class RestoredShop : ShopServer
 {
-    public RestoredShop(string connection, IConfiguration settings) => (Connection, Folder) = (connection, Path.GetDirectoryName(settings["Shop:Photos"])!);
+    public RestoredShop(string connection, IConfiguration settings) =>
+        (Connection, Folder) = (connection, Path.GetDirectoryName(settings["Shop:Photos"])!);
 }

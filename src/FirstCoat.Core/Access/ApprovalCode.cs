@@ -8,8 +8,8 @@ namespace FirstCoat.Core.Access;
 /// A code of six digits that goes to the client's known address and lets the holder of one link answer one paper, once.
 /// </summary>
 /// <remarks>
-/// Six digits are few. Five tries or a quarter of an hour end a code; and what is kept of it can be checked only with the
-/// server's secret and with the link's token, neither of which lies in the database.
+/// Six digits are few. Five tries or a quarter of an hour end a code; and what is kept of it can be checked only with
+/// the server's secret and with the link's token, neither of which lies in the database.
 /// </remarks>
 public sealed class ApprovalCode : Recorded
 {
@@ -21,7 +21,8 @@ public sealed class ApprovalCode : Recorded
     public static readonly Duration PerWindow = Duration.FromHours(1);
     public static readonly Duration Life = Duration.FromMinutes(15);
 
-    /// <summary>Rounds of the slow hash: some tens of milliseconds for each guess, even with the secret in hand.</summary>
+    /// <summary>Rounds of the slow hash: some tens of milliseconds for each guess, even with the secret in
+    /// hand.</summary>
     private const int Rounds = 60_000;
 
     public required Guid BuildId { get; init; }
@@ -40,7 +41,8 @@ public sealed class ApprovalCode : Recorded
     public Instant? UsedAt { get; private set; }
 
     /// <summary>Makes a code of six digits.</summary>
-    public static string New() => RandomNumberGenerator.GetInt32(1_000_000).ToString("D6", System.Globalization.CultureInfo.InvariantCulture);
+    public static string New() =>
+        RandomNumberGenerator.GetInt32(1_000_000).ToString("D6", System.Globalization.CultureInfo.InvariantCulture);
 
     /// <summary>The code's hash, bound to the server's secret, the paper and the link's token.</summary>
     /// <remarks>HMAC-SHA-256 (RFC 2104) under the secret, then PBKDF2 (RFC 8018) with the paper as salt.</remarks>
@@ -48,7 +50,9 @@ public sealed class ApprovalCode : Recorded
     public static string Hash(string code, Guid paper, string token, byte[] secret)
     {
         var keyed = HMACSHA256.HashData(secret, Encoding.UTF8.GetBytes($"{code}|{paper:N}|{token}"));
-        return Convert.ToHexStringLower(Rfc2898DeriveBytes.Pbkdf2(keyed, paper.ToByteArray(), Rounds, HashAlgorithmName.SHA256, 32));
+        return Convert.ToHexStringLower(
+            Rfc2898DeriveBytes.Pbkdf2(keyed, paper.ToByteArray(), Rounds, HashAlgorithmName.SHA256, 32)
+        );
     }
 
     /// <summary>Whether another try may be made.</summary>
@@ -74,7 +78,8 @@ public sealed class ApprovalCode : Recorded
     }
 }
 
-/// <summary>An answer with a code that did not fit. Many of them in a day close the paper for codes until the next.</summary>
+/// <summary>An answer with a code that did not fit. Many of them in a day close the paper for codes until the
+/// next.</summary>
 public sealed class WrongAnswer : Recorded
 {
     /// <summary>So many within <see cref="Window"/>, and no code answers the paper any more.</summary>

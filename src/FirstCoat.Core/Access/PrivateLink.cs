@@ -18,10 +18,12 @@ public sealed class PrivateLink : Recorded
     public void Revoke(Instant at) => RevokedAt ??= at;
 
     /// <summary>Hash of a token, as stored.</summary>
-    public static string Hash(string token) => Convert.ToHexStringLower(SHA256.HashData(System.Text.Encoding.UTF8.GetBytes(token)));
+    public static string Hash(string token) =>
+        Convert.ToHexStringLower(SHA256.HashData(System.Text.Encoding.UTF8.GetBytes(token)));
 
     /// <summary>A new token from 32 random bytes, safe in an address.</summary>
-    public static string NewToken() => Convert.ToBase64String(RandomNumberGenerator.GetBytes(32)).TrimEnd('=').Replace('+', '-').Replace('/', '_');
+    public static string NewToken() =>
+        Convert.ToBase64String(RandomNumberGenerator.GetBytes(32)).TrimEnd('=').Replace('+', '-').Replace('/', '_');
 }
 
 /// <summary>What an account may do.</summary>

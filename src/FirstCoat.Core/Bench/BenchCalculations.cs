@@ -5,12 +5,15 @@ using System.Text.Json.Nodes;
 namespace FirstCoat.Core.Bench;
 
 /// <summary>
-/// The calculations of the job as questions and answers in JSON. Names are camelCase with the unit last; money is decimal
-/// text. An adapter over the rooms of the core: nothing is computed here.
+/// The calculations of the job as questions and answers in JSON. Names are camelCase with the unit last; money is
+/// decimal text. An adapter over the rooms of the core: nothing is computed here.
 /// </summary>
 public static class BenchCalculations
 {
-    private static readonly IReadOnlyDictionary<string, Func<Question, JsonNode>> Known = HoursAndMoney.All.Concat(TimeAndForecast.All).Concat(SheetAndDoors.All).ToDictionary();
+    private static readonly IReadOnlyDictionary<string, Func<Question, JsonNode>> Known = HoursAndMoney
+        .All.Concat(TimeAndForecast.All)
+        .Concat(SheetAndDoors.All)
+        .ToDictionary();
 
     /// <summary>Names of all calculations.</summary>
     public static IEnumerable<string> Names => Known.Keys;
@@ -52,5 +55,6 @@ public static class BenchCalculations
     internal static JsonObject Map<T>(IEnumerable<T> items, Func<T, string> key, Func<T, JsonNode?> value) =>
         new(items.Select(i => KeyValuePair.Create(key(i), value(i))));
 
-    internal static JsonArray Array<T>(IEnumerable<T> items, Func<T, JsonNode?> value) => new(items.Select(value).ToArray());
+    internal static JsonArray Array<T>(IEnumerable<T> items, Func<T, JsonNode?> value) =>
+        new(items.Select(value).ToArray());
 }

@@ -10,36 +10,55 @@ namespace FirstCoat.Core.Bench;
 /// <summary>Hours, learning, money and options in the bench's form.</summary>
 internal static class HoursAndMoney
 {
-    private static readonly Dictionary<string, MinuteRounding> Roundings = new() { ["none"] = MinuteRounding.None, ["nearest6"] = MinuteRounding.Nearest6, ["up15"] = MinuteRounding.Up15 };
-    private static readonly Dictionary<string, LabourKind> Kinds = Enum.GetValues<LabourKind>().ToDictionary(k => k.ToString().ToLowerInvariant());
-    private static readonly Dictionary<string, Verdict> Verdicts = Enum.GetValues<Verdict>().ToDictionary(k => k.ToString().ToLowerInvariant());
-    private static readonly Dictionary<string, ContractKind> Contracts = new() { ["time-and-materials"] = ContractKind.TimeAndMaterials, ["fixed"] = ContractKind.Fixed, ["capped"] = ContractKind.Capped, ["progress"] = ContractKind.Progress };
-    private static readonly Dictionary<string, ChangeStatus> Statuses = Enum.GetValues<ChangeStatus>().ToDictionary(k => k.ToString().ToLowerInvariant());
-
-    public static IReadOnlyDictionary<string, Func<Question, JsonNode>> All { get; } = new Dictionary<string, Func<Question, JsonNode>>
+    private static readonly Dictionary<string, MinuteRounding> Roundings = new()
     {
-        ["labour.minutes"] = Minutes,
-        ["labour.overlaps"] = Overlaps,
-        ["labour.cost"] = Cost,
-        ["progress.earnedValue"] = Earned,
-        ["progress.planComplete"] = Complete,
-        ["learning.trades"] = q => Learn(q, "trades", "trade", "estimate"),
-        ["learning.foundWork"] = Found,
-        ["learning.leadTimes"] = q => Learn(q, "suppliers", "supplier", "quoted"),
-        ["learning.repeat"] = Repeat,
-        ["money.statement"] = StatementOf,
-        ["money.deposit"] = DepositOf,
-        ["money.tooling"] = ToolingOf,
-        ["money.storage"] = StorageOf,
-        ["options.rank"] = Rank,
-        ["options.breakEven"] = BreakEven,
-        ["options.donors"] = Donors,
+        ["none"] = MinuteRounding.None,
+        ["nearest6"] = MinuteRounding.Nearest6,
+        ["up15"] = MinuteRounding.Up15,
     };
+    private static readonly Dictionary<string, LabourKind> Kinds = Enum.GetValues<LabourKind>()
+        .ToDictionary(k => k.ToString().ToLowerInvariant());
+    private static readonly Dictionary<string, Verdict> Verdicts = Enum.GetValues<Verdict>()
+        .ToDictionary(k => k.ToString().ToLowerInvariant());
+    private static readonly Dictionary<string, ContractKind> Contracts = new()
+    {
+        ["time-and-materials"] = ContractKind.TimeAndMaterials,
+        ["fixed"] = ContractKind.Fixed,
+        ["capped"] = ContractKind.Capped,
+        ["progress"] = ContractKind.Progress,
+    };
+    private static readonly Dictionary<string, ChangeStatus> Statuses = Enum.GetValues<ChangeStatus>()
+        .ToDictionary(k => k.ToString().ToLowerInvariant());
+
+    public static IReadOnlyDictionary<string, Func<Question, JsonNode>> All { get; } =
+        new Dictionary<string, Func<Question, JsonNode>>
+        {
+            ["labour.minutes"] = Minutes,
+            ["labour.overlaps"] = Overlaps,
+            ["labour.cost"] = Cost,
+            ["progress.earnedValue"] = Earned,
+            ["progress.planComplete"] = Complete,
+            ["learning.trades"] = q => Learn(q, "trades", "trade", "estimate"),
+            ["learning.foundWork"] = Found,
+            ["learning.leadTimes"] = q => Learn(q, "suppliers", "supplier", "quoted"),
+            ["learning.repeat"] = Repeat,
+            ["money.statement"] = StatementOf,
+            ["money.deposit"] = DepositOf,
+            ["money.tooling"] = ToolingOf,
+            ["money.storage"] = StorageOf,
+            ["options.rank"] = Rank,
+            ["options.breakEven"] = BreakEven,
+            ["options.donors"] = Donors,
+        };
 
     private static JsonObject Minutes(Question q)
     {
         var minutes = LabourMinutes.Between(q.Instant("start").ToInstant(), q.Instant("stop").ToInstant());
-        return new() { ["minutes"] = minutes, ["rounded"] = LabourMinutes.Round(minutes, q.Choice("rounding", Roundings)) };
+        return new()
+        {
+            ["minutes"] = minutes,
+            ["rounded"] = LabourMinutes.Round(minutes, q.Choice("rounding", Roundings)),
+        };
     }
 
     private static JsonObject StorageOf(Question q)
@@ -48,37 +67,61 @@ internal static class HoursAndMoney
         return new() { ["days"] = charge.Days, ["amount"] = Amount(charge.Amount) };
     }
 
-    private static List<WorkedEntry> Entries(Question q, IReadOnlyDictionary<string, (decimal Cost, decimal Billing)>? people)
+    private static List<WorkedEntry> Entries(
+        Question q,
+        IReadOnlyDictionary<string, (decimal Cost, decimal Billing)>? people
+    )
     {
-        var entries = q.List("entries").Select(e =>
-        {
-            var (start, person) = (e.Instant("start"), e.Text("person"));
-            Refusal.When(people is not null && !people.ContainsKey(person), "person", $"There is no rate for {person}.");
-            var (cost, billing) = people?[person] ?? (0, 0);
-            var stop = e.Instant("stop").ToInstant();
-            LabourMinutes.CheckStretch(start.ToInstant(), stop);
-            int? billed = e.Has("billed") ? e.Whole("billed") : null;
-            Refusal.When(billed < 0, "billed", "Billed minutes cannot be negative.");
-            return new WorkedEntry(e.Text("id"), person, start.ToInstant(), stop, start.Date, e.Choice("kind", Kinds), cost, billing, billed);
-        }).ToList();
+        var entries = q.List("entries")
+            .Select(e =>
+            {
+                var (start, person) = (e.Instant("start"), e.Text("person"));
+                Refusal.When(
+                    people is not null && !people.ContainsKey(person),
+                    "person",
+                    $"There is no rate for {person}."
+                );
+                var (cost, billing) = people?[person] ?? (0, 0);
+                var stop = e.Instant("stop").ToInstant();
+                LabourMinutes.CheckStretch(start.ToInstant(), stop);
+                int? billed = e.Has("billed") ? e.Whole("billed") : null;
+                Refusal.When(billed < 0, "billed", "Billed minutes cannot be negative.");
+                return new WorkedEntry(
+                    e.Text("id"),
+                    person,
+                    start.ToInstant(),
+                    stop,
+                    start.Date,
+                    e.Choice("kind", Kinds),
+                    cost,
+                    billing,
+                    billed
+                );
+            })
+            .ToList();
         Refusal.When(entries.GroupBy(e => e.Id).Any(g => g.Count() > 1), "id", "Two entries carry the same id.");
         return entries;
     }
 
-    private static JsonObject Overlaps(Question q) => new()
-    {
-        ["pairs"] = Array(LabourCost.Overlaps(Entries(q, null)), p => new JsonArray(p.First, p.Second, p.Minutes)),
-    };
+    private static JsonObject Overlaps(Question q) =>
+        new()
+        {
+            ["pairs"] = Array(LabourCost.Overlaps(Entries(q, null)), p => new JsonArray(p.First, p.Second, p.Minutes)),
+        };
 
     private static JsonObject Cost(Question q)
     {
-        var people = q.Members("people").ToDictionary(p => p.Key, p =>
-        {
-            var (cost, billing) = (p.Value.Decimal("costRate"), p.Value.Decimal("billRate"));
-            Refusal.When(cost < 0, "costRate", "A rate cannot be negative.");
-            Refusal.When(billing < 0, "billRate", "A rate cannot be negative.");
-            return (cost, billing);
-        });
+        var people = q.Members("people")
+            .ToDictionary(
+                p => p.Key,
+                p =>
+                {
+                    var (cost, billing) = (p.Value.Decimal("costRate"), p.Value.Decimal("billRate"));
+                    Refusal.When(cost < 0, "costRate", "A rate cannot be negative.");
+                    Refusal.When(billing < 0, "billRate", "A rate cannot be negative.");
+                    return (cost, billing);
+                }
+            );
         OvertimeRule? overtime = null;
         if (q.Has("overtime"))
         {
@@ -92,7 +135,15 @@ internal static class HoursAndMoney
         var result = LabourCost.Of(Entries(q, people), q.Choice("rounding", Roundings), q.Flag("roundPay"), overtime);
         return new()
         {
-            ["lines"] = Array(result.Lines, l => new JsonObject { ["id"] = l.Id, ["paid"] = l.Paid, ["overtime"] = l.Overtime, ["billed"] = l.Billed, ["cost"] = Amount(l.Cost), ["billing"] = Amount(l.Billing) }),
+            ["lines"] = Array(result.Lines, l => new JsonObject
+            {
+                ["id"] = l.Id,
+                ["paid"] = l.Paid,
+                ["overtime"] = l.Overtime,
+                ["billed"] = l.Billed,
+                ["cost"] = Amount(l.Cost),
+                ["billing"] = Amount(l.Billing),
+            }),
             ["paid"] = result.Paid,
             ["overtime"] = result.Overtime,
             ["billed"] = result.Billed,
@@ -105,8 +156,23 @@ internal static class HoursAndMoney
 
     private static JsonObject Earned(Question q)
     {
-        var stages = q.List("stages").Select(s => new StageValue(s.Text("name"), s.Number("bac"), s.Number("pv"), s.Number("ev"), s.Number("ac"))).ToList();
-        JsonObject Indices(EarnedIndices i) => new() { ["cpi"] = i.Cpi, ["spi"] = i.Spi, ["eacByIndex"] = i.AtIndex, ["eacAtBudget"] = i.AtBudget };
+        var stages = q.List("stages")
+            .Select(s => new StageValue(
+                s.Text("name"),
+                s.Number("bac"),
+                s.Number("pv"),
+                s.Number("ev"),
+                s.Number("ac")
+            ))
+            .ToList();
+        JsonObject Indices(EarnedIndices i) =>
+            new()
+            {
+                ["cpi"] = i.Cpi,
+                ["spi"] = i.Spi,
+                ["eacByIndex"] = i.AtIndex,
+                ["eacAtBudget"] = i.AtBudget,
+            };
         var each = Array(stages, s =>
         {
             var o = Indices(EarnedValue.Of(s));
@@ -115,7 +181,15 @@ internal static class HoursAndMoney
         });
         var (sum, indices) = EarnedValue.Total(stages);
         var total = Indices(indices);
-        foreach (var (name, value, at) in new[] { ("bac", sum.Budget, 0), ("pv", sum.Planned, 1), ("ev", sum.Earned, 2), ("ac", sum.Spent, 3) })
+        foreach (
+            var (name, value, at) in new[]
+            {
+                ("bac", sum.Budget, 0),
+                ("pv", sum.Planned, 1),
+                ("ev", sum.Earned, 2),
+                ("ac", sum.Spent, 3),
+            }
+        )
         {
             total.Insert(at, name, value);
         }
@@ -125,7 +199,14 @@ internal static class HoursAndMoney
 
     private static JsonObject Complete(Question q)
     {
-        var items = q.List("items").Select(i => new WeekItem(i.Text("id"), i.Flag("committed"), i.Has("doneOn") ? i.Date("doneOn") : null, i.TextOrNull("reason"))).ToList();
+        var items = q.List("items")
+            .Select(i => new WeekItem(
+                i.Text("id"),
+                i.Flag("committed"),
+                i.Has("doneOn") ? i.Date("doneOn") : null,
+                i.TextOrNull("reason")
+            ))
+            .ToList();
         var week = PlanComplete.Of(q.Date("weekStart"), items);
         return new()
         {
@@ -139,19 +220,37 @@ internal static class HoursAndMoney
 
     private static JsonObject Learn(Question q, string names, string name, string estimate)
     {
-        var records = q.List("records").Select(r => (Name: r.Text(name), Actual: r.Number("actual"), Estimate: r.Number(estimate))).ToList();
+        var records = q.List("records")
+            .Select(r => (Name: r.Text(name), Actual: r.Number("actual"), Estimate: r.Number(estimate)))
+            .ToList();
         _ = Learning.Bias(records.Select(r => (r.Actual, r.Estimate)), estimate);
         var all = q.List(names).Select(n => n.Json.ToString()).Concat(records.Select(r => r.Name)).Distinct();
-        return Map(all, n => n, n =>
-        {
-            var l = Learning.Bias(records.Where(r => r.Name == n).Select(r => (r.Actual, r.Estimate)), estimate);
-            return new JsonObject { ["count"] = l.Count, ["mean"] = l.Mean, ["sd"] = l.Sd, ["multiplier"] = l.Multiplier, ["predictiveSd"] = l.PredictiveSd, ["p50"] = l.P50, ["p80"] = l.P80, ["p90"] = l.P90 };
-        });
+        return Map(
+            all,
+            n => n,
+            n =>
+            {
+                var l = Learning.Bias(records.Where(r => r.Name == n).Select(r => (r.Actual, r.Estimate)), estimate);
+                return new JsonObject
+                {
+                    ["count"] = l.Count,
+                    ["mean"] = l.Mean,
+                    ["sd"] = l.Sd,
+                    ["multiplier"] = l.Multiplier,
+                    ["predictiveSd"] = l.PredictiveSd,
+                    ["p50"] = l.P50,
+                    ["p80"] = l.P80,
+                    ["p90"] = l.P90,
+                };
+            }
+        );
     }
 
     private static JsonObject Found(Question q)
     {
-        var records = q.List("records").Select(r => (Planned: r.Number("plannedH"), Found: r.Number("foundH"))).ToList();
+        var records = q.List("records")
+            .Select(r => (Planned: r.Number("plannedH"), Found: r.Number("foundH")))
+            .ToList();
         records.ForEach(r => FoundWork.Share(r.Planned, r.Found));
         return new() { ["share"] = FoundWork.Share(records.Sum(r => r.Planned), records.Sum(r => r.Found)) };
     }
@@ -159,7 +258,14 @@ internal static class HoursAndMoney
     private static JsonObject Repeat(Question q)
     {
         var l = Learning.Repeat(q.List("pairs").Select(p => (p.Number("first"), p.Number("second"))).ToList());
-        return new() { ["count"] = l.Count, ["mean"] = l.Mean, ["sd"] = l.Sd, ["factor"] = l.Multiplier, ["p80"] = l.P80 };
+        return new()
+        {
+            ["count"] = l.Count,
+            ["mean"] = l.Mean,
+            ["sd"] = l.Sd,
+            ["factor"] = l.Multiplier,
+            ["p80"] = l.P80,
+        };
     }
 
     private static JsonObject StatementOf(Question q)
@@ -167,10 +273,19 @@ internal static class HoursAndMoney
         var s = Statement.Of(ReadStatement(q));
         return new()
         {
-            ["lines"] = Array(s.Lines, l => new JsonObject { ["id"] = l.Id, ["net"] = Amount(l.Net), ["tax"] = Amount(l.Tax) }),
+            ["lines"] = Array(s.Lines, l => new JsonObject
+            {
+                ["id"] = l.Id,
+                ["net"] = Amount(l.Net),
+                ["tax"] = Amount(l.Tax),
+            }),
             ["notBilled"] = Array(s.NotBilled, n => new JsonArray(n.Id, n.Why)),
             ["net"] = Amount(s.Net),
-            ["taxByCategory"] = Map(s.TaxByCategory.OrderBy(t => t.Key, StringComparer.Ordinal), t => t.Key, t => Amount(t.Value)),
+            ["taxByCategory"] = Map(
+                s.TaxByCategory.OrderBy(t => t.Key, StringComparer.Ordinal),
+                t => t.Key,
+                t => Amount(t.Value)
+            ),
             ["tax"] = Amount(s.Tax),
             ["gross"] = Amount(s.Gross),
             ["retention"] = Amount(s.Retention),
@@ -187,31 +302,83 @@ internal static class HoursAndMoney
         var contract = q.Object("contract");
         var kind = contract.Choice("kind", Contracts);
         var retention = q.Has("retention") ? q.Object("retention") : (Question?)null;
-        CostItem CostOf(Question c, string category) => new(c.Text("id"), c.Has("cost") ? c.Decimal("cost") : c.Decimal("amount"), c.TextOrNull("change"), c.TextOrNull("category") ?? category);
+        CostItem CostOf(Question c, string category) =>
+            new(
+                c.Text("id"),
+                c.Has("cost") ? c.Decimal("cost") : c.Decimal("amount"),
+                c.TextOrNull("change"),
+                c.TextOrNull("category") ?? category
+            );
         Question? consumables = q.Has("consumables") ? q.Object("consumables") : null;
         return new()
         {
-            Contract = new(kind, contract.DecimalOrNull(kind == ContractKind.Capped ? "cap" : "price"),
-                contract.List("stages").Select(s => new ContractStage(s.Has("name") ? s.Text("name") : s.Text("id"), s.Decimal("share"), s.Decimal("done", 0))).ToList(),
-                contract.Decimal("done", 100), retention?.Decimal("percent", 0) ?? 0, retention?.Flag("released") ?? false),
+            Contract = new(
+                kind,
+                contract.DecimalOrNull(kind == ContractKind.Capped ? "cap" : "price"),
+                contract
+                    .List("stages")
+                    .Select(s => new ContractStage(
+                        s.Has("name") ? s.Text("name") : s.Text("id"),
+                        s.Decimal("share"),
+                        s.Decimal("done", 0)
+                    ))
+                    .ToList(),
+                contract.Decimal("done", 100),
+                retention?.Decimal("percent", 0) ?? 0,
+                retention?.Flag("released") ?? false
+            ),
             ContractCategory = contract.TextOrNull("category") ?? "labour",
             TaxRates = q.Members("taxRates").ToDictionary(t => t.Key, t => t.Value.AsDecimal()),
-            PartTiers = q.Has("partTiers") ? q.List("partTiers").Select(t => new PartTier(t.DecimalOrNull("upTo"), t.Decimal("percent"))).ToList() : [new(null, 0)],
+            PartTiers = q.Has("partTiers")
+                ? q.List("partTiers").Select(t => new PartTier(t.DecimalOrNull("upTo"), t.Decimal("percent"))).ToList()
+                : [new(null, 0)],
             OutsideMarkup = q.Decimal("outsideMarkup", 0),
-            Labour = q.List("labour").Select(l => new LabourItem(l.Text("id"), l.Whole("minutes"), l.Decimal("rate"), l.Has("kind") ? l.Choice("kind", Kinds) : LabourKind.Billable, l.TextOrNull("change"), l.TextOrNull("category") ?? "labour")).ToList(),
-            Parts = q.List("parts").Select(p => new PartItem(p.Text("id"), p.Decimal("qty"), p.Decimal("unitCost"), p.Flag("clientSupplied"), p.TextOrNull("change"), p.TextOrNull("category") ?? "parts")).ToList(),
+            Labour = q.List("labour")
+                .Select(l => new LabourItem(
+                    l.Text("id"),
+                    l.Whole("minutes"),
+                    l.Decimal("rate"),
+                    l.Has("kind") ? l.Choice("kind", Kinds) : LabourKind.Billable,
+                    l.TextOrNull("change"),
+                    l.TextOrNull("category") ?? "labour"
+                ))
+                .ToList(),
+            Parts = q.List("parts")
+                .Select(p => new PartItem(
+                    p.Text("id"),
+                    p.Decimal("qty"),
+                    p.Decimal("unitCost"),
+                    p.Flag("clientSupplied"),
+                    p.TextOrNull("change"),
+                    p.TextOrNull("category") ?? "parts"
+                ))
+                .ToList(),
             Outside = q.List("outside").Select(o => CostOf(o, "outside")).ToList(),
             ConsumablesPercent = consumables?.Decimal("percent"),
             ConsumablesCap = consumables?.DecimalOrNull("cap"),
-            Changes = q.List("changes").Select(c => new ChangeItem(c.Text("id"), c.Decimal("amount"), c.Choice("status", Statuses), c.Decimal("done", 100), c.TextOrNull("category") ?? "labour")).ToList(),
-            Withdrawal = q.Has("withdrawal") ? new(q.Object("withdrawal").List("committed").Select(c => CostOf(c, "parts")).ToList(), q.Object("withdrawal").Decimal("fee", 0)) : null,
+            Changes = q.List("changes")
+                .Select(c => new ChangeItem(
+                    c.Text("id"),
+                    c.Decimal("amount"),
+                    c.Choice("status", Statuses),
+                    c.Decimal("done", 100),
+                    c.TextOrNull("category") ?? "labour"
+                ))
+                .ToList(),
+            Withdrawal = q.Has("withdrawal")
+                ? new(
+                    q.Object("withdrawal").List("committed").Select(c => CostOf(c, "parts")).ToList(),
+                    q.Object("withdrawal").Decimal("fee", 0)
+                )
+                : null,
             Payments = q.List("payments").Select(p => p.AsDecimal()).ToList(),
         };
     }
 
     private static JsonObject DepositOf(Question q)
     {
-        List<DatedAmount> Moves(string field) => q.List(field).Select(m => new DatedAmount(m.Date("date"), m.Decimal("amount"))).ToList();
+        List<DatedAmount> Moves(string field) =>
+            q.List(field).Select(m => new DatedAmount(m.Date("date"), m.Decimal("amount"))).ToList();
         var cover = Deposit.Cover(q.Decimal("balance"), Moves("charges"), Moves("deposits"));
         return new()
         {
@@ -229,9 +396,19 @@ internal static class HoursAndMoney
         return new() { ["margin"] = Amount(margin), ["sets"] = sets };
     }
 
-    private static RepairOption Option(Question q) => new(
-        q.Text("id"), q.Choice("verdict", Verdicts), q.Decimal("hours"), q.Decimal("rate"), q.Decimal("material", 0), q.Decimal("part", 0),
-        q.Decimal("freight", 0), q.Decimal("leadDays", 0), q.Decimal("delayPerDay", 0), q.Decimal("riskPercent", 0));
+    private static RepairOption Option(Question q) =>
+        new(
+            q.Text("id"),
+            q.Choice("verdict", Verdicts),
+            q.Decimal("hours"),
+            q.Decimal("rate"),
+            q.Decimal("material", 0),
+            q.Decimal("part", 0),
+            q.Decimal("freight", 0),
+            q.Decimal("leadDays", 0),
+            q.Decimal("delayPerDay", 0),
+            q.Decimal("riskPercent", 0)
+        );
 
     private static JsonObject Rank(Question q)
     {
@@ -248,7 +425,11 @@ internal static class HoursAndMoney
     private static JsonObject BreakEven(Question q)
     {
         var (option, against) = (Option(q.Object("option")), Option(q.Object("against")));
-        return new() { ["hours"] = (double?)RepairOptions.BreakEvenHours(option, against), ["against"] = Amount(against.Total) };
+        return new()
+        {
+            ["hours"] = (double?)RepairOptions.BreakEvenHours(option, against),
+            ["against"] = Amount(against.Total),
+        };
     }
 
     private static JsonObject Donors(Question q)
@@ -256,23 +437,54 @@ internal static class HoursAndMoney
         var bodies = q.Members("bodies");
         Refusal.When(bodies.Count != 2, "bodies", "Compare exactly two bodies.");
         var zones = bodies.SelectMany(b => b.Value.Members("zones").Select(z => z.Key)).Distinct().ToList();
-        var totals = bodies.Select(b =>
-        {
-            var own = b.Value.Members("zones").ToDictionary(z => z.Key, z => z.Value);
-            return RepairOptions.Total(new(b.Key, b.Value.Decimal("purchase"), b.Value.Decimal("freight"),
-                zones.Select(z => own.TryGetValue(z, out var zone) && zone.Json.ValueKind == System.Text.Json.JsonValueKind.Object
-                    ? new DonorZone(z, zone.Flag("structural"), zone.Has("options") ? zone.List("options").Select(Option).ToList() : null)
-                    : new DonorZone(z, false, null)).ToList()));
-        }).ToList();
+        var totals = bodies
+            .Select(b =>
+            {
+                var own = b.Value.Members("zones").ToDictionary(z => z.Key, z => z.Value);
+                return RepairOptions.Total(
+                    new(
+                        b.Key,
+                        b.Value.Decimal("purchase"),
+                        b.Value.Decimal("freight"),
+                        zones
+                            .Select(z =>
+                                own.TryGetValue(z, out var zone)
+                                && zone.Json.ValueKind == System.Text.Json.JsonValueKind.Object
+                                    ? new DonorZone(
+                                        z,
+                                        zone.Flag("structural"),
+                                        zone.Has("options") ? zone.List("options").Select(Option).ToList() : null
+                                    )
+                                    : new DonorZone(z, false, null)
+                            )
+                            .ToList()
+                    )
+                );
+            })
+            .ToList();
         var (a, b) = (totals[0], totals[1]);
         var known = a.Total is not null && b.Total is not null;
-        string? Cheaper(string zone) => a.Choices.TryGetValue(zone, out var x) && b.Choices.TryGetValue(zone, out var y) ? x.Total < y.Total ? a.Name : y.Total < x.Total ? b.Name : null : null;
+        string? Cheaper(string zone) =>
+            a.Choices.TryGetValue(zone, out var x) && b.Choices.TryGetValue(zone, out var y)
+                ? x.Total < y.Total
+                    ? a.Name
+                    : y.Total < x.Total
+                        ? b.Name
+                        : null
+                : null;
         return new()
         {
             ["totals"] = Map(totals, t => t.Name, t => t.Total is { } total ? Amount(total) : null),
             ["notKnown"] = Map(totals, t => t.Name, t => Array(t.NotKnown, n => n)),
-            ["verdicts"] = Map(totals, t => t.Name, t => Map(t.Choices, c => c.Key, c => c.Value.Verdict.ToString().ToLowerInvariant())),
-            ["better"] = !known || a.Total == b.Total ? null : a.Total < b.Total ? a.Name : b.Name,
+            ["verdicts"] = Map(
+                totals,
+                t => t.Name,
+                t => Map(t.Choices, c => c.Key, c => c.Value.Verdict.ToString().ToLowerInvariant())
+            ),
+            ["better"] =
+                !known || a.Total == b.Total ? null
+                : a.Total < b.Total ? a.Name
+                : b.Name,
             ["difference"] = known ? Amount(Math.Abs(a.Total!.Value - b.Total!.Value)) : null,
             ["zones"] = Array(zones, z => new JsonArray(z, Cheaper(z))),
         };

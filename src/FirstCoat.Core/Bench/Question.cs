@@ -15,11 +15,18 @@ internal readonly struct Question(JsonElement json, string name = "in")
 
     public JsonElement Json { get; } = json;
 
-    public bool Has(string field) => Json.ValueKind == JsonValueKind.Object && Json.TryGetProperty(field, out var v) && v.ValueKind is not (JsonValueKind.Null or JsonValueKind.Undefined);
+    public bool Has(string field) =>
+        Json.ValueKind == JsonValueKind.Object
+        && Json.TryGetProperty(field, out var v)
+        && v.ValueKind is not (JsonValueKind.Null or JsonValueKind.Undefined);
 
     public Question Object(string field)
     {
-        Refusal.When(!Has(field) || Json.GetProperty(field).ValueKind != JsonValueKind.Object, field, $"The {field} is missing.");
+        Refusal.When(
+            !Has(field) || Json.GetProperty(field).ValueKind != JsonValueKind.Object,
+            field,
+            $"The {field} is missing."
+        );
         return new(Json.GetProperty(field), field);
     }
 
@@ -36,11 +43,17 @@ internal readonly struct Question(JsonElement json, string name = "in")
     }
 
     public IReadOnlyList<(string Key, Question Value)> Members(string field) =>
-        Has(field) ? Object(field).Json.EnumerateObject().Select(m => (m.Name, new Question(m.Value, m.Name))).ToList() : [];
+        Has(field)
+            ? Object(field).Json.EnumerateObject().Select(m => (m.Name, new Question(m.Value, m.Name))).ToList()
+            : [];
 
     public string Text(string field)
     {
-        Refusal.When(!Has(field) || Json.GetProperty(field).ValueKind != JsonValueKind.String, field, $"The {field} is missing or not a text.");
+        Refusal.When(
+            !Has(field) || Json.GetProperty(field).ValueKind != JsonValueKind.String,
+            field,
+            $"The {field} is missing or not a text."
+        );
         return Json.GetProperty(field).GetString()!;
     }
 
@@ -74,9 +87,25 @@ internal readonly struct Question(JsonElement json, string name = "in")
 
     public decimal AsDecimal()
     {
-        var text = Json.ValueKind switch { JsonValueKind.String => Json.GetString()!, JsonValueKind.Number => Json.GetRawText(), _ => "" };
-        var ok = decimal.TryParse(text, NumberStyles.AllowLeadingSign | NumberStyles.AllowDecimalPoint | (Json.ValueKind == JsonValueKind.Number ? NumberStyles.AllowExponent : 0), CultureInfo.InvariantCulture, out var value);
-        Refusal.When(!ok || Math.Abs(value) > 1_000_000_000_000m, Name, $"The {Name} must be a number, written as in \"95.00\".");
+        var text = Json.ValueKind switch
+        {
+            JsonValueKind.String => Json.GetString()!,
+            JsonValueKind.Number => Json.GetRawText(),
+            _ => "",
+        };
+        var ok = decimal.TryParse(
+            text,
+            NumberStyles.AllowLeadingSign
+                | NumberStyles.AllowDecimalPoint
+                | (Json.ValueKind == JsonValueKind.Number ? NumberStyles.AllowExponent : 0),
+            CultureInfo.InvariantCulture,
+            out var value
+        );
+        Refusal.When(
+            !ok || Math.Abs(value) > 1_000_000_000_000m,
+            Name,
+            $"The {Name} must be a number, written as in \"95.00\"."
+        );
         return value;
     }
 
@@ -86,8 +115,11 @@ internal readonly struct Question(JsonElement json, string name = "in")
         Refusal.When(!Has(field), field, $"The {field} is missing.");
         var value = Json.GetProperty(field);
         var number = double.NaN;
-        var ok = value.ValueKind == JsonValueKind.Number ? value.TryGetDouble(out number)
-            : value.ValueKind == JsonValueKind.String && double.TryParse(value.GetString(), NumberStyles.Float, CultureInfo.InvariantCulture, out number);
+        var ok =
+            value.ValueKind == JsonValueKind.Number
+                ? value.TryGetDouble(out number)
+                : value.ValueKind == JsonValueKind.String
+                    && double.TryParse(value.GetString(), NumberStyles.Float, CultureInfo.InvariantCulture, out number);
         Refusal.When(!ok || !double.IsFinite(number), field, $"The {field} must be a finite number.");
         return number;
     }
@@ -102,7 +134,11 @@ internal readonly struct Question(JsonElement json, string name = "in")
         Refusal.When(!Has(field), field, $"The {field} is missing.");
         var value = Json.GetProperty(field);
         var number = 0d;
-        var ok = value.ValueKind == JsonValueKind.Number && value.TryGetDouble(out number) && number % 1 == 0 && Math.Abs(number) < int.MaxValue;
+        var ok =
+            value.ValueKind == JsonValueKind.Number
+            && value.TryGetDouble(out number)
+            && number % 1 == 0
+            && Math.Abs(number) < int.MaxValue;
         Refusal.When(!ok, field, $"The {field} must be a whole number.");
         return (int)number;
     }
@@ -113,15 +149,31 @@ internal readonly struct Question(JsonElement json, string name = "in")
     public OffsetDateTime Instant(string field)
     {
         var text = Text(field);
-        var value = Read(OffsetDateTimePattern.ExtendedIso.Parse(WithSeconds(text, field)), field, "an instant with its offset, such as 2025-03-03T08:02+01:00");
-        Refusal.When(value.Second != 0 || value.NanosecondOfSecond != 0, field, $"The {field} must be on a whole minute.");
+        var value = Read(
+            OffsetDateTimePattern.ExtendedIso.Parse(WithSeconds(text, field)),
+            field,
+            "an instant with its offset, such as 2025-03-03T08:02+01:00"
+        );
+        Refusal.When(
+            value.Second != 0 || value.NanosecondOfSecond != 0,
+            field,
+            $"The {field} must be on a whole minute."
+        );
         return value;
     }
 
     public LocalDateTime Wall(string field)
     {
-        var value = Read(LocalDateTimePattern.ExtendedIso.Parse(WithSeconds(Text(field), field)), field, "a wall time without offset, such as 2025-03-07T15:00");
-        Refusal.When(value.Second != 0 || value.NanosecondOfSecond != 0, field, $"The {field} must be on a whole minute.");
+        var value = Read(
+            LocalDateTimePattern.ExtendedIso.Parse(WithSeconds(Text(field), field)),
+            field,
+            "a wall time without offset, such as 2025-03-07T15:00"
+        );
+        Refusal.When(
+            value.Second != 0 || value.NanosecondOfSecond != 0,
+            field,
+            $"The {field} must be on a whole minute."
+        );
         return value;
     }
 
@@ -141,7 +193,11 @@ internal readonly struct Question(JsonElement json, string name = "in")
     /// <summary>ISO text without seconds gets them, so that one pattern reads both.</summary>
     private static string WithSeconds(string text, string field)
     {
-        Refusal.When(text.Length < 16 || text[10] != 'T', field, $"The {field} must be an instant such as 2025-03-03T08:02+01:00.");
+        Refusal.When(
+            text.Length < 16 || text[10] != 'T',
+            field,
+            $"The {field} must be an instant such as 2025-03-03T08:02+01:00."
+        );
         return text.Length > 16 && text[16] == ':' ? text : text[..16] + ":00" + text[16..];
     }
 }
@@ -151,7 +207,8 @@ internal sealed class BenchTime
 {
     private readonly DateTimeZone? _zone;
 
-    private BenchTime(WorkCalendar calendar, DateTimeZone? zone, Blocked absences) => (Calendar, _zone, Absences) = (calendar, zone, absences);
+    private BenchTime(WorkCalendar calendar, DateTimeZone? zone, Blocked absences) =>
+        (Calendar, _zone, Absences) = (calendar, zone, absences);
 
     public WorkCalendar Calendar { get; }
 
@@ -160,7 +217,16 @@ internal sealed class BenchTime
     public static BenchTime Read(Question q)
     {
         var calendar = q.Object("calendar");
-        var days = new Dictionary<string, IsoDayOfWeek> { ["mon"] = IsoDayOfWeek.Monday, ["tue"] = IsoDayOfWeek.Tuesday, ["wed"] = IsoDayOfWeek.Wednesday, ["thu"] = IsoDayOfWeek.Thursday, ["fri"] = IsoDayOfWeek.Friday, ["sat"] = IsoDayOfWeek.Saturday, ["sun"] = IsoDayOfWeek.Sunday };
+        var days = new Dictionary<string, IsoDayOfWeek>
+        {
+            ["mon"] = IsoDayOfWeek.Monday,
+            ["tue"] = IsoDayOfWeek.Tuesday,
+            ["wed"] = IsoDayOfWeek.Wednesday,
+            ["thu"] = IsoDayOfWeek.Thursday,
+            ["fri"] = IsoDayOfWeek.Friday,
+            ["sat"] = IsoDayOfWeek.Saturday,
+            ["sun"] = IsoDayOfWeek.Sunday,
+        };
         var shifts = new List<(IsoDayOfWeek, int, int, IReadOnlyList<(int, int)>)>();
         foreach (var (day, list) in calendar.Members("week"))
         {
@@ -179,31 +245,55 @@ internal sealed class BenchTime
             Refusal.When(zone is null, "zone", $"The time zone {name} is not known.");
         }
 
-        var closed = calendar.List("closed").Concat(calendar.List("closedDays")).Select(d => Parse(LocalDatePattern.Iso.Parse(d.Json.ValueKind == JsonValueKind.String ? d.Json.GetString()! : ""), "closed"));
+        var closed = calendar
+            .List("closed")
+            .Concat(calendar.List("closedDays"))
+            .Select(d =>
+                Parse(
+                    LocalDatePattern.Iso.Parse(d.Json.ValueKind == JsonValueKind.String ? d.Json.GetString()! : ""),
+                    "closed"
+                )
+            );
         var work = new WorkCalendar(WorkWeek.Of(shifts), closed, zone);
         var absences = ReadAbsences(calendar, work).With(ReadAbsences(q, work));
         return new(work, zone, absences);
     }
 
     /// <summary>Half-open local intervals, each [from, to] or {from, to}.</summary>
-    public static Blocked ReadAbsences(Question q, WorkCalendar calendar) => new(q.List("absences").Select(a =>
-    {
-        var (from, to) = a.Json.ValueKind == JsonValueKind.Object ? (a.Wall("from"), a.Wall("to")) : Pair(a, "absences", (x, f) => Parse(LocalDateTimePattern.ExtendedIso.Parse(x.Length == 16 ? x + ":00" : x), f));
-        Refusal.When(to < from, "absences", "An absence ends before it starts.");
-        return new Plan.Span(calendar.Minute(from), calendar.Minute(to));
-    }));
+    public static Blocked ReadAbsences(Question q, WorkCalendar calendar) =>
+        new(
+            q.List("absences")
+                .Select(a =>
+                {
+                    var (from, to) =
+                        a.Json.ValueKind == JsonValueKind.Object
+                            ? (a.Wall("from"), a.Wall("to"))
+                            : Pair(a, "absences", (x, f) =>
+                                Parse(LocalDateTimePattern.ExtendedIso.Parse(x.Length == 16 ? x + ":00" : x), f)
+                            );
+                    Refusal.When(to < from, "absences", "An absence ends before it starts.");
+                    return new Plan.Span(calendar.Minute(from), calendar.Minute(to));
+                })
+        );
 
     public long Minute(Question q, string field) =>
         _zone is null ? Calendar.Minute(q.Wall(field)) : q.Instant(field).ToInstant().ToUnixTimeSeconds() / 60;
 
-    public string Text(long minute) => _zone is null
-        ? LocalDateTimePattern.CreateWithInvariantCulture("uuuu-MM-dd'T'HH:mm").Format(Calendar.Local(minute))
-        : OffsetDateTimePattern.CreateWithInvariantCulture("uuuu-MM-dd'T'HH:mmo<+HH:mm>").Format(Instant.FromUnixTimeSeconds(minute * 60).InZone(_zone).ToOffsetDateTime());
+    public string Text(long minute) =>
+        _zone is null
+            ? LocalDateTimePattern.CreateWithInvariantCulture("uuuu-MM-dd'T'HH:mm").Format(Calendar.Local(minute))
+            : OffsetDateTimePattern
+                .CreateWithInvariantCulture("uuuu-MM-dd'T'HH:mmo<+HH:mm>")
+                .Format(Instant.FromUnixTimeSeconds(minute * 60).InZone(_zone).ToOffsetDateTime());
 
     private static (T, T) Pair<T>(Question q, string field, Func<string, string, T> read)
     {
         var items = q.Json.ValueKind == JsonValueKind.Array ? q.Json.EnumerateArray().ToList() : [];
-        Refusal.When(items.Count != 2 || items.Any(i => i.ValueKind != JsonValueKind.String), field, $"Each of the {field} is a pair of times.");
+        Refusal.When(
+            items.Count != 2 || items.Any(i => i.ValueKind != JsonValueKind.String),
+            field,
+            $"Each of the {field} is a pair of times."
+        );
         return (read(items[0].GetString()!, field), read(items[1].GetString()!, field));
     }
 

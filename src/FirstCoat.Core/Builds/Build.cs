@@ -6,13 +6,36 @@ using NodaTime;
 
 namespace FirstCoat.Core.Builds;
 
-public enum BuildStatus { Enquiry, Open, Paused, Closed, Withdrawn }
+public enum BuildStatus
+{
+    Enquiry,
+    Open,
+    Paused,
+    Closed,
+    Withdrawn,
+}
 
-public enum Construction { SeparateChassis, Unitary, WoodFramed, Composite }
+public enum Construction
+{
+    SeparateChassis,
+    Unitary,
+    WoodFramed,
+    Composite,
+}
 
-public enum FinishGrade { Driver, Show, Concours }
+public enum FinishGrade
+{
+    Driver,
+    Show,
+    Concours,
+}
 
-public enum OriginalityPolicy { Original, OriginalLook, Custom }
+public enum OriginalityPolicy
+{
+    Original,
+    OriginalLook,
+    Custom,
+}
 
 /// <summary>Whose vehicle it is.</summary>
 public sealed class Client : Entity
@@ -24,28 +47,61 @@ public sealed class Client : Entity
 
 /// <summary>What stands in the shop.</summary>
 public sealed record Vehicle(
-    string Make, string Model, int? Year, BodyStyleKey Style, Construction Construction,
-    string Identification, string ColourName, string ColourHex, BodyDimensions Dimensions)
+    string Make,
+    string Model,
+    int? Year,
+    BodyStyleKey Style,
+    Construction Construction,
+    string Identification,
+    string ColourName,
+    string ColourHex,
+    BodyDimensions Dimensions
+)
 {
     /// <summary>Checks the vehicle as a whole.</summary>
     /// <exception cref="Refusal">Names what cannot be.</exception>
-    public void Check() => Refusal.Each(
-        () => Refusal.Text(Make, "make", 60),
-        () => Refusal.When(Model.Length > 60, "model", "The model may have at most 60 characters."),
-        () => Refusal.When(Year is < 1880 or > 2100, "year", "Give the year with four digits, or leave it out."),
-        () => Refusal.When(!Paint.IsHex(ColourHex), "colourHex", "Give the colour as # and six digits, such as #1B6670."),
-        () => Refusal.When(Style == BodyStyleKey.Saloon && Construction == Construction.Unitary, "style", "A unitary saloon has no running boards: choose the saloon without them."),
-        () => Dimensions.Check(Style));
+    public void Check() =>
+        Refusal.Each(
+            () => Refusal.Text(Make, "make", 60),
+            () => Refusal.When(Model.Length > 60, "model", "The model may have at most 60 characters."),
+            () => Refusal.When(Year is < 1880 or > 2100, "year", "Give the year with four digits, or leave it out."),
+            () =>
+                Refusal.When(
+                    !Paint.IsHex(ColourHex),
+                    "colourHex",
+                    "Give the colour as # and six digits, such as #1B6670."
+                ),
+            () =>
+                Refusal.When(
+                    Style == BodyStyleKey.Saloon && Construction == Construction.Unitary,
+                    "style",
+                    "A unitary saloon has no running boards: choose the saloon without them."
+                ),
+            () => Dimensions.Check(Style)
+        );
 }
 
 /// <summary>What the client wants.</summary>
-public sealed record Brief(FinishGrade Grade, OriginalityPolicy Originality, LocalDate? Promised, decimal? Budget, List<Milestone> Milestones)
+public sealed record Brief(
+    FinishGrade Grade,
+    OriginalityPolicy Originality,
+    LocalDate? Promised,
+    decimal? Budget,
+    List<Milestone> Milestones
+)
 {
     /// <summary>Checks the brief as a whole.</summary>
     /// <exception cref="Refusal">Names what cannot be.</exception>
-    public void Check() => Refusal.Each(
-        () => Refusal.When(Budget is < 0 or > 100_000_000, "budget", "A budget must be between 0 and 100 million."),
-        () => Refusal.When(Milestones.Any(m => string.IsNullOrWhiteSpace(m.Name) || m.Name.Length > 100), "milestones", "Each milestone needs a name of at most 100 characters."));
+    public void Check() =>
+        Refusal.Each(
+            () => Refusal.When(Budget is < 0 or > 100_000_000, "budget", "A budget must be between 0 and 100 million."),
+            () =>
+                Refusal.When(
+                    Milestones.Any(m => string.IsNullOrWhiteSpace(m.Name) || m.Name.Length > 100),
+                    "milestones",
+                    "Each milestone needs a name of at most 100 characters."
+                )
+        );
 }
 
 /// <summary>A day that matters before the handover: rolling, drivable, a show.</summary>
@@ -57,12 +113,15 @@ public sealed record EstimateTotals(decimal Labour, decimal Parts, decimal Outsi
     public decimal Total => Labour + Parts + Outside + Materials;
 
     /// <summary>Kind by kind.</summary>
-    public EstimateTotals Plus(EstimateTotals other) => new(Labour + other.Labour, Parts + other.Parts, Outside + other.Outside, Materials + other.Materials);
+    public EstimateTotals Plus(EstimateTotals other) =>
+        new(Labour + other.Labour, Parts + other.Parts, Outside + other.Outside, Materials + other.Materials);
 
     /// <summary>No kind below nothing: more cannot be taken out than is in it.</summary>
-    public EstimateTotals AtLeastNothing() => new(Math.Max(0, Labour), Math.Max(0, Parts), Math.Max(0, Outside), Math.Max(0, Materials));
+    public EstimateTotals AtLeastNothing() =>
+        new(Math.Max(0, Labour), Math.Max(0, Parts), Math.Max(0, Outside), Math.Max(0, Materials));
 
-    /// <summary>In the same proportion and adding up to another sum, to the cent; what is nothing becomes labour.</summary>
+    /// <summary>In the same proportion and adding up to another sum, to the cent; what is nothing becomes
+    /// labour.</summary>
     public EstimateTotals ScaledTo(decimal total)
     {
         if (total == Total)
@@ -83,7 +142,11 @@ public sealed record EstimateTotals(decimal Labour, decimal Parts, decimal Outsi
     /// <summary>Checks the amounts.</summary>
     /// <exception cref="Refusal">Names what cannot be.</exception>
     public void Check() =>
-        Refusal.When(new[] { Labour, Parts, Outside, Materials }.Any(a => a is < 0 or > 100_000_000 || !Cents.AreWhole(a)), "estimate", "Estimated amounts are in whole cents, not negative.");
+        Refusal.When(
+            new[] { Labour, Parts, Outside, Materials }.Any(a => a is < 0 or > 100_000_000 || !Cents.AreWhole(a)),
+            "estimate",
+            "Estimated amounts are in whole cents, not negative."
+        );
 }
 
 /// <summary>How fast money may be spent on a build: so much a month, as far as the deposit reaches, or both.</summary>
@@ -101,13 +164,21 @@ public sealed record BuildTerms
     /// <summary>The schools its sequence follows.</summary>
     public TemplateChoices Choices { get; init; } = new();
 
-    /// <summary>How the shell was held at the start; finished work says how it is held since. Null: not looked at.</summary>
+    /// <summary>How the shell was held at the start; finished work says how it is held since. Null: not looked
+    /// at.</summary>
     public SupportState? Support { get; init; }
 
     /// <exception cref="Refusal">Names what cannot be.</exception>
-    public void Check() => Refusal.Each(
-        () => Refusal.When(Weight is < 1 or > 100, "weight", "A day of lateness counts between 1 and 100."),
-        () => Refusal.When(Spending?.PerMonth is <= 0 or > 10_000_000 || (Spending?.PerMonth is { } m && !Cents.AreWhole(m)), "perMonth", "A month's spending is more than nothing, in whole cents."));
+    public void Check() =>
+        Refusal.Each(
+            () => Refusal.When(Weight is < 1 or > 100, "weight", "A day of lateness counts between 1 and 100."),
+            () =>
+                Refusal.When(
+                    Spending?.PerMonth is <= 0 or > 10_000_000 || (Spending?.PerMonth is { } m && !Cents.AreWhole(m)),
+                    "perMonth",
+                    "A month's spending is more than nothing, in whole cents."
+                )
+        );
 }
 
 /// <summary>One vehicle being worked on for one client.</summary>
@@ -173,22 +244,35 @@ public sealed class Build : Entity
     /// <summary>The client has accepted the estimate.</summary>
     public void Accept(EstimateTotals agreed, Instant at)
     {
-        Refusal.When(AcceptedAt is not null, "id", "An estimate has been accepted already; what comes now is a change order.");
+        Refusal.When(
+            AcceptedAt is not null,
+            "id",
+            "An estimate has been accepted already; what comes now is a change order."
+        );
         (Estimate, AcceptedAt) = (agreed, at);
     }
 
-    /// <summary>Changes how the work is paid. Once the estimate is accepted only what has been done and what is held back changes: price and cap are raised by approved changes.</summary>
+    /// <summary>Changes how the work is paid. Once the estimate is accepted only what has been done and what is held
+    /// back changes: price and cap are raised by approved changes.</summary>
     public void Contracted(ContractTerms contract)
     {
         contract.Check();
-        Refusal.When(AcceptedAt is not null && !contract.SamePrice(Contract), "contract", "The client has accepted the estimate with this price: what changes it is a change order.");
+        Refusal.When(
+            AcceptedAt is not null && !contract.SamePrice(Contract),
+            "contract",
+            "The client has accepted the estimate with this price: what changes it is a change order."
+        );
         Contract = contract;
     }
 
     /// <summary>Takes the build into the shop.</summary>
     public void Open()
     {
-        Refusal.When(Status is BuildStatus.Closed or BuildStatus.Withdrawn, "status", "A closed build is not opened again; open a new one for the return visit.");
+        Refusal.When(
+            Status is BuildStatus.Closed or BuildStatus.Withdrawn,
+            "status",
+            "A closed build is not opened again; open a new one for the return visit."
+        );
         (Status, LeftAt, FirstMove) = (BuildStatus.Open, "", "");
     }
 
@@ -198,7 +282,11 @@ public sealed class Build : Entity
     public void GoOn(bool? stillHolds, string firstMove)
     {
         Refusal.When(Status != BuildStatus.Paused, "status", "Only a paused build goes on.");
-        Refusal.When(stillHolds is null, "stillHolds", Words.Shortened($"It was left: {LeftAt}. First move: {FirstMove}. Look at it: do both still hold?", 400));
+        Refusal.When(
+            stillHolds is null,
+            "stillHolds",
+            Words.Shortened($"It was left: {LeftAt}. First move: {FirstMove}. Look at it: do both still hold?", 400)
+        );
         var first = stillHolds == true ? FirstMove : Refusal.Text(firstMove, "firstMove", 500);
         Open();
         FirstMove = first;
@@ -232,7 +320,8 @@ public sealed class Build : Entity
         NoticeOn = on;
     }
 
-    /// <summary>Ends the build: handed over, or withdrawn by the client. The vehicle leaves, so its place is free.</summary>
+    /// <summary>Ends the build: handed over, or withdrawn by the client. The vehicle leaves, so its place is
+    /// free.</summary>
     public void End(bool withdrawn, LocalDate on)
     {
         Refusal.When(Status is BuildStatus.Closed or BuildStatus.Withdrawn, "status", "The build has ended already.");
@@ -243,7 +332,11 @@ public sealed class Build : Entity
     /// <summary>Moves the vehicle to a station of the shop, or away.</summary>
     public void Stand(Guid? station, string awayAt)
     {
-        Refusal.When(station is null && string.IsNullOrWhiteSpace(awayAt), "awayAt", "Say where the vehicle is when it is not in the shop.");
+        Refusal.When(
+            station is null && string.IsNullOrWhiteSpace(awayAt),
+            "awayAt",
+            "Say where the vehicle is when it is not in the shop."
+        );
         Refusal.When(awayAt.Length > 100, "awayAt", "At most 100 characters.");
         (StationId, AwayAt) = station is null ? ((Guid?)null, awayAt.Trim()) : (station, "");
     }

@@ -2,7 +2,11 @@ using NodaTime;
 
 namespace FirstCoat.Core.Builds;
 
-public enum DecisionFor { Manager, Client }
+public enum DecisionFor
+{
+    Manager,
+    Client,
+}
 
 /// <summary>Work that a manager lets go on although its question is open.</summary>
 public sealed record LetGoOn(Guid Operation, string Reason, string By, Instant At);
@@ -44,7 +48,8 @@ public sealed class Decision : Recorded
     public bool IsOpen => SettledAt is null;
 
     /// <summary>Whether it keeps an operation from being worked on.</summary>
-    public bool Stops(Guid operation) => IsOpen && Holds.Contains(operation) && LetGo.All(l => l.Operation != operation);
+    public bool Stops(Guid operation) =>
+        IsOpen && Holds.Contains(operation) && LetGo.All(l => l.Operation != operation);
 
     /// <summary>Lets an operation go on, for a reason that stays.</summary>
     public void Let(Guid operation, string reason, string by, Instant at)

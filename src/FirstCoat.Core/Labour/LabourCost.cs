@@ -6,7 +6,17 @@ namespace FirstCoat.Core.Labour;
 /// <summary>One entry as the cost computation needs it.</summary>
 /// <param name="Day">The local day of the start: overtime is counted by it.</param>
 /// <param name="Billed">Minutes billed when other than the rule says; null: by the kind.</param>
-public sealed record WorkedEntry(string Id, string Person, Instant Start, Instant Stop, LocalDate Day, LabourKind Kind, decimal CostRate, decimal BillRate, int? Billed = null);
+public sealed record WorkedEntry(
+    string Id,
+    string Person,
+    Instant Start,
+    Instant Stop,
+    LocalDate Day,
+    LabourKind Kind,
+    decimal CostRate,
+    decimal BillRate,
+    int? Billed = null
+);
 
 /// <summary>What one entry costs the shop and brings.</summary>
 public sealed record LabourLine(string Id, int Paid, int Overtime, int Billed, decimal Cost, decimal Billing);
@@ -24,7 +34,8 @@ public sealed record LabourCostResult(IReadOnlyList<LabourLine> Lines, IReadOnly
     public decimal Billing => Lines.Sum(l => l.Billing);
     public decimal Margin => Billing - Cost;
 
-    /// <summary>Cost of some of the entries; a day's overtime falls on its last minutes, whichever build they were for.</summary>
+    /// <summary>Cost of some of the entries; a day's overtime falls on its last minutes, whichever build they were
+    /// for.</summary>
     public decimal CostOf(IReadOnlySet<string> entries) => Lines.Where(l => entries.Contains(l.Id)).Sum(l => l.Cost);
 }
 
@@ -34,7 +45,8 @@ public sealed record LabourCostResult(IReadOnlyList<LabourLine> Lines, IReadOnly
 /// </summary>
 public static class LabourCost
 {
-    /// <summary>Pairs of entries of one person that share time, with the minutes shared, as half-open intervals.</summary>
+    /// <summary>Pairs of entries of one person that share time, with the minutes shared, as half-open
+    /// intervals.</summary>
     public static IReadOnlyList<(string First, string Second, int Minutes)> Overlaps(IReadOnlyList<WorkedEntry> entries)
     {
         var found = new List<(string, string, int)>();
@@ -61,10 +73,21 @@ public static class LabourCost
     /// <param name="overtime">Null: no overtime.</param>
     /// <param name="roundPay">Whether paid minutes are rounded too, not only the billed ones.</param>
     /// <exception cref="Refusal">Two entries of one person overlap.</exception>
-    public static LabourCostResult Of(IReadOnlyList<WorkedEntry> entries, MinuteRounding rounding, bool roundPay, OvertimeRule? overtime)
+    public static LabourCostResult Of(
+        IReadOnlyList<WorkedEntry> entries,
+        MinuteRounding rounding,
+        bool roundPay,
+        OvertimeRule? overtime
+    )
     {
         var clash = Overlaps(entries);
-        Refusal.When(clash.Count > 0, "entries", clash.Count > 0 ? $"Entries {clash[0].First} and {clash[0].Second} of one person share {clash[0].Minutes} minutes." : "");
+        Refusal.When(
+            clash.Count > 0,
+            "entries",
+            clash.Count > 0
+                ? $"Entries {clash[0].First} and {clash[0].Second} of one person share {clash[0].Minutes} minutes."
+                : ""
+        );
         var lines = new Dictionary<string, LabourLine>();
         foreach (var day in entries.GroupBy(e => (e.Person, e.Day)))
         {

@@ -2,10 +2,17 @@ using NodaTime;
 
 namespace FirstCoat.Core.Labour;
 
-/// <summary>How an entry's minutes are rounded: not at all, to the nearest tenth of an hour, or up to the quarter.</summary>
-public enum MinuteRounding { None, Nearest6, Up15 }
+/// <summary>How an entry's minutes are rounded: not at all, to the nearest tenth of an hour, or up to the
+/// quarter.</summary>
+public enum MinuteRounding
+{
+    None,
+    Nearest6,
+    Up15,
+}
 
-/// <summary>Minutes between two instants and their rounding. Source: arithmetic; the rounding is the shop's rule.</summary>
+/// <summary>Minutes between two instants and their rounding. Source: arithmetic; the rounding is the shop's
+/// rule.</summary>
 public static class LabourMinutes
 {
     /// <summary>An entry longer than this is a forgotten timer.</summary>
@@ -23,14 +30,20 @@ public static class LabourMinutes
     public static void CheckStretch(Instant start, Instant stop)
     {
         Refusal.When(stop < start, "stop", "The end must be later than the start.");
-        Refusal.When((stop - start).TotalMinutes > Longest, "stop", "More than 24 hours: a forgotten timer. Enter when work really stopped.");
+        Refusal.When(
+            (stop - start).TotalMinutes > Longest,
+            "stop",
+            "More than 24 hours: a forgotten timer. Enter when work really stopped."
+        );
     }
 
-    /// <summary>Rounds whole minutes by the shop's rule; a tie of <see cref="MinuteRounding.Nearest6"/> goes up, 0 stays 0.</summary>
-    public static int Round(int minutes, MinuteRounding rounding) => rounding switch
-    {
-        MinuteRounding.Nearest6 => 6 * ((minutes + 3) / 6),
-        MinuteRounding.Up15 => 15 * ((minutes + 14) / 15),
-        _ => minutes,
-    };
+    /// <summary>Rounds whole minutes by the shop's rule; a tie of <see cref="MinuteRounding.Nearest6"/> goes up, 0
+    /// stays 0.</summary>
+    public static int Round(int minutes, MinuteRounding rounding) =>
+        rounding switch
+        {
+            MinuteRounding.Nearest6 => 6 * ((minutes + 3) / 6),
+            MinuteRounding.Up15 => 15 * ((minutes + 14) / 15),
+            _ => minutes,
+        };
 }

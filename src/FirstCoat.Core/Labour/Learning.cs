@@ -28,8 +28,10 @@ public static class Learning
 {
     /// <summary>Bias of a trade or supplier: prior mean 0, sd 0.35; sd of one record 0.5.</summary>
     /// <exception cref="Refusal">A figure that is zero, negative or not finite.</exception>
-    public static Learned Bias(IEnumerable<(double Actual, double Estimate)> records, string estimateName = "estimate") =>
-        Posterior(records.Select(r => LogRatio(r.Actual, "actual", r.Estimate, estimateName)).ToList(), 0, 0.35, 0.5);
+    public static Learned Bias(
+        IEnumerable<(double Actual, double Estimate)> records,
+        string estimateName = "estimate"
+    ) => Posterior(records.Select(r => LogRatio(r.Actual, "actual", r.Estimate, estimateName)).ToList(), 0, 0.35, 0.5);
 
     /// <summary>How long the same work takes the second time: prior mean ln 0.8, sd 0.2; sd of one pair 0.3.</summary>
     /// <exception cref="Refusal">A time of zero or less.</exception>

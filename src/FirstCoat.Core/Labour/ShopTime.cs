@@ -3,7 +3,8 @@ using NodaTime;
 
 namespace FirstCoat.Core.Labour;
 
-/// <summary>A stretch of one person's time on work that belongs to nobody's build, such as cleaning or tooling. It reaches no bill; it counts to the person's day.</summary>
+/// <summary>A stretch of one person's time on work that belongs to nobody's build, such as cleaning or tooling. It
+/// reaches no bill; it counts to the person's day.</summary>
 public sealed class ShopTime : Recorded
 {
     /// <summary>Characters of a job's name.</summary>
@@ -32,11 +33,21 @@ public sealed class ShopTime : Recorded
     /// <summary>Whole minutes up to its stop, or up to <paramref name="now"/> while it runs.</summary>
     public int Minutes(Instant now) => Counts ? (int)((Stop ?? Instant.Max(now, Start)) - Start).TotalMinutes : 0;
 
-    /// <summary>Stopped time at its person's cost of the shop's day on which it started; nothing of it is billed.</summary>
+    /// <summary>Stopped time at its person's cost of the shop's day on which it started; nothing of it is
+    /// billed.</summary>
     public WorkedEntry Worked(Person person, DateTimeZone zone)
     {
         var day = Start.InZone(zone).Date;
-        return new(Id.ToString(), person.Id.ToString(), Start, Stop!.Value, day, LabourKind.Shop, person.RateOn(day)?.Cost ?? 0, 0);
+        return new(
+            Id.ToString(),
+            person.Id.ToString(),
+            Start,
+            Stop!.Value,
+            day,
+            LabourKind.Shop,
+            person.RateOn(day)?.Cost ?? 0,
+            0
+        );
     }
 
     /// <summary>Ends it.</summary>

@@ -5,7 +5,14 @@ using NodaTime;
 namespace FirstCoat.Core.Labour;
 
 /// <summary>What an hour is for. Only <see cref="Billable"/> reaches the bill.</summary>
-public enum LabourKind { Billable, Rework, Warranty, Goodwill, Shop }
+public enum LabourKind
+{
+    Billable,
+    Rework,
+    Warranty,
+    Goodwill,
+    Shop,
+}
 
 /// <summary>
 /// A stretch of one person's time on one operation. A running timer is an entry without a stop.
@@ -35,7 +42,8 @@ public sealed class TimeEntry : Recorded
     /// <summary>A correction that says: this was not worked.</summary>
     public bool Void { get; init; }
 
-    /// <summary>What stood against this work when it was written down; null: nothing. The hours count all the same: they were worked.</summary>
+    /// <summary>What stood against this work when it was written down; null: nothing. The hours count all the same:
+    /// they were worked.</summary>
     public AgainstRule? Flag { get; set; }
 
     /// <summary>Whether the entry counts: not replaced, not void.</summary>
@@ -51,7 +59,16 @@ public sealed class TimeEntry : Recorded
     {
         var day = Start.InZone(zone).Date;
         var rate = person.RateOn(day);
-        return new(Id.ToString(), person.Id.ToString(), Start, Stop!.Value, day, Kind, rate?.Cost ?? 0, rate?.Billing ?? 0);
+        return new(
+            Id.ToString(),
+            person.Id.ToString(),
+            Start,
+            Stop!.Value,
+            day,
+            Kind,
+            rate?.Cost ?? 0,
+            rate?.Billing ?? 0
+        );
     }
 
     /// <summary>Ends the running timer.</summary>

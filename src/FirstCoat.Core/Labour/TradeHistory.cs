@@ -15,13 +15,15 @@ public sealed record TradeBias(Trade Trade, Learned Learned, double Spread);
 public sealed record LikeJob(Guid BuildId, double Ratio);
 
 /// <summary>What this shop's own log says about its estimates.</summary>
-/// <remarks>Source: <see cref="Learning"/>; the spread is the sample's, its variance shrunk to 0.5 squared with the weight of ten records.</remarks>
+/// <remarks>Source: <see cref="Learning"/>; the spread is the sample's, its variance shrunk to 0.5 squared with the
+/// weight of ten records.</remarks>
 public sealed partial class TradeHistory(IReadOnlyList<WorkRecord> records)
 {
     private const double PriorSpread = 0.5;
     private const double PriorWeight = 10;
 
-    private readonly Dictionary<Trade, TradeBias> _biases = Enum.GetValues<Trade>().ToDictionary(t => t, t => BiasOf(t, records.Where(r => r.Trade == t).ToList()));
+    private readonly Dictionary<Trade, TradeBias> _biases = Enum.GetValues<Trade>()
+        .ToDictionary(t => t, t => BiasOf(t, records.Where(r => r.Trade == t).ToList()));
 
     /// <summary>How much quicker the same work goes the second time.</summary>
     public Learned Second { get; } = Learning.Repeat(Pairs(records));
@@ -31,8 +33,13 @@ public sealed partial class TradeHistory(IReadOnlyList<WorkRecord> records)
 
     /// <summary>Like jobs: the stage on other builds, in order of their ratio.</summary>
     public IReadOnlyList<LikeJob> Jobs(Stage stage, Guid except) =>
-        records.Where(r => r.Stage == stage && r.BuildId != except).GroupBy(r => r.BuildId)
-            .Select(g => new LikeJob(g.Key, (double)g.Sum(r => r.Actual) / g.Sum(r => r.Estimate))).OrderBy(j => j.Ratio).ThenBy(j => j.BuildId).ToList();
+        records
+            .Where(r => r.Stage == stage && r.BuildId != except)
+            .GroupBy(r => r.BuildId)
+            .Select(g => new LikeJob(g.Key, (double)g.Sum(r => r.Actual) / g.Sum(r => r.Estimate)))
+            .OrderBy(j => j.Ratio)
+            .ThenBy(j => j.BuildId)
+            .ToList();
 
     /// <summary>The name of a piece of work without its side; null: it has none.</summary>
     public static string? WithoutSide(string name)
@@ -47,12 +54,18 @@ public sealed partial class TradeHistory(IReadOnlyList<WorkRecord> records)
         var mean = logs.Count == 0 ? 0 : logs.Average();
         var squares = logs.Sum(x => (x - mean) * (x - mean));
         // A sample of one has no spread of its own.
-        var variance = logs.Count < 2 ? PriorSpread * PriorSpread : (PriorWeight * PriorSpread * PriorSpread + logs.Count * squares / (logs.Count - 1)) / (PriorWeight + logs.Count);
+        var variance =
+            logs.Count < 2
+                ? PriorSpread * PriorSpread
+                : (PriorWeight * PriorSpread * PriorSpread + logs.Count * squares / (logs.Count - 1))
+                    / (PriorWeight + logs.Count);
         return new(trade, Learning.Bias(mine.Select(r => ((double)r.Actual, (double)r.Estimate))), Math.Sqrt(variance));
     }
 
     private static IEnumerable<(double First, double Second)> Pairs(IReadOnlyList<WorkRecord> records) =>
-        records.Select(r => (Record: r, Key: WithoutSide(r.Name))).Where(r => r.Key is not null)
+        records
+            .Select(r => (Record: r, Key: WithoutSide(r.Name)))
+            .Where(r => r.Key is not null)
             .GroupBy(r => (r.Record.BuildId, r.Record.Stage, r.Record.Trade, r.Key))
             // Only work that was thought equal before tells how much quicker the second went.
             .Where(g => g.Count() == 2 && g.First().Record.Estimate == g.Last().Record.Estimate)

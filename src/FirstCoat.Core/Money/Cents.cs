@@ -10,8 +10,8 @@ public static class Cents
     public static bool AreWhole(decimal amount) => amount * 100 % 1 == 0;
 
     /// <summary>
-    /// Splits an amount in proportion to the weights so that the shares add up to it: whole cents down, then the largest
-    /// remainders get a cent more; equal remainders in order.
+    /// Splits an amount in proportion to the weights so that the shares add up to it: whole cents down, then the
+    /// largest remainders get a cent more; equal remainders in order.
     /// </summary>
     /// <param name="weights">None negative; not all zero unless the amount is zero.</param>
     public static IReadOnlyList<decimal> Split(decimal amount, IReadOnlyList<decimal> weights)
@@ -26,7 +26,13 @@ public static class Cents
         var exact = weights.Select(w => cents * w / total).ToList();
         var whole = exact.Select(Math.Floor).ToList();
         var left = cents - (long)whole.Sum();
-        foreach (var i in Enumerable.Range(0, weights.Count).OrderByDescending(i => exact[i] - whole[i]).ThenBy(i => i).Take((int)left))
+        foreach (
+            var i in Enumerable
+                .Range(0, weights.Count)
+                .OrderByDescending(i => exact[i] - whole[i])
+                .ThenBy(i => i)
+                .Take((int)left)
+        )
         {
             whole[i] += 1;
         }

@@ -9,14 +9,25 @@ public sealed record DatedAmount(LocalDate Date, decimal Amount);
 /// <param name="RunsOut">First day with a move on which the balance is below nothing; null: never.</param>
 /// <param name="LeftBefore">Balance after the last day before that.</param>
 /// <param name="TopUpNeeded">The deepest debt.</param>
-public sealed record DepositCover(bool AlreadyOut, LocalDate? RunsOut, decimal LeftBefore, decimal TopUpNeeded, decimal End);
+public sealed record DepositCover(
+    bool AlreadyOut,
+    LocalDate? RunsOut,
+    decimal LeftBefore,
+    decimal TopUpNeeded,
+    decimal End
+);
 
 /// <summary>Deposit cover by day. Source: arithmetic.</summary>
 public static class Deposit
 {
-    /// <summary>Walks the days, a day's deposits before its charges; a balance of exactly nothing is still covered.</summary>
+    /// <summary>Walks the days, a day's deposits before its charges; a balance of exactly nothing is still
+    /// covered.</summary>
     /// <exception cref="Refusal">Negative moves or part cents.</exception>
-    public static DepositCover Cover(decimal balance, IEnumerable<DatedAmount> charges, IEnumerable<DatedAmount> deposits)
+    public static DepositCover Cover(
+        decimal balance,
+        IEnumerable<DatedAmount> charges,
+        IEnumerable<DatedAmount> deposits
+    )
     {
         var (outgoing, incoming) = (charges.ToList(), deposits.ToList());
         Refusal.When(!Cents.AreWhole(balance), "balance", "The balance is in whole cents.");
@@ -29,7 +40,13 @@ public static class Deposit
         var (now, lowest) = (balance, balance);
         LocalDate? runsOut = null;
         var left = balance;
-        foreach (var day in outgoing.Select(c => (c.Date, By: -c.Amount)).Concat(incoming.Select(d => (d.Date, By: d.Amount))).GroupBy(m => m.Date).OrderBy(g => g.Key))
+        foreach (
+            var day in outgoing
+                .Select(c => (c.Date, By: -c.Amount))
+                .Concat(incoming.Select(d => (d.Date, By: d.Amount)))
+                .GroupBy(m => m.Date)
+                .OrderBy(g => g.Key)
+        )
         {
             var before = now;
             now += day.Sum(m => m.By);

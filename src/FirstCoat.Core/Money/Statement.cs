@@ -3,10 +3,25 @@ using FirstCoat.Core.Labour;
 namespace FirstCoat.Core.Money;
 
 /// <summary>Labour on a statement: minutes at one rate.</summary>
-public sealed record LabourItem(string Id, int Minutes, decimal Rate, LabourKind Kind = LabourKind.Billable, string? Change = null, string Category = "labour");
+public sealed record LabourItem(
+    string Id,
+    int Minutes,
+    decimal Rate,
+    LabourKind Kind = LabourKind.Billable,
+    string? Change = null,
+    string Category = "labour"
+);
 
 /// <summary>A part on a statement; a negative quantity is a credit; client-supplied parts come to nothing.</summary>
-public sealed record PartItem(string Id, decimal Quantity, decimal UnitCost, bool ClientSupplied = false, string? Change = null, string Category = "parts", decimal? UnitPrice = null);
+public sealed record PartItem(
+    string Id,
+    decimal Quantity,
+    decimal UnitCost,
+    bool ClientSupplied = false,
+    string? Change = null,
+    string Category = "parts",
+    decimal? UnitPrice = null
+);
 
 /// <summary>A bill for outside work, or booked material, before mark-up.</summary>
 public sealed record CostItem(string Id, decimal Cost, string? Change = null, string Category = "outside");
@@ -15,10 +30,21 @@ public sealed record CostItem(string Id, decimal Cost, string? Change = null, st
 public sealed record NetItem(string Id, decimal Net, string Category);
 
 /// <summary>How a change to the agreement stands.</summary>
-public enum ChangeStatus { Pending, Approved, Declined }
+public enum ChangeStatus
+{
+    Pending,
+    Approved,
+    Declined,
+}
 
 /// <summary>A change to the agreement, net; a negative amount takes work out.</summary>
-public sealed record ChangeItem(string Id, decimal Amount, ChangeStatus Status, decimal DonePercent = 100, string Category = "labour");
+public sealed record ChangeItem(
+    string Id,
+    decimal Amount,
+    ChangeStatus Status,
+    decimal DonePercent = 100,
+    string Category = "labour"
+);
 
 /// <summary>What is settled when the client takes the vehicle away.</summary>
 /// <param name="Committed">Purchases that can no longer be cancelled, billed at their amount.</param>
@@ -40,6 +66,7 @@ public sealed record StatementInput
     public IReadOnlyList<PartItem> Parts { get; init; } = [];
     public IReadOnlyList<CostItem> Outside { get; init; } = [];
     public IReadOnlyList<CostItem> Materials { get; init; } = [];
+
     /// <summary>What is allowed for beside the other lines, such as goods that nobody has priced yet.</summary>
     public IReadOnlyList<NetItem> Allowed { get; init; } = [];
 
@@ -60,8 +87,14 @@ public sealed record StatementLine(string Id, decimal Net, decimal Tax, string C
 
 /// <summary>A statement whose figures add up: gross = net + tax, balance = gross - retention - paid.</summary>
 public sealed record StatementResult(
-    IReadOnlyList<StatementLine> Lines, IReadOnlyList<(string Id, string Why)> NotBilled, decimal Retention, decimal Paid,
-    decimal ChangesApproved, decimal ChangesPending, decimal? Limit)
+    IReadOnlyList<StatementLine> Lines,
+    IReadOnlyList<(string Id, string Why)> NotBilled,
+    decimal Retention,
+    decimal Paid,
+    decimal ChangesApproved,
+    decimal ChangesPending,
+    decimal? Limit
+)
 {
     public decimal Net => Lines.Sum(l => l.Net);
     public decimal Tax => Lines.Sum(l => l.Tax);
@@ -75,8 +108,8 @@ public sealed record StatementResult(
 }
 
 /// <summary>
-/// The bill of a build. Each line's net is rounded once to the cent, its tax once from the rounded net; all else is sums.
-/// Source: rules of thumb of the trade; contract and local tax law come first.
+/// The bill of a build. Each line's net is rounded once to the cent, its tax once from the rounded net; all else is
+/// sums. Source: rules of thumb of the trade; contract and local tax law come first.
 /// </summary>
 public static class Statement
 {
@@ -89,12 +122,15 @@ public static class Statement
         var notBilled = new List<(string, string)>();
         var nets = new List<(string Id, decimal Net, string Category)>();
 
-        string? Stopped(string? change) => change is null ? null : changes[change].Status switch
-        {
-            ChangeStatus.Approved => null,
-            ChangeStatus.Declined => "declined",
-            _ => "pending",
-        };
+        string? Stopped(string? change) =>
+            change is null
+                ? null
+                : changes[change].Status switch
+                {
+                    ChangeStatus.Approved => null,
+                    ChangeStatus.Declined => "declined",
+                    _ => "pending",
+                };
 
         void Bill(string id, string? why, Func<decimal> net, string category)
         {
@@ -163,18 +199,37 @@ public static class Statement
         }
 
         nets.AddRange(input.Besides.Select(b => (b.Id, Cents.Round(b.Net), b.Category)));
-        var lines = nets.Select(n => new StatementLine(n.Id, n.Net, Cents.Round(n.Net * input.TaxRates[n.Category] / 100), n.Category)).ToList();
-        var held = input.Withdrawal is not null || input.Contract.RetentionReleased ? 0 : Cents.Round(lines.Sum(l => l.Net) * input.Contract.RetentionPercent / 100);
-        return new(lines, notBilled, held, input.Payments.Sum(), approved, input.Changes.Where(c => c.Status == ChangeStatus.Pending).Sum(c => c.Amount), limit);
+        var lines = nets.Select(n => new StatementLine(
+                n.Id,
+                n.Net,
+                Cents.Round(n.Net * input.TaxRates[n.Category] / 100),
+                n.Category
+            ))
+            .ToList();
+        var held =
+            input.Withdrawal is not null || input.Contract.RetentionReleased
+                ? 0
+                : Cents.Round(lines.Sum(l => l.Net) * input.Contract.RetentionPercent / 100);
+        return new(
+            lines,
+            notBilled,
+            held,
+            input.Payments.Sum(),
+            approved,
+            input.Changes.Where(c => c.Status == ChangeStatus.Pending).Sum(c => c.Amount),
+            limit
+        );
     }
 
-    /// <summary>What one part line comes to before rounding: an agreed unit price, or cost with its tier's mark-up.</summary>
+    /// <summary>What one part line comes to before rounding: an agreed unit price, or cost with its tier's
+    /// mark-up.</summary>
     public static decimal PartNet(PartItem part, IReadOnlyList<PartTier> tiers) =>
         part.ClientSupplied ? 0
         : part.UnitPrice is { } price ? part.Quantity * price
         : part.Quantity * part.UnitCost * (1 + PartTier.PercentFor(part.UnitCost, tiers) / 100);
 
-    /// <summary>What outside work comes to for the client before rounding: the supplier's price with the shop's mark-up in percent.</summary>
+    /// <summary>What outside work comes to for the client before rounding: the supplier's price with the shop's mark-up
+    /// in percent.</summary>
     public static decimal OutsideNet(decimal cost, decimal markup) => cost * (1 + markup / 100);
 
     private static void Agreed(StatementInput input, List<(string, decimal, string)> nets)
@@ -186,7 +241,13 @@ public static class Statement
             var values = Cents.Split(price, contract.Stages!.Select(s => s.SharePercent).ToList());
             for (var i = 0; i < values.Count; i++)
             {
-                nets.Add((contract.Stages![i].Name, Cents.Round(values[i] * contract.Stages[i].DonePercent / 100), input.ContractCategory));
+                nets.Add(
+                    (
+                        contract.Stages![i].Name,
+                        Cents.Round(values[i] * contract.Stages[i].DonePercent / 100),
+                        input.ContractCategory
+                    )
+                );
             }
         }
         else
@@ -201,14 +262,19 @@ public static class Statement
         }
     }
 
-    private static decimal? Limit(StatementInput input, decimal approved) => input.Contract.Kind switch
-    {
-        ContractKind.Capped => Math.Max(0, input.Contract.Price!.Value + approved),
-        ContractKind.Fixed or ContractKind.Progress when input.Withdrawal is not null => Math.Max(0, input.Contract.Price!.Value + approved),
-        _ => null,
-    };
+    private static decimal? Limit(StatementInput input, decimal approved) =>
+        input.Contract.Kind switch
+        {
+            ContractKind.Capped => Math.Max(0, input.Contract.Price!.Value + approved),
+            ContractKind.Fixed or ContractKind.Progress when input.Withdrawal is not null => Math.Max(
+                0,
+                input.Contract.Price!.Value + approved
+            ),
+            _ => null,
+        };
 
-    /// <summary>One negative line per category, in proportion to the category's net; a negative category takes none.</summary>
+    /// <summary>One negative line per category, in proportion to the category's net; a negative category takes
+    /// none.</summary>
     private static void TakeOff(List<(string Id, decimal Net, string Category)> nets, decimal excess)
     {
         if (excess <= 0)
@@ -216,7 +282,9 @@ public static class Statement
             return;
         }
 
-        var categories = nets.GroupBy(n => n.Category).Select(g => (Category: g.Key, Net: Math.Max(0, g.Sum(n => n.Net)))).ToList();
+        var categories = nets.GroupBy(n => n.Category)
+            .Select(g => (Category: g.Key, Net: Math.Max(0, g.Sum(n => n.Net))))
+            .ToList();
         var shares = Cents.Split(excess, categories.Select(c => c.Net).ToList());
         for (var i = 0; i < categories.Count; i++)
         {
@@ -239,9 +307,17 @@ public static class Statement
         Refusal.When(input.TaxRates.Values.Any(r => r < 0), "taxRates", "A tax rate cannot be negative.");
         Refusal.When(input.Labour.Any(l => l.Minutes < 0), "minutes", "Minutes cannot be negative.");
         Refusal.When(input.Labour.Any(l => l.Rate < 0), "rate", "A rate cannot be negative.");
-        Refusal.When(input.Parts.Any(p => p.UnitCost < 0), "unitCost", "A unit cost cannot be negative; a credit is a negative quantity.");
+        Refusal.When(
+            input.Parts.Any(p => p.UnitCost < 0),
+            "unitCost",
+            "A unit cost cannot be negative; a credit is a negative quantity."
+        );
         Refusal.When(input.Outside.Concat(input.Materials).Any(o => o.Cost < 0), "cost", "A cost cannot be negative.");
-        Refusal.When(input.Allowed.Concat(input.Besides).Any(a => a.Net < 0), "allowed", "An allowance cannot be negative.");
+        Refusal.When(
+            input.Allowed.Concat(input.Besides).Any(a => a.Net < 0),
+            "allowed",
+            "An allowance cannot be negative."
+        );
         Refusal.When(input.Payments.Any(p => !Cents.AreWhole(p)), "payments", "Payments are in whole cents.");
         foreach (var change in input.Changes)
         {
@@ -249,14 +325,34 @@ public static class Statement
             ContractTerms.Percent(change.DonePercent, "done");
         }
 
-        Refusal.When(input.Changes.GroupBy(c => c.Id).Any(g => g.Count() > 1), "changes", "Two changes carry the same name.");
+        Refusal.When(
+            input.Changes.GroupBy(c => c.Id).Any(g => g.Count() > 1),
+            "changes",
+            "Two changes carry the same name."
+        );
         var known = input.Changes.Select(c => c.Id).ToHashSet();
-        var named = input.Labour.Select(l => l.Change).Concat(input.Parts.Select(p => p.Change)).Concat(input.Outside.Select(o => o.Change)).Concat(input.Materials.Select(m => m.Change));
-        Refusal.When(named.Any(n => n is not null && !known.Contains(n)), "change", "A line belongs to a change that is not listed.");
+        var named = input
+            .Labour.Select(l => l.Change)
+            .Concat(input.Parts.Select(p => p.Change))
+            .Concat(input.Outside.Select(o => o.Change))
+            .Concat(input.Materials.Select(m => m.Change));
+        Refusal.When(
+            named.Any(n => n is not null && !known.Contains(n)),
+            "change",
+            "A line belongs to a change that is not listed."
+        );
         if (input.Withdrawal is { } leaving)
         {
-            Refusal.When(leaving.Fee < 0 || !Cents.AreWhole(leaving.Fee), "fee", "The fee is an amount of whole cents, not negative.");
-            Refusal.When(leaving.Committed.Any(c => c.Cost < 0 || !Cents.AreWhole(c.Cost)), "committed", "Committed purchases are in whole cents, not negative.");
+            Refusal.When(
+                leaving.Fee < 0 || !Cents.AreWhole(leaving.Fee),
+                "fee",
+                "The fee is an amount of whole cents, not negative."
+            );
+            Refusal.When(
+                leaving.Committed.Any(c => c.Cost < 0 || !Cents.AreWhole(c.Cost)),
+                "committed",
+                "Committed purchases are in whole cents, not negative."
+            );
         }
 
         foreach (var category in Categories(input))
@@ -269,9 +365,17 @@ public static class Statement
     {
         var byLines = input.Contract.Kind is ContractKind.TimeAndMaterials or ContractKind.Capped;
         IEnumerable<string> lines = byLines
-            ? input.Labour.Select(l => l.Category).Concat(input.Parts.Select(p => p.Category)).Concat(input.Outside.Select(o => o.Category))
-                .Concat(input.Materials.Select(m => m.Category)).Concat(input.ConsumablesPercent is null ? [] : [input.ConsumablesCategory]).Concat(input.Allowed.Select(a => a.Category))
+            ? input
+                .Labour.Select(l => l.Category)
+                .Concat(input.Parts.Select(p => p.Category))
+                .Concat(input.Outside.Select(o => o.Category))
+                .Concat(input.Materials.Select(m => m.Category))
+                .Concat(input.ConsumablesPercent is null ? [] : [input.ConsumablesCategory])
+                .Concat(input.Allowed.Select(a => a.Category))
             : input.Changes.Select(c => c.Category).Append(input.ContractCategory);
-        return lines.Concat(input.Besides.Select(b => b.Category)).Concat(input.Withdrawal is { } w ? w.Committed.Select(c => c.Category).Append(w.FeeCategory) : []).Distinct();
+        return lines
+            .Concat(input.Besides.Select(b => b.Category))
+            .Concat(input.Withdrawal is { } w ? w.Committed.Select(c => c.Category).Append(w.FeeCategory) : [])
+            .Distinct();
     }
 }

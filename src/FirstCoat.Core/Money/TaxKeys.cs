@@ -12,5 +12,6 @@ public static class TaxKeys
 
     /// <summary>The shop's rates by the names that a statement uses.</summary>
     public static IReadOnlyDictionary<string, decimal> Of(IReadOnlyDictionary<TaxCategory, decimal> rates) =>
-        Enum.GetValues<TaxCategory>().ToDictionary(c => c.ToString().ToLowerInvariant(), c => rates.GetValueOrDefault(c));
+        Enum.GetValues<TaxCategory>()
+            .ToDictionary(c => c.ToString().ToLowerInvariant(), c => rates.GetValueOrDefault(c));
 }

@@ -11,6 +11,11 @@ public static class Tooling
         Refusal.When(price < 0, "price", "The price cannot be negative.");
         Refusal.When(unitCost < 0, "unitCost", "The unit cost cannot be negative.");
         var margin = price - unitCost;
-        return (margin, tooling == 0 ? 0 : margin <= 0 ? null : (long)Math.Ceiling(tooling / margin));
+        return (
+            margin,
+            tooling == 0 ? 0
+            : margin <= 0 ? null
+            : (long)Math.Ceiling(tooling / margin)
+        );
     }
 }

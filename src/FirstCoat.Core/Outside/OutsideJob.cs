@@ -42,6 +42,7 @@ public sealed class OutsideJob : Recorded
     /// <summary>Whether it should have been back before today.</summary>
     /// <param name="hereOn">The day on which it is here by its promise and the supplier's freight.</param>
     public bool IsLate(LocalDate? hereOn, LocalDate today) => IsAway && hereOn < today;
+
     public int Sent => Pieces.Sum(p => p.Count);
     public int CountedIn => Pieces.Sum(p => p.CountedIn);
 
@@ -70,20 +71,41 @@ public sealed class OutsideJob : Recorded
         Refusal.When(SentOn is null, "backOn", "Send the batch first.");
         Refusal.When(on < SentOn, "backOn", "It cannot be back before it left.");
         Refusal.When(counts.Count != Pieces.Count, "counts", "Give one count for each kind of piece.");
-        Refusal.When(counts.Zip(Pieces, (c, p) => c < 0 || c > p.Count).Any(wrong => wrong), "counts", "A count must be between 0 and what was sent.");
+        Refusal.When(
+            counts.Zip(Pieces, (c, p) => c < 0 || c > p.Count).Any(wrong => wrong),
+            "counts",
+            "A count must be between 0 and what was sent."
+        );
         BackOn ??= on;
         Pieces = Pieces.Zip(counts, (p, c) => p with { CountedIn = c }).ToList();
     }
 
     /// <summary>Checks the job by itself.</summary>
     /// <exception cref="Refusal">Names what cannot be.</exception>
-    public void Check() => Refusal.Each(
-        () => Refusal.Text(Title, "title", 200),
-        () => Refusal.When(Pieces.Count > 200 || Pieces.Any(p => string.IsNullOrWhiteSpace(p.Name) || p.Name.Length > OutsidePiece.NameMost || p.Count is < 1 or > 10_000), "pieces", "At most 200 kinds of piece, each with a name of up to 100 characters and a count of 1 to 10,000."),
-        () => Refusal.When(Pieces.Where(p => p.BagId is not null).GroupBy(p => p.BagId).Any(g => g.Count() > 1), "pieces", "A bag goes once in a batch."),
-        () => Refusal.When(QuotedDays is < 0 or > 1000, "quotedDays", "Quoted days must be between 0 and 1,000."),
-        () => Refusal.When(Quoted is < 0 or > 10_000_000, "quoted", "The quote must be between 0 and 10 million."),
-        () => Refusal.When(Billed is < 0 or > 10_000_000, "billed", "The bill must be between 0 and 10 million."));
+    public void Check() =>
+        Refusal.Each(
+            () => Refusal.Text(Title, "title", 200),
+            () =>
+                Refusal.When(
+                    Pieces.Count > 200
+                        || Pieces.Any(p =>
+                            string.IsNullOrWhiteSpace(p.Name)
+                            || p.Name.Length > OutsidePiece.NameMost
+                            || p.Count is < 1 or > 10_000
+                        ),
+                    "pieces",
+                    "At most 200 kinds of piece, each with a name of up to 100 characters and a count of 1 to 10,000."
+                ),
+            () =>
+                Refusal.When(
+                    Pieces.Where(p => p.BagId is not null).GroupBy(p => p.BagId).Any(g => g.Count() > 1),
+                    "pieces",
+                    "A bag goes once in a batch."
+                ),
+            () => Refusal.When(QuotedDays is < 0 or > 1000, "quotedDays", "Quoted days must be between 0 and 1,000."),
+            () => Refusal.When(Quoted is < 0 or > 10_000_000, "quoted", "The quote must be between 0 and 10 million."),
+            () => Refusal.When(Billed is < 0 or > 10_000_000, "billed", "The bill must be between 0 and 10 million.")
+        );
 
     /// <summary>The supplier's price, net: as billed, before that as quoted.</summary>
     public decimal Price => Billed ?? Quoted;
@@ -92,7 +114,8 @@ public sealed class OutsideJob : Recorded
     /// <param name="markup">The shop's mark-up on outside work, percent.</param>
     public decimal ToClient(decimal markup) => Cents.Round(Statement.OutsideNet(Price, markup));
 
-    /// <summary>As the statement counts it: when counted in, in proportion to the pieces. Null while nothing is back.</summary>
+    /// <summary>As the statement counts it: when counted in, in proportion to the pieces. Null while nothing is
+    /// back.</summary>
     public CostItem? ToItem()
     {
         return CountedIn == 0 && Sent > 0 ? null

@@ -5,19 +5,60 @@ using FirstCoat.Core.Teardown;
 namespace FirstCoat.Core.Overview;
 
 /// <summary>What can be found.</summary>
-public enum FoundKind { Build, Panel, Finding, Bag, Operation, Part, Batch, Paper, Person, Supplier, Do }
+public enum FoundKind
+{
+    Build,
+    Panel,
+    Finding,
+    Bag,
+    Operation,
+    Part,
+    Batch,
+    Paper,
+    Person,
+    Supplier,
+    Do,
+}
 
 /// <summary>Something that can be found by its words.</summary>
 /// <param name="BuildId">Whose it is; null: the shop's.</param>
 /// <param name="Label">What it is called.</param>
 /// <param name="Detail">Where it is, or how it stands.</param>
-/// <param name="Text">All words it answers to, as <see cref="Finder.Plain"/> makes them, with one space between.</param>
+/// <param name="Text">All words it answers to, as <see cref="Finder.Plain"/> makes them, with one space
+/// between.</param>
 /// <param name="ForDesk">It tells of prices: a technician does not find it.</param>
-public sealed record Findable(Guid Id, FoundKind Kind, Guid? BuildId, string Label, string Detail, string Text, bool ForDesk = false)
+public sealed record Findable(
+    Guid Id,
+    FoundKind Kind,
+    Guid? BuildId,
+    string Label,
+    string Detail,
+    string Text,
+    bool ForDesk = false
+)
 {
     /// <summary>Makes one; label and detail are found, and whatever else is given.</summary>
-    public static Findable Of(Guid id, FoundKind kind, Guid? build, string label, string detail, bool forDesk, params IEnumerable<string> more) =>
-        new(id, kind, build, label, detail, Words.Shortened(string.Join(' ', Finder.Plain(string.Join(' ', more.Prepend(detail).Prepend(label))).Distinct()), TextMost), forDesk);
+    public static Findable Of(
+        Guid id,
+        FoundKind kind,
+        Guid? build,
+        string label,
+        string detail,
+        bool forDesk,
+        params IEnumerable<string> more
+    ) =>
+        new(
+            id,
+            kind,
+            build,
+            label,
+            detail,
+            Words.Shortened(
+                string.Join(' ', Finder.Plain(string.Join(' ', more.Prepend(detail).Prepend(label))).Distinct()),
+                TextMost
+            ),
+            forDesk
+        );
 
     /// <summary>The longest text that is kept, in characters.</summary>
     public const int TextMost = 600;
@@ -29,7 +70,8 @@ public static class Finder
     /// <summary>Words of a question that are read; more say nothing new.</summary>
     public const int WordsMost = 8;
 
-    /// <summary>Words as they are compared: lower case, without marks over letters, the one for the plural, one word of those that mean the same.</summary>
+    /// <summary>Words as they are compared: lower case, without marks over letters, the one for the plural, one word of
+    /// those that mean the same.</summary>
     public static IEnumerable<string> Plain(string text)
     {
         var word = new StringBuilder();
@@ -41,7 +83,12 @@ public static class Finder
             }
             else if (CharUnicodeInfo.GetUnicodeCategory(c) != UnicodeCategory.NonSpacingMark && word.Length > 0)
             {
-                yield return word.ToString() switch { "l" => "left", "r" => "right", var w => BagFinder.Plain(w) };
+                yield return word.ToString() switch
+                {
+                    "l" => "left",
+                    "r" => "right",
+                    var w => BagFinder.Plain(w),
+                };
                 word.Clear();
             }
         }
@@ -73,14 +120,37 @@ public static class Finder
 
     /// <summary>Ranks what may answer: best first, each kind in its order, at most so many of a kind.</summary>
     /// <param name="here">The build whose page is open: of what answers as well, its own comes first.</param>
-    public static IReadOnlyList<Findable> Best(IReadOnlyList<string> question, IEnumerable<Findable> candidates, Guid? here = null, int mostOfAKind = 5) =>
-        question.Count == 0 ? [] : [.. candidates
-            .Select(c => (What: c, Score: Score(question, c.Text) is > 0 and var s ? s + (Score(question, string.Join(' ', Plain(c.Label))) > 0 ? 2 : 0) : 0))
-            .Where(c => c.Score > 0)
-            .GroupBy(c => c.What.Kind)
-            .OrderBy(g => g.Key)
-            .SelectMany(g => g.OrderByDescending(c => c.Score).ThenByDescending(c => here is not null && c.What.BuildId == here).ThenBy(c => c.What.Label, StringComparer.OrdinalIgnoreCase).ThenBy(c => c.What.Id).Take(mostOfAKind))
-            .Select(c => c.What)];
+    public static IReadOnlyList<Findable> Best(
+        IReadOnlyList<string> question,
+        IEnumerable<Findable> candidates,
+        Guid? here = null,
+        int mostOfAKind = 5
+    ) =>
+        question.Count == 0
+            ? []
+            :
+            [
+                .. candidates
+                    .Select(c =>
+                        (
+                            What: c,
+                            Score: Score(question, c.Text) is > 0 and var s
+                                ? s + (Score(question, string.Join(' ', Plain(c.Label))) > 0 ? 2 : 0)
+                                : 0
+                        )
+                    )
+                    .Where(c => c.Score > 0)
+                    .GroupBy(c => c.What.Kind)
+                    .OrderBy(g => g.Key)
+                    .SelectMany(g =>
+                        g.OrderByDescending(c => c.Score)
+                            .ThenByDescending(c => here is not null && c.What.BuildId == here)
+                            .ThenBy(c => c.What.Label, StringComparer.OrdinalIgnoreCase)
+                            .ThenBy(c => c.What.Id)
+                            .Take(mostOfAKind)
+                    )
+                    .Select(c => c.What),
+            ];
 
     private static int Likeness(string asked, string word) =>
         word == asked ? 6
@@ -89,10 +159,15 @@ public static class Finder
         : asked.Length >= 4 && !asked.Any(char.IsDigit) && IsOneSlipFrom(asked, word) ? 2
         : 0;
 
-    /// <summary>Whether one letter too many, too few, wrong, or two swapped make the one word the other, or the beginning of it.</summary>
+    /// <summary>Whether one letter too many, too few, wrong, or two swapped make the one word the other, or the
+    /// beginning of it.</summary>
     /// <remarks>Source: the restricted edit distance of Damerau (1964), limited to one.</remarks>
     public static bool IsOneSlipFrom(string asked, string word) =>
-        IsWithinOne(asked, word) || (word.Length > asked.Length + 1 && Enumerable.Range(asked.Length - 1, 3).Any(n => IsWithinOne(asked, word[..n])));
+        IsWithinOne(asked, word)
+        || (
+            word.Length > asked.Length + 1
+            && Enumerable.Range(asked.Length - 1, 3).Any(n => IsWithinOne(asked, word[..n]))
+        );
 
     private static bool IsWithinOne(string a, string b)
     {
@@ -109,17 +184,41 @@ public static class Finder
 
         var (x, y) = (a[i..], b[i..]);
         return x.Length == y.Length
-            ? x.Length == 0 || x[1..] == y[1..] || (x.Length > 1 && x[0] == y[1] && x[1] == y[0] && x[2..] == y[2..])
-            : x.Length > y.Length ? x[1..] == y : y[1..] == x;
+                ? x.Length == 0
+                    || x[1..] == y[1..]
+                    || (x.Length > 1 && x[0] == y[1] && x[1] == y[0] && x[2..] == y[2..])
+            : x.Length > y.Length ? x[1..] == y
+            : y[1..] == x;
     }
 }
 
 /// <summary>What somebody may want to do.</summary>
-public enum ToDo { Clock, NoteFinding, EnterHours, BagSomething, OrderPart, SendBatch, DraftReport, DraftEstimate, OpenBuild, TryPlan, DrawPlan, ChangeShop }
+public enum ToDo
+{
+    Clock,
+    NoteFinding,
+    EnterHours,
+    BagSomething,
+    OrderPart,
+    SendBatch,
+    DraftReport,
+    DraftEstimate,
+    OpenBuild,
+    TryPlan,
+    DrawPlan,
+    ChangeShop,
+}
 
 /// <summary>Something to do that is found by its words.</summary>
 /// <param name="OfBuild">It is done on a build's page: one must be named.</param>
-public sealed record ThingToDo(ToDo Key, string Label, string Words, bool ForManager = false, bool ForDesk = false, bool OfBuild = false)
+public sealed record ThingToDo(
+    ToDo Key,
+    string Label,
+    string Words,
+    bool ForManager = false,
+    bool ForDesk = false,
+    bool OfBuild = false
+)
 {
     public static readonly IReadOnlyList<ThingToDo> All =
     [

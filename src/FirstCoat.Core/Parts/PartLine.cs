@@ -3,8 +3,16 @@ using NodaTime;
 
 namespace FirstCoat.Core.Parts;
 
-/// <summary>How far a part has come. It only moves forward by what happened; a slip is corrected by a new step back.</summary>
-public enum PartState { Needed, Ordered, Expected, Received, Fitted }
+/// <summary>How far a part has come. It only moves forward by what happened; a slip is corrected by a new step
+/// back.</summary>
+public enum PartState
+{
+    Needed,
+    Ordered,
+    Expected,
+    Received,
+    Fitted,
+}
 
 /// <summary>Something a build needs, bought or brought by the client.</summary>
 public sealed class PartLine : Recorded
@@ -48,26 +56,71 @@ public sealed class PartLine : Recorded
     /// <param name="on">The day it happened; for <see cref="PartState.Expected"/> the day it is to be here.</param>
     public void Move(PartState to, LocalDate on)
     {
-        Refusal.When(to == PartState.Ordered && SupplierId is null && !ClientSupplied, "supplierId", "Say who the part is ordered from.");
-        Refusal.When(to == PartState.Expected && OrderedOn is { } ordered && on < ordered, "on", "It cannot be here before it was ordered.");
-        Refusal.When(to == PartState.Fitted && State < PartState.Received, "state", "It is fitted after it was received.");
+        Refusal.When(
+            to == PartState.Ordered && SupplierId is null && !ClientSupplied,
+            "supplierId",
+            "Say who the part is ordered from."
+        );
+        Refusal.When(
+            to == PartState.Expected && OrderedOn is { } ordered && on < ordered,
+            "on",
+            "It cannot be here before it was ordered."
+        );
+        Refusal.When(
+            to == PartState.Fitted && State < PartState.Received,
+            "state",
+            "It is fitted after it was received."
+        );
         State = to;
-        OrderedOn = to >= PartState.Ordered ? to == PartState.Ordered ? on : OrderedOn : null;
-        ExpectedOn = to >= PartState.Expected ? to == PartState.Expected ? on : ExpectedOn : null;
-        ReceivedOn = to >= PartState.Received ? to == PartState.Received ? on : ReceivedOn : null;
+        OrderedOn =
+            to >= PartState.Ordered
+                ? to == PartState.Ordered
+                    ? on
+                    : OrderedOn
+                : null;
+        ExpectedOn =
+            to >= PartState.Expected
+                ? to == PartState.Expected
+                    ? on
+                    : ExpectedOn
+                : null;
+        ReceivedOn =
+            to >= PartState.Received
+                ? to == PartState.Received
+                    ? on
+                    : ReceivedOn
+                : null;
         FittedOn = to == PartState.Fitted ? on : null;
     }
 
     /// <summary>Checks the part by itself.</summary>
     /// <exception cref="Refusal">Names what cannot be.</exception>
-    public void Check() => Refusal.Each(
-        () => Refusal.Text(Name, "name", 200),
-        () => Refusal.When(Quantity is < -100_000 or > 100_000 || Quantity == 0, "quantity", "The quantity is a number other than nothing; a credit is negative."),
-        () => Refusal.When(UnitCost is < 0 or > 10_000_000, "unitCost", "The unit cost must be between 0 and 10 million."),
-        () => Refusal.When(UnitPrice is < 0 or > 10_000_000, "unitPrice", "The unit price must be between 0 and 10 million."));
+    public void Check() =>
+        Refusal.Each(
+            () => Refusal.Text(Name, "name", 200),
+            () =>
+                Refusal.When(
+                    Quantity is < -100_000 or > 100_000 || Quantity == 0,
+                    "quantity",
+                    "The quantity is a number other than nothing; a credit is negative."
+                ),
+            () =>
+                Refusal.When(
+                    UnitCost is < 0 or > 10_000_000,
+                    "unitCost",
+                    "The unit cost must be between 0 and 10 million."
+                ),
+            () =>
+                Refusal.When(
+                    UnitPrice is < 0 or > 10_000_000,
+                    "unitPrice",
+                    "The unit price must be between 0 and 10 million."
+                )
+        );
 
     /// <summary>As the statement counts it.</summary>
-    public PartItem ToItem() => new(Id.ToString(), Quantity, UnitCost, ClientSupplied, Category: TaxKeys.Parts, UnitPrice: UnitPrice);
+    public PartItem ToItem() =>
+        new(Id.ToString(), Quantity, UnitCost, ClientSupplied, Category: TaxKeys.Parts, UnitPrice: UnitPrice);
 }
 
 /// <summary>Material booked on a build: paint mixed, sheet cut.</summary>
@@ -83,9 +136,21 @@ public sealed class MaterialBooking : Recorded
 
     /// <summary>Checks the booking by itself.</summary>
     /// <exception cref="Refusal">Names what cannot be.</exception>
-    public void Check() => Refusal.Each(
-        () => Refusal.Text(Name, "name", 200),
-        () => Refusal.When(Quantity is <= 0 or > 100_000, "quantity", "The quantity lies above nothing and at most at 100,000."),
-        () => Refusal.When(UnitCost is < 0 or > 1_000_000, "unitCost", "The unit cost must be between 0 and a million."),
-        () => Refusal.When(Unit.Length > 20, "unit", "At most 20 characters."));
+    public void Check() =>
+        Refusal.Each(
+            () => Refusal.Text(Name, "name", 200),
+            () =>
+                Refusal.When(
+                    Quantity is <= 0 or > 100_000,
+                    "quantity",
+                    "The quantity lies above nothing and at most at 100,000."
+                ),
+            () =>
+                Refusal.When(
+                    UnitCost is < 0 or > 1_000_000,
+                    "unitCost",
+                    "The unit cost must be between 0 and a million."
+                ),
+            () => Refusal.When(Unit.Length > 20, "unit", "At most 20 characters.")
+        );
 }

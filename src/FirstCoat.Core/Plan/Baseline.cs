@@ -17,13 +17,18 @@ public sealed class Baseline : Recorded
     public required Instant Finish { get; init; }
     public required List<BaselineRow> Rows { get; init; }
 
-    /// <summary>Planned value: minutes that should have been earned by an instant, each operation's spread evenly from its start to its finish.</summary>
-    /// <remarks>Source: earned value management, any textbook. What had no date counts from the planned finish on.</remarks>
-    public decimal PlannedMinutes(Instant at, Stage? stage = null) => Rows.Where(r => stage is null || r.Stage == stage).Sum(r => r.BudgetMinutes * ShareAt(r, at));
+    /// <summary>Planned value: minutes that should have been earned by an instant, each operation's spread evenly from
+    /// its start to its finish.</summary>
+    /// <remarks>Source: earned value management, any textbook. What had no date counts from the planned finish
+    /// on.</remarks>
+    public decimal PlannedMinutes(Instant at, Stage? stage = null) =>
+        Rows.Where(r => stage is null || r.Stage == stage).Sum(r => r.BudgetMinutes * ShareAt(r, at));
 
     private decimal ShareAt(BaselineRow row, Instant at)
     {
         var (start, finish) = (row.Start ?? Finish, row.Finish ?? Finish);
-        return at >= finish ? 1 : at <= start ? 0 : (decimal)((at - start) / (finish - start));
+        return at >= finish ? 1
+            : at <= start ? 0
+            : (decimal)((at - start) / (finish - start));
     }
 }

@@ -32,7 +32,10 @@ public sealed class Blocked
     public long? LastEnd => _spans.Count == 0 ? null : _spans[^1].End;
 
     /// <summary>This and another together.</summary>
-    public Blocked With(Blocked other) => _spans.Count == 0 ? other : other._spans.Count == 0 ? this : new(_spans.Concat(other._spans));
+    public Blocked With(Blocked other) =>
+        _spans.Count == 0 ? other
+        : other._spans.Count == 0 ? this
+        : new(_spans.Concat(other._spans));
 
     /// <summary>Whether a minute is blocked.</summary>
     public bool Covers(long minute)
@@ -51,7 +54,11 @@ public sealed class Blocked
             {
                 if (_spans[i].Start > start)
                 {
-                    yield return stretch with { Start = start, End = _spans[i].Start };
+                    yield return stretch with
+                    {
+                        Start = start,
+                        End = _spans[i].Start,
+                    };
                 }
 
                 start = Math.Max(start, _spans[i].End);
@@ -59,7 +66,10 @@ public sealed class Blocked
 
             if (stretch.End > start)
             {
-                yield return stretch with { Start = start };
+                yield return stretch with
+                {
+                    Start = start,
+                };
             }
         }
     }

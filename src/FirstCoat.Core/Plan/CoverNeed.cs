@@ -9,13 +9,26 @@ public sealed record CoverNeed(string Build, long By, decimal Amount)
     public static IEnumerable<CoverNeed> Of(PlanProblem problem, ShopPlan plan, IPlanner planner)
     {
         var covered = problem.Builds.Where(b => b.Covered is not null).Select(b => b.Id).ToHashSet();
-        var waits = plan.Operations.Values.Where(o => covered.Contains(o.Build) && o.Reason.Kind == WaitKind.Deposit).Select(o => (o.Build, o.Id))
-            .Concat(plan.Unplanned.Where(u => u.Reason.Kind == WaitKind.Deposit).Select(u => (u.Build, Id: u.Operation))).ToLookup(w => w.Build, w => w.Id);
+        var waits = plan
+            .Operations.Values.Where(o => covered.Contains(o.Build) && o.Reason.Kind == WaitKind.Deposit)
+            .Select(o => (o.Build, o.Id))
+            .Concat(
+                plan.Unplanned.Where(u => u.Reason.Kind == WaitKind.Deposit).Select(u => (u.Build, Id: u.Operation))
+            )
+            .ToLookup(w => w.Build, w => w.Id);
         foreach (var build in problem.Builds.Where(b => b.Covered is not null && waits.Contains(b.Id)))
         {
             // As it would be if money were no question.
-            var free = planner.Plan(problem with { Builds = [.. problem.Builds.Select(b => b.Id == build.Id ? b with { Covered = null } : b)] });
-            var starts = waits[build.Id].Where(free.Operations.ContainsKey).Select(id => free.Operations[id].Start).ToList();
+            var free = planner.Plan(
+                problem with
+                {
+                    Builds = [.. problem.Builds.Select(b => b.Id == build.Id ? b with { Covered = null } : b)],
+                }
+            );
+            var starts = waits[build.Id]
+                .Where(free.Operations.ContainsKey)
+                .Select(id => free.Operations[id].Start)
+                .ToList();
             if (starts.Count > 0)
             {
                 var now = build.Covered!.Where(c => c.From <= problem.Now).Select(c => c.InAll).DefaultIfEmpty(0).Max();

@@ -2,7 +2,8 @@ using NodaTime;
 
 namespace FirstCoat.Core.Plan;
 
-/// <summary>What was thought of a build's finish one night, so that its slip over time can be seen with what held it.</summary>
+/// <summary>What was thought of a build's finish one night, so that its slip over time can be seen with what held
+/// it.</summary>
 public sealed class ForecastNight : Entity
 {
     public required Guid BuildId { get; init; }

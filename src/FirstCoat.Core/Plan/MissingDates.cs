@@ -14,12 +14,23 @@ public sealed record MissingDates<T>(WaitKind Kind, string Text, IReadOnlyList<T
 public static class MissingDates
 {
     /// <summary>What an operation may say of itself although only what it comes after holds it.</summary>
-    private static readonly WaitKind[] Borrowed = [WaitKind.Operation, WaitKind.Cure, WaitKind.Window, WaitKind.Fault, WaitKind.Support, WaitKind.Nothing];
+    private static readonly WaitKind[] Borrowed =
+    [
+        WaitKind.Operation,
+        WaitKind.Cure,
+        WaitKind.Window,
+        WaitKind.Fault,
+        WaitKind.Support,
+        WaitKind.Nothing,
+    ];
 
     /// <summary>The causes, the one that holds most first. Each operation counts once.</summary>
     /// <param name="without">Operations that have no date, with their reasons.</param>
     /// <param name="after">What an operation comes after.</param>
-    public static List<MissingDates<T>> Of<T>(IReadOnlyList<(T Id, PlanReason Reason)> without, Func<T, IEnumerable<T>> after)
+    public static List<MissingDates<T>> Of<T>(
+        IReadOnlyList<(T Id, PlanReason Reason)> without,
+        Func<T, IEnumerable<T>> after
+    )
         where T : notnull
     {
         var reasons = without.ToDictionary(w => w.Id, w => w.Reason);
@@ -36,10 +47,19 @@ public static class MissingDates
             return roots[id] = held.Count == 0 ? id : Root(held[0]);
         }
 
-        return [.. without
-            .GroupBy(w => (reasons[Root(w.Id)].Kind, reasons[Root(w.Id)].Text))
-            .Select(g => (Cause: g.Key, Own: g.Where(w => Root(w.Id).Equals(w.Id)).Select(w => w.Id).ToList(), All: g.Count()))
-            .Select(g => new MissingDates<T>(g.Cause.Kind, g.Cause.Text, g.Own, g.All - g.Own.Count))
-            .OrderByDescending(c => c.Total)];
+        return
+        [
+            .. without
+                .GroupBy(w => (reasons[Root(w.Id)].Kind, reasons[Root(w.Id)].Text))
+                .Select(g =>
+                    (
+                        Cause: g.Key,
+                        Own: g.Where(w => Root(w.Id).Equals(w.Id)).Select(w => w.Id).ToList(),
+                        All: g.Count()
+                    )
+                )
+                .Select(g => new MissingDates<T>(g.Cause.Kind, g.Cause.Text, g.Own, g.All - g.Own.Count))
+                .OrderByDescending(c => c.Total),
+        ];
     }
 }

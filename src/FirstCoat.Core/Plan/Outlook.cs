@@ -3,7 +3,8 @@ using FirstCoat.Core.Plan.Engine;
 
 namespace FirstCoat.Core.Plan;
 
-/// <summary>What is thought of a trade's or a supplier's estimates: ln(actual / estimate) has this mean, as sure as <paramref name="Sd"/>, and each piece spreads around it.</summary>
+/// <summary>What is thought of a trade's or a supplier's estimates: ln(actual / estimate) has this mean, as sure as
+/// <paramref name="Sd"/>, and each piece spreads around it.</summary>
 public sealed record Belief(double Mean, double Sd, double Spread)
 {
     /// <summary>Where nothing is on record. Source: the prior of <see cref="Learning"/>.</summary>
@@ -16,18 +17,28 @@ public sealed record Beliefs(IReadOnlyDictionary<string, Belief> Trades, IReadOn
     public static readonly Beliefs None = new(new Dictionary<string, Belief>(), new Dictionary<string, Belief>());
 }
 
-/// <summary>An operation that makes a build's finish unsure: by so many days when it goes as badly as one time in six.</summary>
+/// <summary>An operation that makes a build's finish unsure: by so many days when it goes as badly as one time in
+/// six.</summary>
 public sealed record RiskCarrier(string Operation, double Days);
 
 /// <summary>When a build is likely finished, on the axis of minutes.</summary>
 /// <param name="P80">Spoken "8 in 10".</param>
-/// <param name="Kept">Share of the futures that keep the promise; null: nothing is promised, or nothing can be said of it.</param>
-public sealed record BuildOutlook(string Build, long P50, long P80, long P90, double? Kept, IReadOnlyList<RiskCarrier> Risks)
+/// <param name="Kept">Share of the futures that keep the promise; null: nothing is promised, or nothing can be said of
+/// it.</param>
+public sealed record BuildOutlook(
+    string Build,
+    long P50,
+    long P80,
+    long P90,
+    double? Kept,
+    IReadOnlyList<RiskCarrier> Risks
+)
 {
     /// <summary>Some of its work has no date in the plan: the days are of the rest.</summary>
     public bool Partly { get; init; }
 
-    /// <summary>By as much as the share of the futures that keep the promise falls before an order counts as riskier than another: five in a hundred, well over what a thousand drawn futures differ by chance.</summary>
+    /// <summary>By as much as the share of the futures that keep the promise falls before an order counts as riskier
+    /// than another: five in a hundred, well over what a thousand drawn futures differ by chance.</summary>
     private const double Noticed = 0.05;
 
     /// <summary>Whether noticeably fewer futures keep the promise than by another order.</summary>
@@ -41,12 +52,12 @@ public sealed record Outlook(IReadOnlyDictionary<string, BuildOutlook> Builds)
     private const int MostRisks = 5;
 
     /// <summary>
-    /// Samples futures: in each, one bias per trade and per supplier that all their work shares, then each operation's own
-    /// spread; everything is then planned in the order of the plan.
+    /// Samples futures: in each, one bias per trade and per supplier that all their work shares, then each operation's
+    /// own spread; everything is then planned in the order of the plan.
     /// </summary>
     /// <remarks>
-    /// The same problem and seed give the same outlook, however many threads work. Source: Monte Carlo of two-sided lognormal
-    /// durations over the serial decoder.
+    /// The same problem and seed give the same outlook, however many threads work. Source: Monte Carlo of two-sided
+    /// lognormal durations over the serial decoder.
     /// </remarks>
     public static Outlook Of(PlanProblem problem, Beliefs beliefs, int futures = Futures, int seed = 1, int threads = 2)
     {
@@ -80,16 +91,37 @@ public sealed record Outlook(IReadOnlyDictionary<string, BuildOutlook> Builds)
         });
 
         var all = sums.Aggregate((a, b) => a.With(b));
-        return new(problem.Builds.Select((b, i) => Build(problem, run.Shop, b, i, finishes[i], all, partly.Contains(i))).ToDictionary(o => o.Build));
+        return new(
+            problem
+                .Builds.Select((b, i) => Build(problem, run.Shop, b, i, finishes[i], all, partly.Contains(i)))
+                .ToDictionary(o => o.Build)
+        );
     }
 
-    private static BuildOutlook Build(PlanProblem problem, ShopModel shop, PlanBuild build, int number, int[] finishes, RiskSums sums, bool partly)
+    private static BuildOutlook Build(
+        PlanProblem problem,
+        ShopModel shop,
+        PlanBuild build,
+        int number,
+        int[] finishes,
+        RiskSums sums,
+        bool partly
+    )
     {
         var sorted = finishes.Select(f => (double)f).Order().ToList();
         long At(double p) => problem.Now + (long)Math.Ceiling(Quantile.Of(sorted, p));
-        var risks = Enumerable.Range(0, shop.Model.Count).Where(o => shop.Model.Build[o] == number)
-            .Select(o => new RiskCarrier(shop.IdOf(o), Math.Round(sums.Pull(o, number) / 1440, 1))).Where(r => r.Days > 0).OrderByDescending(r => r.Days).Take(MostRisks).ToList();
-        double? kept = !partly && build.Due is { } due ? finishes.Count(f => problem.Now + f <= due) / (double)finishes.Length : null;
+        var risks = Enumerable
+            .Range(0, shop.Model.Count)
+            .Where(o => shop.Model.Build[o] == number)
+            .Select(o => new RiskCarrier(shop.IdOf(o), Math.Round(sums.Pull(o, number) / 1440, 1)))
+            .Where(r => r.Days > 0)
+            .OrderByDescending(r => r.Days)
+            .Take(MostRisks)
+            .ToList();
+        double? kept =
+            !partly && build.Due is { } due
+                ? finishes.Count(f => problem.Now + f <= due) / (double)finishes.Length
+                : null;
         return new(build.Id, At(0.5), At(0.8), At(0.9), kept, risks) { Partly = partly };
     }
 
@@ -99,7 +131,13 @@ public sealed record Outlook(IReadOnlyDictionary<string, BuildOutlook> Builds)
         var decoder = new Decoder(run.Shop.Model);
         decoder.Decode(run.Order);
         var schedule = decoder.Schedule();
-        return [.. Enumerable.Range(0, run.Shop.Model.Count).Where(o => schedule.Start[o] >= Model.Parked).Select(o => run.Shop.Model.Build[o])];
+        return
+        [
+            .. Enumerable
+                .Range(0, run.Shop.Model.Count)
+                .Where(o => schedule.Start[o] >= Model.Parked)
+                .Select(o => run.Shop.Model.Build[o]),
+        ];
     }
 }
 
@@ -112,7 +150,8 @@ internal sealed class FutureSampler
     private readonly (double Below, double Above)[] _spread;
     private readonly int[] _longest;
 
-    /// <summary>By build and stage: the last planned work of each of its trades, with the minutes planned in that trade. What is found comes after it.</summary>
+    /// <summary>By build and stage: the last planned work of each of its trades, with the minutes planned in that
+    /// trade. What is found comes after it.</summary>
     private readonly List<(int Last, int Minutes)[]> _stages;
 
     private readonly double _foundShare;
@@ -128,15 +167,39 @@ internal sealed class FutureSampler
         for (var o = 0; o < model.Count; o++)
         {
             var operation = shop.Operations[o];
-            _biasOf[o] = operation.Trade is { } trade ? Bias("trade " + trade, beliefs.Trades.GetValueOrDefault(trade, Belief.Prior)) : operation.Supplier is { } s ? Bias("supplier " + s, beliefs.Suppliers.GetValueOrDefault(s, Belief.Prior)) : -1;
+            _biasOf[o] =
+                operation.Trade is { } trade
+                    ? Bias("trade " + trade, beliefs.Trades.GetValueOrDefault(trade, Belief.Prior))
+                : operation.Supplier is { } s
+                    ? Bias("supplier " + s, beliefs.Suppliers.GetValueOrDefault(s, Belief.Prior))
+                : -1;
             var own = _biasOf[o] < 0 ? 0 : _biases[_biasOf[o]].Belief.Spread;
-            _spread[o] = operation is { Low: { } low, High: { } high } && low > 0 && operation.Minutes > 0
-                ? (Math.Log(operation.Minutes / Math.Min(low, operation.Minutes)) / Learned.Z80, Math.Log(Math.Max(high, operation.Minutes) / operation.Minutes) / Learned.Z80) : (own, own);
-            _longest[o] = operation.WithoutStop && model.Crew[o].Length > 0 ? Math.Max(model.Work[o], LongestOf(o)) : int.MaxValue;
-            foreach (var wait in operation.Waits.Where(w => w is { Supplier: not null, Until: not null } && w.Until > problem.Now))
+            _spread[o] =
+                operation is { Low: { } low, High: { } high } && low > 0 && operation.Minutes > 0
+                    ? (
+                        Math.Log(operation.Minutes / Math.Min(low, operation.Minutes)) / Learned.Z80,
+                        Math.Log(Math.Max(high, operation.Minutes) / operation.Minutes) / Learned.Z80
+                    )
+                    : (own, own);
+            _longest[o] =
+                operation.WithoutStop && model.Crew[o].Length > 0
+                    ? Math.Max(model.Work[o], LongestOf(o))
+                    : int.MaxValue;
+            foreach (
+                var wait in operation.Waits.Where(w =>
+                    w is { Supplier: not null, Until: not null } && w.Until > problem.Now
+                )
+            )
             {
                 var belief = beliefs.Suppliers.GetValueOrDefault(wait.Supplier!, Belief.Prior);
-                _dates.Add((o, (int)(wait.Until!.Value - problem.Now), Bias("supplier " + wait.Supplier, belief), belief.Spread));
+                _dates.Add(
+                    (
+                        o,
+                        (int)(wait.Until!.Value - problem.Now),
+                        Bias("supplier " + wait.Supplier, belief),
+                        belief.Spread
+                    )
+                );
             }
         }
 
@@ -159,13 +222,22 @@ internal sealed class FutureSampler
     }
 
     private static List<(int, int)[]> Stages(ShopModel shop) =>
-    [
-        .. Enumerable.Range(0, shop.Model.Count).Where(o => shop.Operations[o] is { Stage: not null, Trade: not null, Minutes: > 0 }).GroupBy(o => (shop.Model.Build[o], shop.Operations[o].Stage))
-            .Select(stage => stage.GroupBy(o => shop.Operations[o].Trade).Select(trade => (Last(shop, trade), trade.Sum(o => (int)shop.Operations[o].Minutes))).ToArray()),
-    ];
+        [
+            .. Enumerable
+                .Range(0, shop.Model.Count)
+                .Where(o => shop.Operations[o] is { Stage: not null, Trade: not null, Minutes: > 0 })
+                .GroupBy(o => (shop.Model.Build[o], shop.Operations[o].Stage))
+                .Select(stage =>
+                    stage
+                        .GroupBy(o => shop.Operations[o].Trade)
+                        .Select(trade => (Last(shop, trade), trade.Sum(o => (int)shop.Operations[o].Minutes)))
+                        .ToArray()
+                ),
+        ];
 
     /// <summary>The last of a sequence that can grow: work that must not stop is as long as a shift lets it.</summary>
-    private static int Last(ShopModel shop, IEnumerable<int> operations) => operations.OrderBy(o => shop.Operations[o].WithoutStop ? 0 : 1).ThenBy(o => o).Last();
+    private static int Last(ShopModel shop, IEnumerable<int> operations) =>
+        operations.OrderBy(o => shop.Operations[o].WithoutStop ? 0 : 1).ThenBy(o => o).Last();
 
     /// <summary>Fills in one future.</summary>
     public void Draw(int seed, int[] work, int[] release)
@@ -210,7 +282,10 @@ internal sealed class FutureSampler
             }
             else
             {
-                release[o] = release[o] == at ? _shop.SinceOf(o).Where(s => s.At != at).Select(s => s.At).Append(came).Max() : Math.Max(release[o], came);
+                release[o] =
+                    release[o] == at
+                        ? _shop.SinceOf(o).Where(s => s.At != at).Select(s => s.At).Append(came).Max()
+                        : Math.Max(release[o], came);
             }
         }
     }
@@ -222,7 +297,16 @@ internal sealed class FutureSampler
         while (low < high)
         {
             var middle = (low + high + 1) / 2;
-            var fits = shop.Model.Crew[o][0].Classes.Any(p => shop.Hours.Of(p).NextWithoutStop(0, (int)Math.Ceiling(middle * problem.People[p].Pace), shop.Operations[o].ThroughBreak) < Hours.Horizon);
+            var fits = shop
+                .Model.Crew[o][0]
+                .Classes.Any(p =>
+                    shop.Hours.Of(p)
+                        .NextWithoutStop(
+                            0,
+                            (int)Math.Ceiling(middle * problem.People[p].Pace),
+                            shop.Operations[o].ThroughBreak
+                        ) < Hours.Horizon
+                );
             (low, high) = fits ? (middle, high) : (low, middle - 1);
         }
 
@@ -266,7 +350,8 @@ internal sealed class RiskSums(Model model)
         return this;
     }
 
-    /// <summary>Minutes by which the finish moves with one standard deviation of an operation's duration; negative: none.</summary>
+    /// <summary>Minutes by which the finish moves with one standard deviation of an operation's duration; negative:
+    /// none.</summary>
     public double Pull(int operation, int build)
     {
         if (_count < 2)

@@ -1,13 +1,15 @@
 namespace FirstCoat.Core.Plan;
 
-/// <summary>Where a piece of work falls: the first worked minute, the end of the last one, and the stretches between.</summary>
+/// <summary>Where a piece of work falls: the first worked minute, the end of the last one, and the stretches
+/// between.</summary>
 public sealed record Placed(long Start, long Finish, IReadOnlyList<Span> Worked);
 
 /// <summary>Placing work in working time that is not blocked. Source: counting.</summary>
 public static class Placing
 {
     /// <summary>
-    /// Work that may be split over shifts. The finish is the end of the last worked minute; no minutes: the given instant.
+    /// Work that may be split over shifts. The finish is the end of the last worked minute; no minutes: the given
+    /// instant.
     /// </summary>
     /// <exception cref="Refusal">Negative minutes, or no free time in sixty years.</exception>
     public static Placed Add(WorkCalendar calendar, Blocked blocked, long from, long minutes)
@@ -40,7 +42,13 @@ public static class Placing
     /// </summary>
     /// <returns>Null when it never fits.</returns>
     /// <exception cref="Refusal">Negative minutes.</exception>
-    public static Placed? WithoutStop(WorkCalendar calendar, Blocked blocked, long from, long minutes, bool throughBreak)
+    public static Placed? WithoutStop(
+        WorkCalendar calendar,
+        Blocked blocked,
+        long from,
+        long minutes,
+        bool throughBreak
+    )
     {
         Refusal.When(minutes < 0, "minutes", "Minutes cannot be negative.");
         if (minutes == 0)

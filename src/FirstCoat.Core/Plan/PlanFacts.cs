@@ -3,9 +3,7 @@ using FirstCoat.Core.Outside;
 using FirstCoat.Core.Parts;
 using FirstCoat.Core.Sequence;
 using FirstCoat.Core.Shop;
-using FirstCoat.Core.Survey;
 using FirstCoat.Core.Teardown;
-using NodaTime;
 
 namespace FirstCoat.Core.Plan;
 
@@ -14,7 +12,8 @@ namespace FirstCoat.Core.Plan;
 /// <param name="ThisMonth">What the work of this month comes to.</param>
 public sealed record CoverSoFar(decimal InHand, decimal ThisMonth)
 {
-    /// <summary>What the work that is still to come comes to for the client, beside what is ordered already; null: at the trades' rates.</summary>
+    /// <summary>What the work that is still to come comes to for the client, beside what is ordered already; null: at
+    /// the trades' rates.</summary>
     public decimal? Ahead { get; init; }
 
     /// <summary>What must still be paid so that all of it is covered.</summary>
@@ -56,17 +55,20 @@ public sealed record PlanFacts
     /// <summary>Whose clock runs on an operation now.</summary>
     public IReadOnlyDictionary<Guid, Guid> Running { get; init; } = new Dictionary<Guid, Guid>();
 
-    /// <summary>Minutes worked on an operation since it was stated how far it is, or in all where that was never stated.</summary>
+    /// <summary>Minutes worked on an operation since it was stated how far it is, or in all where that was never
+    /// stated.</summary>
     public IReadOnlyDictionary<Guid, int> WorkedSince { get; init; } = new Dictionary<Guid, int>();
 
     /// <summary>Heights by build, where they were measured.</summary>
     public IReadOnlyDictionary<Guid, Heights> Heights { get; init; } = new Dictionary<Guid, Heights>();
 
     /// <summary>Dangers noticed by build.</summary>
-    public IReadOnlyDictionary<Guid, List<NoticedHazard>> Dangers { get; init; } = new Dictionary<Guid, List<NoticedHazard>>();
+    public IReadOnlyDictionary<Guid, List<NoticedHazard>> Dangers { get; init; } =
+        new Dictionary<Guid, List<NoticedHazard>>();
 
     /// <summary>Temporary metal that is in, by build.</summary>
-    public IReadOnlyDictionary<Guid, IReadOnlyList<TemporaryMetal>> Metal { get; init; } = new Dictionary<Guid, IReadOnlyList<TemporaryMetal>>();
+    public IReadOnlyDictionary<Guid, IReadOnlyList<TemporaryMetal>> Metal { get; init; } =
+        new Dictionary<Guid, IReadOnlyList<TemporaryMetal>>();
 
     /// <summary>By build, where its spending has a pace.</summary>
     public IReadOnlyDictionary<Guid, CoverSoFar> Covers { get; init; } = new Dictionary<Guid, CoverSoFar>();

@@ -12,14 +12,28 @@ public sealed record Utilisation(string Id, string Name, bool IsPerson, double S
 /// <param name="Wages">At what an hour of each costs the shop; overtime on top.</param>
 /// <param name="Overtime">The part of it that the overtime rate adds.</param>
 /// <param name="DaysLate">Sum over builds, unweighted.</param>
-public sealed record PlanFigures(long Minutes, decimal Wages, decimal Overtime, double DaysLate, IReadOnlyList<Utilisation> Used)
+public sealed record PlanFigures(
+    long Minutes,
+    decimal Wages,
+    decimal Overtime,
+    double DaysLate,
+    IReadOnlyList<Utilisation> Used
+)
 {
-    /// <summary>Reckons a plan of the shop at today's rates; a Saturday that the shop's week does not have is paid as overtime.</summary>
+    /// <summary>Reckons a plan of the shop at today's rates; a Saturday that the shop's week does not have is paid as
+    /// overtime.</summary>
     public static PlanFigures Of(PlanFacts facts, PlanProblem problem, ShopPlan plan, int weeks)
     {
         var today = facts.Calendar.Local(facts.Now).Date;
         var usual = facts.Shop.Week.Any(d => d.Day == IsoDayOfWeek.Saturday);
-        return Of(problem, plan, facts.People.ToDictionary(p => p.Id.ToString(), p => p.RateOn(today)?.Cost ?? 0), minute => !usual && facts.Calendar.Local(minute).DayOfWeek == IsoDayOfWeek.Saturday, facts.Shop.OvertimeMultiplier, weeks);
+        return Of(
+            problem,
+            plan,
+            facts.People.ToDictionary(p => p.Id.ToString(), p => p.RateOn(today)?.Cost ?? 0),
+            minute => !usual && facts.Calendar.Local(minute).DayOfWeek == IsoDayOfWeek.Saturday,
+            facts.Shop.OvertimeMultiplier,
+            weeks
+        );
     }
 
     /// <summary>What the days late cost the shop at so much a day.</summary>
@@ -29,7 +43,14 @@ public sealed record PlanFigures(long Minutes, decimal Wages, decimal Overtime, 
     /// <param name="costs">What an hour of each person costs the shop.</param>
     /// <param name="isOvertime">Whether what somebody works at a minute is paid as overtime.</param>
     /// <param name="multiplier">What an overtime minute costs against another.</param>
-    public static PlanFigures Of(PlanProblem problem, ShopPlan plan, IReadOnlyDictionary<string, decimal> costs, Func<long, bool> isOvertime, decimal multiplier, int weeks)
+    public static PlanFigures Of(
+        PlanProblem problem,
+        ShopPlan plan,
+        IReadOnlyDictionary<string, decimal> costs,
+        Func<long, bool> isOvertime,
+        decimal multiplier,
+        int weeks
+    )
     {
         var (hours, until) = (new ShopHours(problem), weeks * 7 * 1440);
         var (minutes, wages, overtime) = (0L, 0m, 0m);
@@ -52,13 +73,35 @@ public sealed record PlanFigures(long Minutes, decimal Wages, decimal Overtime, 
 
             if (o.Station is { } kind && stood.ContainsKey(kind))
             {
-                stood[kind] += hours.Shop.Between((int)(o.Start - problem.Now), (int)Math.Min(until, o.Finish - problem.Now));
+                stood[kind] += hours.Shop.Between(
+                    (int)(o.Start - problem.Now),
+                    (int)Math.Min(until, o.Finish - problem.Now)
+                );
             }
         }
 
-        var used = problem.People.Select((p, i) => new Utilisation(p.Id, p.Name, true, Share(worked[p.Id], hours.Of(i).Between(0, until))))
-            .Concat(problem.Stations.GroupBy(s => s.Kind).Where(s => stood[s.Key] > 0).Select(s => new Utilisation(s.Key, s.Key, false, Share(stood[s.Key], (long)s.Sum(x => x.Count) * hours.Shop.Between(0, until)))));
-        return new(minutes, Money.Cents.Round(wages + overtime), Money.Cents.Round(overtime), plan.Builds.Values.Sum(b => b.Late) / 1440.0, [.. used]);
+        var used = problem
+            .People.Select(
+                (p, i) => new Utilisation(p.Id, p.Name, true, Share(worked[p.Id], hours.Of(i).Between(0, until)))
+            )
+            .Concat(
+                problem
+                    .Stations.GroupBy(s => s.Kind)
+                    .Where(s => stood[s.Key] > 0)
+                    .Select(s => new Utilisation(
+                        s.Key,
+                        s.Key,
+                        false,
+                        Share(stood[s.Key], (long)s.Sum(x => x.Count) * hours.Shop.Between(0, until))
+                    ))
+            );
+        return new(
+            minutes,
+            Money.Cents.Round(wages + overtime),
+            Money.Cents.Round(overtime),
+            plan.Builds.Values.Sum(b => b.Late) / 1440.0,
+            [.. used]
+        );
     }
 
     private static double Share(long used, long there) => there <= 0 ? 0 : Math.Min(1, used / (double)there);

@@ -13,10 +13,18 @@ public sealed record Improvement(ShopPlan Plan, double LeastWeightedDaysLate);
 /// <summary>Looks for a better order by rules and by search, over the same decoder as the plan itself.</summary>
 public static class PlanImprovement
 {
-    /// <summary>Searches for so many seconds, or until nothing better can exist. Never worse than the plan as it stands.</summary>
+    /// <summary>Searches for so many seconds, or until nothing better can exist. Never worse than the plan as it
+    /// stands.</summary>
     /// <param name="stop">Ends the search; what was found until then is given back.</param>
     /// <param name="told">Told whenever something better is found, from any thread.</param>
-    public static Improvement Search(PlanProblem problem, double seconds, int threads = 2, int seed = 1, Action<ImprovementProgress>? told = null, CancellationToken stop = default)
+    public static Improvement Search(
+        PlanProblem problem,
+        double seconds,
+        int threads = 2,
+        int seed = 1,
+        Action<ImprovementProgress>? told = null,
+        CancellationToken stop = default
+    )
     {
         var run = new PlanRun(problem);
         var model = run.Shop.Model;
@@ -24,22 +32,32 @@ public static class PlanImprovement
         decoder.Decode(run.Order);
         var (order, schedule) = (run.Order, decoder.Schedule());
         // A deadline that the plan as it stands keeps is not given away for a build that is less late.
-        model.Keep = run.Shop.FinishBy is { } by ? [.. by.Select((b, o) => schedule.Finish[o] <= b ? b : Link.NoLimit)] : null;
+        model.Keep = run.Shop.FinishBy is { } by
+            ? [.. by.Select((b, o) => schedule.Finish[o] <= b ? b : Link.NoLimit)]
+            : null;
         if (seconds > 0 && Rules.Best(model, seed) is { } rules && rules.Schedule.BetterThan(schedule))
         {
             (order, schedule) = rules;
         }
 
         var watch = System.Diagnostics.Stopwatch.StartNew();
-        var improver = new Improver(model, order, schedule, new(seconds, threads, seed)
-        {
-            Stop = stop,
-            Found = s => told?.Invoke(new(Math.Min(1, watch.Elapsed.TotalSeconds / seconds), Days(s.Weighted))),
-        });
+        var improver = new Improver(
+            model,
+            order,
+            schedule,
+            new(seconds, threads, seed)
+            {
+                Stop = stop,
+                Found = s => told?.Invoke(new(Math.Min(1, watch.Elapsed.TotalSeconds / seconds), Days(s.Weighted))),
+            }
+        );
         var found = improver.Run();
 
         // What is offered is what its turns give again, so that it is the same plan tomorrow.
-        var plan = run.Settle([run.Order, order, improver.BestOrder, new Lists(model).ByStart(found.Start)], found.Start);
+        var plan = run.Settle(
+            [run.Order, order, improver.BestOrder, new Lists(model).ByStart(found.Start)],
+            found.Start
+        );
         var bound = LowerBound.Of(model);
         return new(run.Plan() with { Turns = run.Turns() }, Days(Math.Min(bound.Weighted, plan.Weighted)));
     }
@@ -62,10 +80,29 @@ public sealed record PlanComparison(double WeightedBefore, double WeightedAfter,
     public decimal DaysSooner => -Moves.Sum(m => m.Days);
 
     /// <summary>Less late as it is spoken, to a tenth of a day; or no later, and done sooner.</summary>
-    public bool IsBetter => InDays.Of(WeightedAfter) is var after && InDays.Of(WeightedBefore) is var before && (after < before || (after == before && DaysSooner > 0));
+    public bool IsBetter =>
+        InDays.Of(WeightedAfter) is var after
+        && InDays.Of(WeightedBefore) is var before
+        && (after < before || (after == before && DaysSooner > 0));
 
     /// <summary>Compares builds that are in both.</summary>
-    public static PlanComparison Of(ShopPlan before, ShopPlan after) => new(before.WeightedDaysLate, after.WeightedDaysLate,
-        before.Builds.Values.Where(b => after.Builds.ContainsKey(b.Id)).Select(b => (Was: b, Is: after.Builds[b.Id])).Where(x => x.Was.Finish != x.Is.Finish)
-            .Select(x => new BuildMove(x.Was.Id, x.Was.Finish, x.Is.Finish, InDays.Of(x.Was.Late), InDays.Of(x.Is.Late))).OrderByDescending(m => Math.Abs(m.Days)).ThenBy(m => m.Build, StringComparer.Ordinal).ToList());
+    public static PlanComparison Of(ShopPlan before, ShopPlan after) =>
+        new(
+            before.WeightedDaysLate,
+            after.WeightedDaysLate,
+            before
+                .Builds.Values.Where(b => after.Builds.ContainsKey(b.Id))
+                .Select(b => (Was: b, Is: after.Builds[b.Id]))
+                .Where(x => x.Was.Finish != x.Is.Finish)
+                .Select(x => new BuildMove(
+                    x.Was.Id,
+                    x.Was.Finish,
+                    x.Is.Finish,
+                    InDays.Of(x.Was.Late),
+                    InDays.Of(x.Is.Late)
+                ))
+                .OrderByDescending(m => Math.Abs(m.Days))
+                .ThenBy(m => m.Build, StringComparer.Ordinal)
+                .ToList()
+        );
 }

@@ -2,9 +2,16 @@ using FirstCoat.Core.Sequence;
 
 namespace FirstCoat.Core.Plan;
 
-/// <summary>Everything a plan is made from, on the calendar's axis of minutes. No clock and no database behind it.</summary>
+/// <summary>Everything a plan is made from, on the calendar's axis of minutes. No clock and no database behind
+/// it.</summary>
 /// <param name="Builds">In order of priority.</param>
-public sealed record PlanProblem(long Now, WorkCalendar Calendar, IReadOnlyList<PlanPerson> People, IReadOnlyList<PlanStation> Stations, IReadOnlyList<PlanBuild> Builds)
+public sealed record PlanProblem(
+    long Now,
+    WorkCalendar Calendar,
+    IReadOnlyList<PlanPerson> People,
+    IReadOnlyList<PlanStation> Stations,
+    IReadOnlyList<PlanBuild> Builds
+)
 {
     public IReadOnlyList<PlanSupplier> Suppliers { get; init; } = [];
 
@@ -65,7 +72,8 @@ public sealed record PlanStation(string Kind, int Count)
     /// <summary>Stretches in which some of them are not to be used: an inspection that has run out, a repair.</summary>
     public IReadOnlyList<PlanClosure> Closed { get; init; } = [];
 
-    /// <summary>When its inspection runs out, which is assumed to be renewed in time, and what is inspected; null: none is due.</summary>
+    /// <summary>When its inspection runs out, which is assumed to be renewed in time, and what is inspected; null: none
+    /// is due.</summary>
     public PlanInspection? Inspection { get; init; }
 
     /// <summary>What a shell must be to get there; null: anything gets there.</summary>
@@ -110,7 +118,8 @@ public sealed record PlanBuild(string Id, string Name, IReadOnlyList<PlanOperati
     /// <summary>When it is promised; null: nothing is promised.</summary>
     public long? Due { get; init; }
 
-    /// <summary>The manager's word on who goes first: each place counts as two weeks in which its work must start sooner.</summary>
+    /// <summary>The manager's word on who goes first: each place counts as two weeks in which its work must start
+    /// sooner.</summary>
     public int Rank { get; init; }
 
     /// <summary>What a day of lateness counts against another build's.</summary>
@@ -131,7 +140,8 @@ public sealed record PlanBuild(string Id, string Name, IReadOnlyList<PlanOperati
     /// <summary>How the shell stands now.</summary>
     public PlanSupport? Support { get; init; }
 
-    /// <summary>The place in which the vehicle stands, by its id, or by its kind where places have none. Null: not known, it takes none.</summary>
+    /// <summary>The place in which the vehicle stands, by its id, or by its kind where places have none. Null: not
+    /// known, it takes none.</summary>
     public string? StandsAt { get; init; }
 
     /// <summary>Height of the shell on its wheels as it is now, in millimetres; null: not measured.</summary>
@@ -144,7 +154,8 @@ public sealed record PlanBuild(string Id, string Name, IReadOnlyList<PlanOperati
 /// <summary>From a minute on so much may be spent in all, from now on.</summary>
 public sealed record PlanCover(long From, decimal InAll);
 
-/// <summary>The operations of the reference side wait for the sign-off of the other, unless the shell stands in a jig.</summary>
+/// <summary>The operations of the reference side wait for the sign-off of the other, unless the shell stands in a
+/// jig.</summary>
 public sealed record PlanSideLock(string SignOff, IReadOnlyList<string> Reference);
 
 /// <summary>How a shell stands: what on, whether that rolls, and how much it lifts it.</summary>
@@ -156,10 +167,12 @@ public sealed record PlanOperation
     public required string Id { get; init; }
     public required string Name { get; init; }
 
-    /// <summary>The stage it belongs to, whose found work comes after its last planned work in futures; null: nothing is found.</summary>
+    /// <summary>The stage it belongs to, whose found work comes after its last planned work in futures; null: nothing
+    /// is found.</summary>
     public string? Stage { get; init; }
 
-    /// <summary>Likely working minutes left of each who does it; with nobody and no supplier, minutes on the clock.</summary>
+    /// <summary>Likely working minutes left of each who does it; with nobody and no supplier, minutes on the
+    /// clock.</summary>
     public required long Minutes { get; init; }
 
     /// <summary>One in five takes less; null: as the trade's record says.</summary>
@@ -177,7 +190,8 @@ public sealed record PlanOperation
     /// <summary>Who does it, where that is settled.</summary>
     public string? Person { get; init; }
 
-    /// <summary>Who has begun it and goes on with it, unless somebody else would be done more than a day sooner.</summary>
+    /// <summary>Who has begun it and goes on with it, unless somebody else would be done more than a day
+    /// sooner.</summary>
     public string? GoesOn { get; init; }
 
     /// <summary>Whoever of them it suits best; none: whoever has the trade.</summary>
@@ -203,10 +217,12 @@ public sealed record PlanOperation
     /// <summary>Work that must not stop goes on through a break.</summary>
     public bool ThroughBreak { get; init; }
 
-    /// <summary>Work outside counts in this supplier's own working days: <see cref="Minutes"/> are days x 1,440.</summary>
+    /// <summary>Work outside counts in this supplier's own working days: <see cref="Minutes"/> are days x
+    /// 1,440.</summary>
     public string? Supplier { get; init; }
 
-    /// <summary>Somebody from outside does it here: <see cref="Minutes"/> are worked in the shop's hours, on the supplier's days where one is named.</summary>
+    /// <summary>Somebody from outside does it here: <see cref="Minutes"/> are worked in the shop's hours, on the
+    /// supplier's days where one is named.</summary>
     public bool Here { get; init; }
 
     /// <summary>What leaves together has the same batch.</summary>
@@ -241,10 +257,12 @@ public sealed record PlanOperation
     /// <summary>Somebody has begun it: what it was begun in stays its place until it is done.</summary>
     public bool Begun { get; init; }
 
-    /// <summary>Whether it happens on the body, beside it, or takes the body out of the shop: then nothing goes on at it meanwhile.</summary>
+    /// <summary>Whether it happens on the body, beside it, or takes the body out of the shop: then nothing goes on at
+    /// it meanwhile.</summary>
     public BodyUse Body { get; init; }
 
-    /// <summary>It goes on already (a station that is held since last week, a body that is away): nobody else's work comes before it.</summary>
+    /// <summary>It goes on already (a station that is held since last week, a body that is away): nobody else's work
+    /// comes before it.</summary>
     public bool UnderWay { get; init; }
 
     /// <summary>As what others wait for it.</summary>
@@ -257,7 +275,8 @@ public sealed record PlanHands(string Trade, int Count);
 /// <summary>A station kept until the end of an operation.</summary>
 public sealed record PlanHold(string Station, string Until);
 
-/// <summary>Starts when <paramref name="Operation"/> has finished and <paramref name="LagMinutes"/> have passed on the clock.</summary>
+/// <summary>Starts when <paramref name="Operation"/> has finished and <paramref name="LagMinutes"/> have passed on the
+/// clock.</summary>
 public sealed record PlanLink(string Operation, long LagMinutes)
 {
     /// <summary>Counted from the other's start instead of its end.</summary>
@@ -288,10 +307,38 @@ public sealed record PlanWait(WaitKind Kind, long? Until, string Text, string? R
 }
 
 /// <summary>Why an operation does not start earlier.</summary>
-public enum WaitKind { Nothing, Operation, Cure, Person, Absence, Station, Part, Outside, Decision, Gate, Calendar, NotBefore, Deposit, Stock, Air, Support, Measurement, Window, Fault, Danger, Trade, Kept, Visit, Inspection, Body }
+public enum WaitKind
+{
+    Nothing,
+    Operation,
+    Cure,
+    Person,
+    Absence,
+    Station,
+    Part,
+    Outside,
+    Decision,
+    Gate,
+    Calendar,
+    NotBefore,
+    Deposit,
+    Stock,
+    Air,
+    Support,
+    Measurement,
+    Window,
+    Fault,
+    Danger,
+    Trade,
+    Kept,
+    Visit,
+    Inspection,
+    Body,
+}
 
 /// <summary>Why an operation does not start earlier, with what it points at.</summary>
-/// <param name="Ref">What the kind says: another operation, or a part, job, decision or person; null: none of them.</param>
+/// <param name="Ref">What the kind says: another operation, or a part, job, decision or person; null: none of
+/// them.</param>
 public sealed record PlanReason(WaitKind Kind, string Text, string? Ref = null)
 {
     public static readonly PlanReason CanStart = new(WaitKind.Nothing, "can start now");
@@ -299,17 +346,31 @@ public sealed record PlanReason(WaitKind Kind, string Text, string? Ref = null)
     /// <summary>The reason with its date, as it is spoken.</summary>
     public string Dated(WorkCalendar calendar)
     {
-        if (Until is not { } until || Kind is WaitKind.Nothing or WaitKind.Operation or WaitKind.Cure or WaitKind.Support or WaitKind.Window or WaitKind.NotBefore or WaitKind.Fault)
+        if (
+            Until is not { } until
+            || Kind
+                is WaitKind.Nothing
+                    or WaitKind.Operation
+                    or WaitKind.Cure
+                    or WaitKind.Support
+                    or WaitKind.Window
+                    or WaitKind.NotBefore
+                    or WaitKind.Fault
+        )
         {
             return Text;
         }
 
         var at = calendar.Local(until);
         var midnight = at.TimeOfDay == NodaTime.LocalTime.Midnight;
-        var day = (midnight ? at.PlusDays(-1) : at).ToString(midnight ? "ddd d MMM" : "ddd d MMM HH:mm", System.Globalization.CultureInfo.InvariantCulture);
+        var day = (midnight ? at.PlusDays(-1) : at).ToString(
+            midnight ? "ddd d MMM" : "ddd d MMM HH:mm",
+            System.Globalization.CultureInfo.InvariantCulture
+        );
         return Kind switch
         {
-            WaitKind.Part or WaitKind.Outside or WaitKind.Measurement => $"{Text}, here {at.ToString("ddd d MMM", System.Globalization.CultureInfo.InvariantCulture)}",
+            WaitKind.Part or WaitKind.Outside or WaitKind.Measurement =>
+                $"{Text}, here {at.ToString("ddd d MMM", System.Globalization.CultureInfo.InvariantCulture)}",
             WaitKind.Decision or WaitKind.Danger => $"{Text}, due {day}",
             _ => $"{Text} until {day}",
         };
@@ -319,8 +380,8 @@ public sealed record PlanReason(WaitKind Kind, string Text, string? Ref = null)
     public long? Until { get; init; }
 
     /// <summary>What comes before it cures, dries or sets, for so many minutes.</summary>
-    public static PlanReason Cures(long minutes, string after, string? name = null) => new(WaitKind.Cure, $"{name ?? "it"} cures {minutes / 60.0:0.#} h first", after);
-
+    public static PlanReason Cures(long minutes, string after, string? name = null) =>
+        new(WaitKind.Cure, $"{name ?? "it"} cures {minutes / 60.0:0.#} h first", after);
 }
 
 /// <summary>One step of a chain of reasons.</summary>
@@ -329,7 +390,8 @@ public sealed record PlanReason(WaitKind Kind, string Text, string? Ref = null)
 public sealed record WhyStep(string Operation, string Name, string Build, long Start, PlanReason Reason, long Slack);
 
 /// <summary>Why an operation does not start sooner.</summary>
-/// <param name="Roots">What would have to go, all of it together, with everything else as it is; none: it starts as soon as it can.</param>
+/// <param name="Roots">What would have to go, all of it together, with everything else as it is; none: it starts as
+/// soon as it can.</param>
 /// <param name="Steps">The operation itself first, then what it waits for, to where the roots are.</param>
 public sealed record PlanWhy(IReadOnlyList<PlanReason> Roots, IReadOnlyList<WhyStep> Steps)
 {
@@ -341,7 +403,15 @@ public sealed record PlanWhy(IReadOnlyList<PlanReason> Roots, IReadOnlyList<WhyS
 
 /// <summary>When, by whom and why then.</summary>
 /// <param name="Said">Why then; null: found when somebody asks.</param>
-public sealed record PlannedOperation(string Id, string Build, long Start, long Finish, string? Person, IReadOnlyList<Span> Worked, PlanReason? Said = null)
+public sealed record PlannedOperation(
+    string Id,
+    string Build,
+    long Start,
+    long Finish,
+    string? Person,
+    IReadOnlyList<Span> Worked,
+    PlanReason? Said = null
+)
 {
     /// <summary>What keeps it from starting sooner.</summary>
     public PlanReason Reason => Said ?? Ask?.Invoke().Steps.FirstOrDefault()?.Reason ?? PlanReason.CanStart;
@@ -349,14 +419,20 @@ public sealed record PlannedOperation(string Id, string Build, long Start, long 
     internal Func<PlanWhy>? Ask { get; init; }
 
     /// <summary>All who do it, the first of them <see cref="Person"/>.</summary>
-    public IReadOnlyList<string> People { get => field ?? (Person is null ? [] : [Person]); init; }
+    public IReadOnlyList<string> People
+    {
+        get => field ?? (Person is null ? [] : [Person]);
+        init;
+    }
 
     public string? Station { get; init; }
 
-    /// <summary>The place in which the vehicle stands for it, by its id; null: it is not done on the vehicle, or nobody knows.</summary>
+    /// <summary>The place in which the vehicle stands for it, by its id; null: it is not done on the vehicle, or nobody
+    /// knows.</summary>
     public string? Place { get; init; }
 
-    /// <summary>On what its date rests, each beginning with "if": an inspection that is renewed, temporary metal that is out. Null: on nothing.</summary>
+    /// <summary>On what its date rests, each beginning with "if": an inspection that is renewed, temporary metal that
+    /// is out. Null: on nothing.</summary>
     public string? Assumes { get; init; }
 
     /// <summary>Later than its own deadline.</summary>
@@ -393,9 +469,18 @@ public sealed record OutOfReach(string Operation, string Build, string Why, stri
 /// <summary>A vehicle in one place, worked on or not.</summary>
 /// <param name="Place">By its id; null: in none that is known, or out of the shop.</param>
 /// <param name="To">Null: nothing moves it.</param>
-/// <param name="For">The operation that it is taken there for; null: it stands there already, or makes room for somebody.</param>
+/// <param name="For">The operation that it is taken there for; null: it stands there already, or makes room for
+/// somebody.</param>
 /// <param name="MovedBy">Who pushes it there, in the minutes before it is there.</param>
-public sealed record PlannedStay(string Build, string? Place, long From, long? To, string? For, Span? Move, IReadOnlyList<string> MovedBy)
+public sealed record PlannedStay(
+    string Build,
+    string? Place,
+    long From,
+    long? To,
+    string? For,
+    Span? Move,
+    IReadOnlyList<string> MovedBy
+)
 {
     /// <summary>It is out of the shop.</summary>
     public bool Gone { get; init; }
@@ -405,12 +490,16 @@ public sealed record PlannedStay(string Build, string? Place, long From, long? T
 public sealed record Unplanned(string Operation, string Build, PlanReason Reason);
 
 /// <summary>A plan of all builds.</summary>
-public sealed record ShopPlan(IReadOnlyDictionary<string, PlannedOperation> Operations, IReadOnlyDictionary<string, PlannedBuild> Builds)
+public sealed record ShopPlan(
+    IReadOnlyDictionary<string, PlannedOperation> Operations,
+    IReadOnlyDictionary<string, PlannedBuild> Builds
+)
 {
     public IReadOnlyList<InsertedOperation> Inserted { get; init; } = [];
     public IReadOnlyList<Unplanned> Unplanned { get; init; } = [];
 
-    /// <summary>What the present support does not allow; each list is empty before the shell moves on from the next one.</summary>
+    /// <summary>What the present support does not allow; each list is empty before the shell moves on from the next
+    /// one.</summary>
     public IReadOnlyList<OutOfReach> OutOfReach { get; init; } = [];
 
     /// <summary>Where vehicles stand, build by build, one place after the other.</summary>
@@ -430,8 +519,10 @@ public sealed record ShopPlan(IReadOnlyDictionary<string, PlannedOperation> Oper
     /// <summary>The chain of an operation as it is placed again without its roots; for tests.</summary>
     internal Func<string, IReadOnlyList<PlannedOperation>>? Again { get; init; }
 
-    /// <summary>The reason of an operation, the reason of what that goes on to, and so on to where its roots are.</summary>
-    public IReadOnlyList<(string Operation, PlanReason Reason)> Chain(string operation) => [.. Why(operation).Steps.Select(s => (s.Operation, s.Reason))];
+    /// <summary>The reason of an operation, the reason of what that goes on to, and so on to where its roots
+    /// are.</summary>
+    public IReadOnlyList<(string Operation, PlanReason Reason)> Chain(string operation) =>
+        [.. Why(operation).Steps.Select(s => (s.Operation, s.Reason))];
 }
 
 /// <summary>Makes plans.</summary>

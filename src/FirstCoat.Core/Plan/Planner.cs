@@ -3,8 +3,8 @@ using FirstCoat.Core.Plan.Engine;
 namespace FirstCoat.Core.Plan;
 
 /// <summary>
-/// Plans all builds over people, stations and suppliers at once. Nothing in it is drawn by lot: the same problem gives the same
-/// plan. What cannot be planned is named, and the rest stands.
+/// Plans all builds over people, stations and suppliers at once. Nothing in it is drawn by lot: the same problem gives
+/// the same plan. What cannot be planned is named, and the rest stands.
 /// </summary>
 /// <remarks>Source: serial schedule generation, R. Kolisch 1996; see docs/planning.md.</remarks>
 public sealed class Planner : IPlanner
@@ -19,10 +19,12 @@ internal sealed class PlanRun
     /// <summary>Windows that are given up at most; with that many the problem is not worth more trying.</summary>
     private const int MostLapses = 30;
 
-    /// <summary>Rounds in which what would miss a window that finished work opened is put first, or the window is given up.</summary>
+    /// <summary>Rounds in which what would miss a window that finished work opened is put first, or the window is given
+    /// up.</summary>
     private const int MostRounds = 12;
 
-    /// <summary>What has to begin within two days goes first whether or not it would be missed, so that one more hour elsewhere does not turn the shop over.</summary>
+    /// <summary>What has to begin within two days goes first whether or not it would be missed, so that one more hour
+    /// elsewhere does not turn the shop over.</summary>
     private const int Soon = 2 * 1440;
 
     private readonly HashSet<(string, string)> _lapsed = [];
@@ -33,7 +35,10 @@ internal sealed class PlanRun
         Problem = problem;
         _alone = new string[problem.People.Count][];
         Shop = Settled();
-        var hurried = Problem.Turns.Count > 0 || Shop.Model.Until is not { } until ? [] : Enumerable.Range(0, until.Length).Where(o => until[o] <= Soon).ToHashSet();
+        var hurried =
+            Problem.Turns.Count > 0 || Shop.Model.Until is not { } until
+                ? []
+                : Enumerable.Range(0, until.Length).Where(o => until[o] <= Soon).ToHashSet();
         Order = InTurn(hurried, []);
         for (var i = 0; i < MostRounds && Missed() is { Count: > 0 } missed; i++)
         {
@@ -73,14 +78,20 @@ internal sealed class PlanRun
         var shop = new ShopModel(Problem, _lapsed);
         for (var i = 0; i < MostLapses && Broken(shop) is { } windows; i++)
         {
-            _lapsed.Add(windows.FirstOrDefault(w => Broken(new(Problem, new HashSet<(string, string)>(_lapsed) { w })) is null, windows[0]));
+            _lapsed.Add(
+                windows.FirstOrDefault(
+                    w => Broken(new(Problem, new HashSet<(string, string)>(_lapsed) { w })) is null,
+                    windows[0]
+                )
+            );
             shop = new(Problem, _lapsed);
         }
 
         return shop;
     }
 
-    /// <param name="hurried">Operations that go before all else, because a window that is open would be missed otherwise.</param>
+    /// <param name="hurried">Operations that go before all else, because a window that is open would be missed
+    /// otherwise.</param>
     /// <param name="due">Operations that go before all but those, for their own deadlines.</param>
     private int[] InTurn(IReadOnlyCollection<int> hurried, IReadOnlyCollection<int> due)
     {
@@ -93,7 +104,8 @@ internal sealed class PlanRun
         return new Lists(Shop.Model).ByKey(keys);
     }
 
-    /// <summary>What comes too late for a window that finished work opened, because of all the others; null: no window is open.</summary>
+    /// <summary>What comes too late for a window that finished work opened, because of all the others; null: no window
+    /// is open.</summary>
     private List<int>? Missed()
     {
         if (Shop.Model.Until is not { } until)
@@ -112,7 +124,8 @@ internal sealed class PlanRun
         return decoder;
     }
 
-    /// <summary>Takes the best of several orders, the first where they are equal, each with tied operations as they are and as they start.</summary>
+    /// <summary>Takes the best of several orders, the first where they are equal, each with tied operations as they are
+    /// and as they start.</summary>
     /// <returns>What it gives.</returns>
     public Schedule Settle(IReadOnlyList<int[]> orders, int[] start)
     {
@@ -188,7 +201,21 @@ internal sealed class PlanRun
             Inserted = Shop.Inserted,
             OutOfReach = Shop.OutOfReach,
             Unplanned = unplanned,
-            Again = id => [.. (causes.PlacedAgain(Shop.IndexOf(id)) ?? []).Select(p => new PlannedOperation(Shop.IdOf(p.Operation), Shop.BuildOf(p.Operation).Id, Problem.Now + p.Start, Problem.Now + p.Finish, p.People.Count == 0 ? null : Problem.People[p.People[0]].Id, []) { People = Names(p.People), Station = Shop.Operations[p.Operation].Station })],
+            Again = id =>
+                [
+                    .. (causes.PlacedAgain(Shop.IndexOf(id)) ?? []).Select(p => new PlannedOperation(
+                        Shop.IdOf(p.Operation),
+                        Shop.BuildOf(p.Operation).Id,
+                        Problem.Now + p.Start,
+                        Problem.Now + p.Finish,
+                        p.People.Count == 0 ? null : Problem.People[p.People[0]].Id,
+                        []
+                    )
+                    {
+                        People = Names(p.People),
+                        Station = Shop.Operations[p.Operation].Station,
+                    }),
+                ],
             Reasons = id => planned.ContainsKey(id) ? causes.Of(Shop.IndexOf(id)) : PlanWhy.None,
             Stays = [.. schedule.Stays.SelectMany((stays, b) => stays.Select(s => Stay(b, s)))],
             WeightedDaysLate = Problem.Builds.Sum(b => b.Weight * builds[b.Id].Late / 1440.0),
@@ -200,7 +227,14 @@ internal sealed class PlanRun
     {
         foreach (var c in Inside.Settle(shop.Model))
         {
-            var windows = shop.Model.Clusters[c].Operations.SelectMany(o => shop.Model.After[o].Where(l => l is { HasWindow: true, FromStart: false } or { HasWindow: true, Most: > 0 }).Select(l => (shop.IdOf(o), shop.IdOf(l.Other)))).ToList();
+            var windows = shop
+                .Model.Clusters[c]
+                .Operations.SelectMany(o =>
+                    shop.Model.After[o]
+                        .Where(l => l is { HasWindow: true, FromStart: false } or { HasWindow: true, Most: > 0 })
+                        .Select(l => (shop.IdOf(o), shop.IdOf(l.Other)))
+                )
+                .ToList();
             if (windows.Count > 0)
             {
                 return windows;
@@ -212,19 +246,41 @@ internal sealed class PlanRun
 
     /// <summary>What operations assume by themselves, by the first of each build that does: it is said once.</summary>
     private ILookup<int, string> Assumptions(Schedule schedule) =>
-        Enumerable.Range(0, Shop.Model.Count).Where(o => Shop.Operations[o].Assumes.Count > 0).OrderBy(o => schedule.Start[o])
-            .SelectMany(o => Shop.Operations[o].Assumes.Select(text => (Operation: o, Build: Shop.Model.Build[o], Text: text)))
-            .DistinctBy(x => (x.Build, x.Text)).ToLookup(x => x.Operation, x => x.Text);
+        Enumerable
+            .Range(0, Shop.Model.Count)
+            .Where(o => Shop.Operations[o].Assumes.Count > 0)
+            .OrderBy(o => schedule.Start[o])
+            .SelectMany(o =>
+                Shop.Operations[o].Assumes.Select(text => (Operation: o, Build: Shop.Model.Build[o], Text: text))
+            )
+            .DistinctBy(x => (x.Build, x.Text))
+            .ToLookup(x => x.Operation, x => x.Text);
 
-    private PlannedOperation Placed(Schedule schedule, ShopReasons reasons, Causes causes, ILookup<int, string> assumes, int o)
+    private PlannedOperation Placed(
+        Schedule schedule,
+        ShopReasons reasons,
+        Causes causes,
+        ILookup<int, string> assumes,
+        int o
+    )
     {
         var operation = Shop.Operations[o];
         var people = reasons.People(o);
         var (start, finish) = (Problem.Now + schedule.Start[o], Problem.Now + schedule.Finish[o]);
-        IReadOnlyList<Span> worked = schedule.Pieces.TryGetValue(o, out var pieces) ? pieces.Select(p => new Span(Problem.Now + p.From, Problem.Now + p.To)).ToList()
-            : start == finish ? [] : people.Count == 0 || Shop.Model.Run[o] is Run.Nonstop or Run.ThroughBreaks ? [new(start, finish)]
+        IReadOnlyList<Span> worked =
+            schedule.Pieces.TryGetValue(o, out var pieces)
+                ? pieces.Select(p => new Span(Problem.Now + p.From, Problem.Now + p.To)).ToList()
+            : start == finish ? []
+            : people.Count == 0 || Shop.Model.Run[o] is Run.Nonstop or Run.ThroughBreaks ? [new(start, finish)]
             : reasons.HoursOf(people, o).Pieces(schedule.Start[o], schedule.Finish[o], Problem.Now);
-        return new(operation.Id, Shop.BuildOf(o).Id, start, finish, people.Count == 0 ? null : Problem.People[people[0]].Id, worked)
+        return new(
+            operation.Id,
+            Shop.BuildOf(o).Id,
+            start,
+            finish,
+            people.Count == 0 ? null : Problem.People[people[0]].Id,
+            worked
+        )
         {
             Ask = () => causes.Of(o),
             People = Names(people),
@@ -236,7 +292,8 @@ internal sealed class PlanRun
         };
     }
 
-    /// <summary>What it needs by itself, and what must be renewed for work in its place, or in every place of its kind, to go on so long.</summary>
+    /// <summary>What it needs by itself, and what must be renewed for work in its place, or in every place of its kind,
+    /// to go on so long.</summary>
     private string? Assumed(IEnumerable<string> own, PlanOperation o, string? place, long finish)
     {
         string[] all = Renewed(o, place, finish) is { } what ? [.. own, $"if renewed: {what}"] : [.. own];
@@ -245,8 +302,12 @@ internal sealed class PlanRun
 
     private string? Renewed(PlanOperation o, string? place, long finish)
     {
-        var there = Problem.Stations.Where(s => place is null ? s.Kind == (o.Station ?? o.Hold?.Station) : s.Id == place).ToList();
-        return there.Count > 0 && there.TrueForAll(s => s.Inspection?.Until < finish) ? there.MaxBy(s => s.Inspection!.Until)!.Inspection!.What : null;
+        var there = Problem
+            .Stations.Where(s => place is null ? s.Kind == (o.Station ?? o.Hold?.Station) : s.Id == place)
+            .ToList();
+        return there.Count > 0 && there.TrueForAll(s => s.Inspection?.Until < finish)
+            ? there.MaxBy(s => s.Inspection!.Until)!.Inspection!.What
+            : null;
     }
 
     private string? PlaceOf(Schedule schedule, int o)
@@ -262,9 +323,23 @@ internal sealed class PlanRun
 
     private PlannedStay Stay(int build, Stay stay)
     {
-        Span? moved = stay.Moved >= 0 ? new Span(Problem.Now + stay.Moved, Problem.Now + stay.Moved + Problem.Moves.Minutes) : null;
-        string[] by = stay.Moved < 0 ? [] : [.. new[] { stay.Mover, stay.SecondMover }.Where(p => p >= 0).Select(p => Problem.People[p].Id)];
-        return new(Problem.Builds[build].Id, stay.At >= 0 ? Shop.Model.Vehicles!.Places[stay.At].Id : null, Problem.Now + Math.Max(0, stay.From), stay.Until >= Model.Parked ? null : Problem.Now + stay.Until, stay.For < 0 ? null : Shop.IdOf(stay.For), moved, by)
+        Span? moved =
+            stay.Moved >= 0
+                ? new Span(Problem.Now + stay.Moved, Problem.Now + stay.Moved + Problem.Moves.Minutes)
+                : null;
+        string[] by =
+            stay.Moved < 0
+                ? []
+                : [.. new[] { stay.Mover, stay.SecondMover }.Where(p => p >= 0).Select(p => Problem.People[p].Id)];
+        return new(
+            Problem.Builds[build].Id,
+            stay.At >= 0 ? Shop.Model.Vehicles!.Places[stay.At].Id : null,
+            Problem.Now + Math.Max(0, stay.From),
+            stay.Until >= Model.Parked ? null : Problem.Now + stay.Until,
+            stay.For < 0 ? null : Shop.IdOf(stay.For),
+            moved,
+            by
+        )
         {
             Gone = stay.At == Engine.Stay.Gone,
         };
@@ -283,19 +358,27 @@ internal sealed class PlanRun
     }
 
     /// <summary>Who they are; one person alone is one list, however much they do.</summary>
-    private string[] Names(IReadOnlyList<int> people) => people.Count switch
-    {
-        0 => [],
-        1 => _alone[people[0]] ??= [Problem.People[people[0]].Id],
-        _ => [.. people.Select(p => Problem.People[p].Id)],
-    };
+    private string[] Names(IReadOnlyList<int> people) =>
+        people.Count switch
+        {
+            0 => [],
+            1 => _alone[people[0]] ??= [Problem.People[people[0]].Id],
+            _ => [.. people.Select(p => Problem.People[p].Id)],
+        };
 
     private PlannedBuild Build(PlanBuild build, List<PlannedOperation> mine, List<Unplanned> without)
     {
         var first = mine.Where(o => o.Finish > o.Start).MinBy(o => o.Start) ?? mine.FirstOrDefault();
         var finish = mine.Count == 0 ? Problem.Now : mine.Max(o => o.Finish);
-        var held = first is not null ? null : without.FirstOrDefault()?.Reason ?? new(WaitKind.Nothing, "nothing left to do");
-        return new(build.Id, finish, first?.Id, held) { Ask = first is null ? null : () => first.Reason, Partly = without.Count > 0, Late = build.Due is { } due ? Math.Max(0, finish - due) : 0 };
+        var held = first is not null
+            ? null
+            : without.FirstOrDefault()?.Reason ?? new(WaitKind.Nothing, "nothing left to do");
+        return new(build.Id, finish, first?.Id, held)
+        {
+            Ask = first is null ? null : () => first.Reason,
+            Partly = without.Count > 0,
+            Late = build.Due is { } due ? Math.Max(0, finish - due) : 0,
+        };
     }
 
     /// <summary>Who goes first by the order that there is.</summary>

@@ -4,7 +4,6 @@ using FirstCoat.Core.Money;
 using FirstCoat.Core.Outside;
 using FirstCoat.Core.Sequence;
 using FirstCoat.Core.Shop;
-using FirstCoat.Core.Teardown;
 using NodaTime;
 
 namespace FirstCoat.Core.Plan;
@@ -13,13 +12,22 @@ namespace FirstCoat.Core.Plan;
 internal sealed class ShopProblem
 {
     /// <summary>Ids of what the shop does not list as an operation begin with these.</summary>
-    private const string HeldSince = "held ", AwaySince = "away ", Ordered = "part ";
+    private const string HeldSince = "held ",
+        AwaySince = "away ",
+        Ordered = "part ";
 
     /// <summary>Months ahead for which a monthly pace is told.</summary>
     private const int MonthsAhead = 60;
 
     /// <summary>The working week of a supplier who gave no days.</summary>
-    private static readonly IsoDayOfWeek[] WorkingDays = [IsoDayOfWeek.Monday, IsoDayOfWeek.Tuesday, IsoDayOfWeek.Wednesday, IsoDayOfWeek.Thursday, IsoDayOfWeek.Friday];
+    private static readonly IsoDayOfWeek[] WorkingDays =
+    [
+        IsoDayOfWeek.Monday,
+        IsoDayOfWeek.Tuesday,
+        IsoDayOfWeek.Wednesday,
+        IsoDayOfWeek.Thursday,
+        IsoDayOfWeek.Friday,
+    ];
 
     private readonly PlanFacts _f;
     private readonly IReadOnlyList<Decision> _open;
@@ -32,61 +40,112 @@ internal sealed class ShopProblem
     {
         (_f, _open) = (facts, open);
         _operations = facts.Operations.ToLookup(o => o.BuildId);
-        _air = facts.Stations.Where(s => s.Terms.AirSpace.Length > 0).GroupBy(s => s.Kind).ToDictionary(g => g.Key, g => g.First().Terms.AirSpace);
+        _air = facts
+            .Stations.Where(s => s.Terms.AirSpace.Length > 0)
+            .GroupBy(s => s.Kind)
+            .ToDictionary(g => g.Key, g => g.First().Terms.AirSpace);
         _rates = TradeRates.On(Today, facts.People);
         _things = facts.Shop.Plan.Things.Select(t => t.Name).ToHashSet();
     }
 
     private LocalDate Today => _f.Calendar.Local(_f.Now).Date;
 
-    public PlanProblem Make() => new(
-        _f.Now, _f.Calendar, [.. _f.People.Select(Person)], [.. _f.Stations.OrderBy(s => s.Name, StringComparer.Ordinal).Select(Station)],
-        [.. _f.Builds.OrderBy(b => b.FillIn).ThenBy(b => b.Priority).ThenBy(b => b.Number).Select(Build), .. _f.Paused.Where(b => b.StationId is not null).OrderBy(b => b.Number).Select(Standing)])
-    {
-        Turns = _f.Turns,
-        FoundShare = _f.FoundShare,
-        Suppliers = [.. _f.Suppliers.Select(Supplier)],
-        Moves = new(_f.Shop.Plan.MoveMinutes, _f.Shop.Plan.MoveHands, _f.Shop.Plan.MoveHandsNotRolling),
-        Stock = [.. _f.Shop.Plan.Things.Select(t => new PlanStock(t.Name, t.Count))],
-        Crowds = [.. _f.Shop.Plan.Crowds.Select(c => new CrowdRule(c.Work.ToString(), c.Closes.ToString(), c.Count))],
-        Air = [.. _f.Shop.Plan.Air.Select(a => new AirRule(a.One.ToString(), a.Other.ToString(), a.Why))],
-    };
+    public PlanProblem Make() =>
+        new(
+            _f.Now,
+            _f.Calendar,
+            [.. _f.People.Select(Person)],
+            [.. _f.Stations.OrderBy(s => s.Name, StringComparer.Ordinal).Select(Station)],
+            [
+                .. _f.Builds.OrderBy(b => b.FillIn).ThenBy(b => b.Priority).ThenBy(b => b.Number).Select(Build),
+                .. _f.Paused.Where(b => b.StationId is not null).OrderBy(b => b.Number).Select(Standing),
+            ]
+        )
+        {
+            Turns = _f.Turns,
+            FoundShare = _f.FoundShare,
+            Suppliers = [.. _f.Suppliers.Select(Supplier)],
+            Moves = new(_f.Shop.Plan.MoveMinutes, _f.Shop.Plan.MoveHands, _f.Shop.Plan.MoveHandsNotRolling),
+            Stock = [.. _f.Shop.Plan.Things.Select(t => new PlanStock(t.Name, t.Count))],
+            Crowds =
+            [
+                .. _f.Shop.Plan.Crowds.Select(c => new CrowdRule(c.Work.ToString(), c.Closes.ToString(), c.Count)),
+            ],
+            Air = [.. _f.Shop.Plan.Air.Select(a => new AirRule(a.One.ToString(), a.Other.ToString(), a.Why))],
+        };
 
-    private PlanPerson Person(Person p) => new(p.Id.ToString(), p.ShortName, p.Trades.Select(t => t.ToString()).ToHashSet(), new(p.Absences.Select(a => new Span(_f.Calendar.Minute(a.From), _f.Calendar.Minute(a.To)))))
-    {
-        Pace = (double)p.Terms.Pace,
-        Hours = [.. p.Terms.Hours.OrderBy(h => h.From).Select(h => new PlanHours(Midnight(h.From), new(WorkWeek.From(h.Week), _f.Calendar.Closed, _f.Calendar.Zone)))],
-        NotGiven = p.Terms.NotGiven.Select(k => k.ToString()).ToHashSet(),
-        Slots = [.. p.Terms.Slots.Where(s => _f.Builds.Any(b => b.Id == s.BuildId)).Select(s => new PlanSlot(s.Day, Minutes(s.From), Minutes(s.To), s.BuildId.ToString()))],
-    };
+    private PlanPerson Person(Person p) =>
+        new(
+            p.Id.ToString(),
+            p.ShortName,
+            p.Trades.Select(t => t.ToString()).ToHashSet(),
+            new(p.Absences.Select(a => new Span(_f.Calendar.Minute(a.From), _f.Calendar.Minute(a.To))))
+        )
+        {
+            Pace = (double)p.Terms.Pace,
+            Hours =
+            [
+                .. p
+                    .Terms.Hours.OrderBy(h => h.From)
+                    .Select(h => new PlanHours(
+                        Midnight(h.From),
+                        new(WorkWeek.From(h.Week), _f.Calendar.Closed, _f.Calendar.Zone)
+                    )),
+            ],
+            NotGiven = p.Terms.NotGiven.Select(k => k.ToString()).ToHashSet(),
+            Slots =
+            [
+                .. p
+                    .Terms.Slots.Where(s => _f.Builds.Any(b => b.Id == s.BuildId))
+                    .Select(s => new PlanSlot(s.Day, Minutes(s.From), Minutes(s.To), s.BuildId.ToString())),
+            ],
+        };
 
     private static int Minutes(LocalTime at) => at.Hour * 60 + at.Minute;
 
     private long Midnight(LocalDate day) => _f.Calendar.Minute(day.AtMidnight());
 
-    private PlanStation Station(Station s) => new(s.Kind.ToString(), s.Count)
-    {
-        Id = s.Id.ToString(),
-        Name = s.Name,
-        Door = s.DoorHeightMm is { } height ? new(height, _f.Shop.Plan.DoorMarginMm) : null,
-        Closed = [.. Closures(s)],
-        // One that is still to run out is renewed in time, so far as anybody knows.
-        Inspection = s.Terms.InspectedUntil is { } last && !s.Terms.PastInspection(Today) ? new(Midnight(last.PlusDays(1)), $"{s.Name}: {s.Terms.InspectedWhat()}, which runs out on {Day(last)}") : null,
-    };
+    private PlanStation Station(Station s) =>
+        new(s.Kind.ToString(), s.Count)
+        {
+            Id = s.Id.ToString(),
+            Name = s.Name,
+            Door = s.DoorHeightMm is { } height ? new(height, _f.Shop.Plan.DoorMarginMm) : null,
+            Closed = [.. Closures(s)],
+            // One that is still to run out is renewed in time, so far as anybody knows.
+            Inspection =
+                s.Terms.InspectedUntil is { } last && !s.Terms.PastInspection(Today)
+                    ? new(
+                        Midnight(last.PlusDays(1)),
+                        $"{s.Name}: {s.Terms.InspectedWhat()}, which runs out on {Day(last)}"
+                    )
+                    : null,
+        };
 
     /// <summary>A vehicle on which nobody works: it stands where it stands.</summary>
-    private static PlanBuild Standing(Build b) => new(b.Id.ToString(), $"{b.Number}", []) { StandsAt = b.StationId.ToString() };
+    private static PlanBuild Standing(Build b) =>
+        new(b.Id.ToString(), $"{b.Number}", []) { StandsAt = b.StationId.ToString() };
 
     private IEnumerable<PlanClosure> Closures(Station s)
     {
         foreach (var c in s.Terms.Closed.Where(c => c.To is null || c.To >= Today))
         {
-            yield return new(Midnight(c.From), c.To is { } to ? Midnight(to.PlusDays(1)) : null, s.Count, c.Why.Length > 0 ? $"{s.Name}: {c.Why}" : $"{s.Name} is closed");
+            yield return new(
+                Midnight(c.From),
+                c.To is { } to ? Midnight(to.PlusDays(1)) : null,
+                s.Count,
+                c.Why.Length > 0 ? $"{s.Name}: {c.Why}" : $"{s.Name} is closed"
+            );
         }
 
         if (s.Terms.InspectedUntil is { } last && s.Terms.PastInspection(Today))
         {
-            yield return new(Midnight(last.PlusDays(1)), null, s.Count, $"{s.Name}: {s.Terms.InspectedWhat()} ran out on {Day(last)}");
+            yield return new(
+                Midnight(last.PlusDays(1)),
+                null,
+                s.Count,
+                $"{s.Name}: {s.Terms.InspectedWhat()} ran out on {Day(last)}"
+            );
         }
     }
 
@@ -95,13 +154,27 @@ internal sealed class ShopProblem
     private PlanSupplier Supplier(Supplier s)
     {
         var days = s.WorkDays.Count > 0 ? s.WorkDays : [.. WorkingDays];
-        var closed = s.Terms.Closed.SelectMany(c => Enumerable.Range(0, Period.DaysBetween(c.From, c.To) + 1).Select(i => c.From.PlusDays(i))).ToList();
-        WorkCalendar On(IEnumerable<IsoDayOfWeek> week, int from, int to) => new(WorkWeek.Of(week.Select(d => (d, from, to, (IReadOnlyList<(int, int)>)[]))), closed, _f.Calendar.Zone);
+        var closed = s
+            .Terms.Closed.SelectMany(c =>
+                Enumerable.Range(0, Period.DaysBetween(c.From, c.To) + 1).Select(i => c.From.PlusDays(i))
+            )
+            .ToList();
+        WorkCalendar On(IEnumerable<IsoDayOfWeek> week, int from, int to) =>
+            new(WorkWeek.Of(week.Select(d => (d, from, to, (IReadOnlyList<(int, int)>)[]))), closed, _f.Calendar.Zone);
         return new(s.Id.ToString(), s.Name, On(days, 0, 1440))
         {
-            Visits = s.Terms is { VisitsFrom: { } from, VisitsTo: { } to } ? On(days, Minutes(from), Minutes(to)) : null,
+            Visits = s.Terms is { VisitsFrom: { } from, VisitsTo: { } to }
+                ? On(days, Minutes(from), Minutes(to))
+                : null,
             OpensForThem = s.Terms.OpensForThem,
-            Freight = s.FreightDays.Count > 0 ? new(WorkWeek.Of(s.FreightDays.Select(d => (d, 0, 1440, (IReadOnlyList<(int, int)>)[]))), [], _f.Calendar.Zone) : null,
+            Freight =
+                s.FreightDays.Count > 0
+                    ? new(
+                        WorkWeek.Of(s.FreightDays.Select(d => (d, 0, 1440, (IReadOnlyList<(int, int)>)[]))),
+                        [],
+                        _f.Calendar.Zone
+                    )
+                    : null,
         };
     }
 
@@ -109,27 +182,57 @@ internal sealed class ShopProblem
     {
         var all = _operations[b.Id].ToDictionary(o => o.Id);
         var open = all.Values.Where(o => !o.IsDone).OrderBy(o => o.Position).ToList();
-        var held = open.Count == 0 ? [] : all.Values.Where(o => o.IsDone && o.Terms.Hold is { } h && all.TryGetValue(h.Until, out var until) && !until.IsDone).Select(Held).ToList();
+        var held =
+            open.Count == 0
+                ? []
+                : all
+                    .Values.Where(o =>
+                        o.IsDone && o.Terms.Hold is { } h && all.TryGetValue(h.Until, out var until) && !until.IsDone
+                    )
+                    .Select(Held)
+                    .ToList();
         var orders = Orders(b, all).ToList();
-        var operations = Costed(open.Select(o => Work(b, o, all, orders)).ToList(), _f.Covers.GetValueOrDefault(b.Id)?.Ahead);
-        var away = open.Where(o => o.Terms.Body == BodyUse.TakesAway).Select(o => (Operation: o, Job: JobOf(o))).Where(x => x.Job?.PromisedOn is not null).Select(x => Away(x.Operation, x.Job!)).ToList();
+        var operations = Costed(
+            open.Select(o => Work(b, o, all, orders)).ToList(),
+            _f.Covers.GetValueOrDefault(b.Id)?.Ahead
+        );
+        var away = open.Where(o => o.Terms.Body == BodyUse.TakesAway)
+            .Select(o => (Operation: o, Job: JobOf(o)))
+            .Where(x => x.Job?.PromisedOn is not null)
+            .Select(x => Away(x.Operation, x.Job!))
+            .ToList();
         return new(b.Id.ToString(), $"{b.Number}", [.. held, .. away, .. operations, .. orders.Select(x => x.Order)])
         {
             Rank = b.Priority,
             FillIn = b.FillIn,
             Weight = b.Terms.Weight,
             Due = b.Brief.Promised is { } promised ? Midnight(promised.PlusDays(1)) : null,
-            Covered = b.Terms.Spending is { } pace ? Covered(pace, _f.Covers.GetValueOrDefault(b.Id) ?? new(0, 0)) : null,
-            SideLocks = [.. open.Where(o => o.Terms.ClosedUntil is { } c && all.TryGetValue(c, out var other) && !other.IsDone).GroupBy(o => o.Terms.ClosedUntil!.Value).Select(g => new PlanSideLock(g.Key.ToString(), [.. g.Select(o => o.Id.ToString())]))],
-            OneAtATime = [.. open.Where(o => o.Terms.OneAtATime.Length > 0).GroupBy(o => o.Terms.OneAtATime).Where(g => g.Count() > 1).Select(g => g.Select(o => o.Id.ToString()).ToList())],
+            Covered = b.Terms.Spending is { } pace
+                ? Covered(pace, _f.Covers.GetValueOrDefault(b.Id) ?? new(0, 0))
+                : null,
+            SideLocks =
+            [
+                .. open.Where(o => o.Terms.ClosedUntil is { } c && all.TryGetValue(c, out var other) && !other.IsDone)
+                    .GroupBy(o => o.Terms.ClosedUntil!.Value)
+                    .Select(g => new PlanSideLock(g.Key.ToString(), [.. g.Select(o => o.Id.ToString())])),
+            ],
+            OneAtATime =
+            [
+                .. open.Where(o => o.Terms.OneAtATime.Length > 0)
+                    .GroupBy(o => o.Terms.OneAtATime)
+                    .Where(g => g.Count() > 1)
+                    .Select(g => g.Select(o => o.Id.ToString()).ToList()),
+            ],
             Support = SupportNow(b, all.Values),
             StandsAt = _f.Stations.Any(s => s.Id == b.StationId) ? b.StationId.ToString() : null,
-            HeightMm = _f.Heights.GetValueOrDefault(b.Id)?.BodyMm - all.Values.Where(o => o.IsDone).Sum(o => o.Terms.LowersMm),
+            HeightMm =
+                _f.Heights.GetValueOrDefault(b.Id)?.BodyMm - all.Values.Where(o => o.IsDone).Sum(o => o.Terms.LowersMm),
             KeptFreeMm = _f.Heights.GetValueOrDefault(b.Id)?.KeptFreeMm,
         };
     }
 
-    /// <summary>The operations with their share of what the client has still to pay, so that plan and money page never differ in it.</summary>
+    /// <summary>The operations with their share of what the client has still to pay, so that plan and money page never
+    /// differ in it.</summary>
     private static List<PlanOperation> Costed(List<PlanOperation> operations, decimal? ahead)
     {
         if (ahead is not { } all || operations.Sum(o => o.Cost) == 0)
@@ -137,29 +240,47 @@ internal sealed class ShopProblem
             return operations;
         }
 
-        return [.. operations.Zip(Cents.Split(Math.Max(0, all), [.. operations.Select(o => o.Cost)]), (o, cost) => o with { Cost = cost })];
+        return
+        [
+            .. operations.Zip(Cents.Split(Math.Max(0, all), [.. operations.Select(o => o.Cost)]), (o, cost) =>
+                o with
+                {
+                    Cost = cost,
+                }
+            ),
+        ];
     }
 
     /// <summary>As finished work left it, else as it was at the start.</summary>
     private PlanSupport? SupportNow(Build b, IEnumerable<Operation> operations) =>
-        (operations.Where(o => o is { IsDone: true, Terms.Sets: not null }).MaxBy(o => o.DoneAt)?.Terms.Sets ?? b.Terms.Support) is { } state ? Support(b.Id, state) : null;
+        (
+            operations.Where(o => o is { IsDone: true, Terms.Sets: not null }).MaxBy(o => o.DoneAt)?.Terms.Sets
+            ?? b.Terms.Support
+        )
+            is { } state
+            ? Support(b.Id, state)
+            : null;
 
     /// <summary>A dolly that was measured with the vehicle counts instead of the shop's usual one.</summary>
     private PlanSupport Support(Guid build, SupportState state)
     {
         var facts = _f.Shop.Plan.Of(state);
-        var dolly = facts.LiftMm > 0 && _f.Heights.GetValueOrDefault(build) is { DollyMm: > 0 and var measured } ? measured : facts.LiftMm;
+        var dolly =
+            facts.LiftMm > 0 && _f.Heights.GetValueOrDefault(build) is { DollyMm: > 0 and var measured }
+                ? measured
+                : facts.LiftMm;
         return new(Words(state), facts.Rolls, dolly);
     }
 
-    private static string Words(SupportState state) => state switch
-    {
-        SupportState.OwnChassis => "its own chassis",
-        SupportState.Jig => "the jig",
-        SupportState.Cart => "the cart",
-        SupportState.Rotisserie => "the rotisserie",
-        _ => "its wheels",
-    };
+    private static string Words(SupportState state) =>
+        state switch
+        {
+            SupportState.OwnChassis => "its own chassis",
+            SupportState.Jig => "the jig",
+            SupportState.Cart => "the cart",
+            SupportState.Rotisserie => "the rotisserie",
+            _ => "its wheels",
+        };
 
     /// <summary>What may be spent in all by when, from now on.</summary>
     private List<PlanCover> Covered(SpendingPace pace, CoverSoFar soFar)
@@ -170,7 +291,11 @@ internal sealed class ShopProblem
             return [new(_f.Now, most)];
         }
 
-        var (covers, inAll, first) = (new List<PlanCover>(), Math.Max(0, month - soFar.ThisMonth), new LocalDate(Today.Year, Today.Month, 1));
+        var (covers, inAll, first) = (
+            new List<PlanCover>(),
+            Math.Max(0, month - soFar.ThisMonth),
+            new LocalDate(Today.Year, Today.Month, 1)
+        );
         covers.Add(new(_f.Now, Math.Min(most, inAll)));
         for (var i = 1; i <= MonthsAhead && inAll < most; i++)
         {
@@ -182,50 +307,71 @@ internal sealed class ShopProblem
     }
 
     /// <summary>A place that the build holds since work that is done.</summary>
-    private PlanOperation Held(Operation o) => new()
-    {
-        Id = HeldSince + o.Id,
-        Name = $"holds since {o.Name}",
-        Minutes = 0,
-        Body = o.Terms.Body,
-        Hold = new(o.Terms.Hold!.Station.ToString(), o.Terms.Hold.Until.ToString()),
-        UnderWay = true,
-    };
+    private PlanOperation Held(Operation o) =>
+        new()
+        {
+            Id = HeldSince + o.Id,
+            Name = $"holds since {o.Name}",
+            Minutes = 0,
+            Body = o.Terms.Body,
+            Hold = new(o.Terms.Hold!.Station.ToString(), o.Terms.Hold.Until.ToString()),
+            UnderWay = true,
+        };
 
     /// <summary>A body that is away until its supplier's promise.</summary>
-    private PlanOperation Away(Operation o, OutsideJob job) => new()
-    {
-        Id = AwaySince + o.Id,
-        Name = job.Title,
-        Minutes = Math.Max(0, HereAt(job) - _f.Now),
-        Body = BodyUse.TakesAway,
-        UnderWay = true,
-    };
+    private PlanOperation Away(Operation o, OutsideJob job) =>
+        new()
+        {
+            Id = AwaySince + o.Id,
+            Name = job.Title,
+            Minutes = Math.Max(0, HereAt(job) - _f.Now),
+            Body = BodyUse.TakesAway,
+            UnderWay = true,
+        };
 
     private OutsideJob? JobOf(Operation o) => _f.Jobs.FirstOrDefault(j => j.OperationId == o.Id && j.IsAway);
 
-    private long HereAt(OutsideJob job) => Midnight(_f.Suppliers.Single(s => s.Id == job.SupplierId).HereOn(job.PromisedOn!.Value));
+    private long HereAt(OutsideJob job) =>
+        Midnight(_f.Suppliers.Single(s => s.Id == job.SupplierId).HereOn(job.PromisedOn!.Value));
 
     /// <summary>Orders that wait for a measurement, each with the operation that waits for it.</summary>
     private IEnumerable<(Guid For, PlanOperation Order)> Orders(Build b, Dictionary<Guid, Operation> all)
     {
-        foreach (var part in _f.Parts.Where(p => p.BuildId == b.Id && p.ExpectedOn is null && p.OrderedOn is null && p.OperationId is not null && p.MeasuredBy is { } m && all.TryGetValue(m, out var measuring) && !measuring.IsDone))
+        foreach (
+            var part in _f.Parts.Where(p =>
+                p.BuildId == b.Id
+                && p.ExpectedOn is null
+                && p.OrderedOn is null
+                && p.OperationId is not null
+                && p.MeasuredBy is { } m
+                && all.TryGetValue(m, out var measuring)
+                && !measuring.IsDone
+            )
+        )
         {
             var lead = part.SupplierId is { } s && _f.LeadTimes.TryGetValue(s, out var known) ? known : new(14, 21, 0);
-            yield return (part.OperationId!.Value, new()
-            {
-                Id = Ordered + part.Id,
-                Name = $"{part.Name}: ordered once {all[part.MeasuredBy!.Value].Name} has measured",
-                Minutes = (long)Math.Ceiling(lead.Likely) * 1440,
-                High = Math.Max(lead.Likely, lead.High) * 1440,
-                Low = lead.Likely * lead.Likely / Math.Max(lead.Likely, lead.High) * 1440,
-                After = [new(part.MeasuredBy.Value.ToString(), 0)],
-                WaitsAs = WaitKind.Measurement,
-            });
+            yield return (
+                part.OperationId!.Value,
+                new()
+                {
+                    Id = Ordered + part.Id,
+                    Name = $"{part.Name}: ordered once {all[part.MeasuredBy!.Value].Name} has measured",
+                    Minutes = (long)Math.Ceiling(lead.Likely) * 1440,
+                    High = Math.Max(lead.Likely, lead.High) * 1440,
+                    Low = lead.Likely * lead.Likely / Math.Max(lead.Likely, lead.High) * 1440,
+                    After = [new(part.MeasuredBy.Value.ToString(), 0)],
+                    WaitsAs = WaitKind.Measurement,
+                }
+            );
         }
     }
 
-    private PlanOperation Work(Build b, Operation o, Dictionary<Guid, Operation> all, List<(Guid For, PlanOperation Order)> orders)
+    private PlanOperation Work(
+        Build b,
+        Operation o,
+        Dictionary<Guid, Operation> all,
+        List<(Guid For, PlanOperation Order)> orders
+    )
     {
         var (t, job) = (o.Terms, JobOf(o));
         var sent = job is not null && o.Kind == OperationKind.Outside;
@@ -236,7 +382,11 @@ internal sealed class ShopProblem
         // Hours are of all hands together, as they are booked: two get through them in half the time.
         // Who comes to us works a day of ours for each of their days.
         var here = o is { Kind: OperationKind.Outside, Station: not null };
-        var minutes = o.Kind == OperationKind.Work ? (o.LeftMinutes(_f.WorkedSince.GetValueOrDefault(o.Id)) + hands - 1) / hands : sent ? 0 : here ? (int)((long)o.ClockMinutes * _f.Calendar.Week.LongestDay / 1440) : o.ClockMinutes;
+        var minutes =
+            o.Kind == OperationKind.Work ? (o.LeftMinutes(_f.WorkedSince.GetValueOrDefault(o.Id)) + hands - 1) / hands
+            : sent ? 0
+            : here ? (int)((long)o.ClockMinutes * _f.Calendar.Week.LongestDay / 1440)
+            : o.ClockMinutes;
         var running = _f.Running.ContainsKey(o.Id);
         var begun = running || o.EarnedMinutes > 0 || _f.LastPerson.ContainsKey(o.Id);
         var left = likely == 0 ? 0 : (double)minutes / likely;
@@ -257,9 +407,17 @@ internal sealed class ShopProblem
             Preferred = [.. t.Preferred.Select(p => p.ToString())],
             Kinds = t.Kinds.Select(k => k.ToString()).ToHashSet(),
             Space = o.Station is { } s ? _air.GetValueOrDefault(s, s.ToString()) : b.Id.ToString(),
-            // What somebody is at now is done where the vehicle stands, and so is what asks for a kind of place that the shop does not have.
-            Station = running && t.Body == BodyUse.OnBody && _f.Stations.FirstOrDefault(x => x.Id == b.StationId) is { } stood ? stood.Kind.ToString() : o.Station is { } kind && _f.Stations.Any(x => x.Kind == kind) ? kind.ToString() : null,
-            Hold = t.Hold is { } h && all.TryGetValue(h.Until, out var until) && !until.IsDone ? new(h.Station.ToString(), h.Until.ToString()) : null,
+            // What somebody is at now is done where the vehicle stands, and so is what asks for a kind of place that
+            // the shop does not have.
+            Station =
+                running && t.Body == BodyUse.OnBody && _f.Stations.FirstOrDefault(x => x.Id == b.StationId) is { } stood
+                    ? stood.Kind.ToString()
+                : o.Station is { } kind && _f.Stations.Any(x => x.Kind == kind) ? kind.ToString()
+                : null,
+            Hold =
+                t.Hold is { } h && all.TryGetValue(h.Until, out var until) && !until.IsDone
+                    ? new(h.Station.ToString(), h.Until.ToString())
+                    : null,
             Uses = [.. t.Uses.Where(u => _things.Contains(u.Name)).Select(u => new PlanStock(u.Name, u.Count))],
             // Longer than any shift cannot go without a stop: then it is planned like other work.
             WithoutStop = o.WithoutStop && minutes <= _f.Calendar.LongestShift,
@@ -267,7 +425,17 @@ internal sealed class ShopProblem
             Supplier = o.Kind == OperationKind.Outside && !sent ? t.SupplierId?.ToString() : null,
             Here = here && !sent,
             Batch = t.Batch.Length > 0 && o.Kind == OperationKind.Outside && !sent ? t.Batch : null,
-            After = running ? [] : [.. o.After.Where(a => all.ContainsKey(a.Operation)).Select(a => Link(a, all[a.Operation], begun)).OfType<PlanLink>(), .. Owed(o, all), .. orders.Where(x => x.For == o.Id).Select(x => new PlanLink(x.Order.Id, 0))],
+            After = running
+                ? []
+                :
+                [
+                    .. o
+                        .After.Where(a => all.ContainsKey(a.Operation))
+                        .Select(a => Link(a, all[a.Operation], begun))
+                        .OfType<PlanLink>(),
+                    .. Owed(o, all),
+                    .. orders.Where(x => x.For == o.Id).Select(x => new PlanLink(x.Order.Id, 0)),
+                ],
             // What somebody is at has begun, whatever stood against it.
             Waits = running ? [] : [.. Waits(o, all, job)],
             Deadline = t.Deadline is { } d ? Midnight(d.PlusDays(1)) : null,
@@ -277,12 +445,23 @@ internal sealed class ShopProblem
             Sets = t.Sets is { } sets ? Support(b.Id, sets) : null,
             LowersMm = t.LowersMm,
             // It comes out in a few minutes, and whoever begins is told: the plan takes it that it is out, and says so.
-            Assumes = running ? [] : [.. Gatekeeper.Stopping(o, _f.Metal.GetValueOrDefault(o.BuildId) ?? []).Select(m => $"if out by then: {m.What}")],
-            Body = sent ? BodyUse.Beside : t.Sets is not null || t.LowersMm > 0 ? BodyUse.OnBody : t.Body,
+            Assumes = running
+                ? []
+                :
+                [
+                    .. Gatekeeper
+                        .Stopping(o, _f.Metal.GetValueOrDefault(o.BuildId) ?? [])
+                        .Select(m => $"if out by then: {m.What}"),
+                ],
+            Body =
+                sent ? BodyUse.Beside
+                : t.Sets is not null || t.LowersMm > 0 ? BodyUse.OnBody
+                : t.Body,
         };
     }
 
-    /// <summary>What should have come before work that somebody is at now comes before what follows that work.</summary>
+    /// <summary>What should have come before work that somebody is at now comes before what follows that
+    /// work.</summary>
     private List<PlanLink> Owed(Operation o, Dictionary<Guid, Operation> all)
     {
         var own = o.After.Select(a => a.Operation).ToHashSet();
@@ -305,9 +484,12 @@ internal sealed class ShopProblem
 
     /// <summary>Whoever is at it, else whoever worked on it last.</summary>
     private string? GoesOn(Operation o) =>
-        _f.Running.TryGetValue(o.Id, out var now) && Has(now, o) ? now.ToString() : _f.LastPerson.TryGetValue(o.Id, out var last) && Has(last, o) ? last.ToString() : null;
+        _f.Running.TryGetValue(o.Id, out var now) && Has(now, o) ? now.ToString()
+        : _f.LastPerson.TryGetValue(o.Id, out var last) && Has(last, o) ? last.ToString()
+        : null;
 
-    private bool Has(Guid person, Operation o) => _f.People.Any(x => x.Id == person && o.Trade is { } t && x.Trades.Contains(t));
+    private bool Has(Guid person, Operation o) =>
+        _f.People.Any(x => x.Id == person && o.Trade is { } t && x.Trades.Contains(t));
 
     /// <summary>What it comes to at the trades' rates, tax included, as cover is counted.</summary>
     private decimal Cost(Trade trade, int minutes, IReadOnlyList<OperationHands> with)
@@ -316,21 +498,38 @@ internal sealed class ShopProblem
         return Cents.Round(minutes * perHour / 60 * (1 + _f.Shop.TaxRates.GetValueOrDefault(TaxCategory.Labour) / 100));
     }
 
-    /// <param name="begun">Whether hours were logged or a share was stated already: then it began in its windows, or what they ask for was seen to.</param>
+    /// <param name="begun">Whether hours were logged or a share was stated already: then it began in its windows, or
+    /// what they ask for was seen to.</param>
     private static PlanLink? Link(OperationLink a, Operation before, bool begun)
     {
         var window = begun ? null : a.AtMostMinutes;
         if (before.DoneAt is { } at)
         {
-            // A wait on the clock after what is done is a date; a window and a wait in working time are still to be reckoned.
+            // A wait on the clock after what is done is a date; a window and a wait in working time are still to be
+            // reckoned.
             var reckoned = window is not null || (a.Working && a.LagMinutes > 0);
-            return reckoned ? new(before.Id.ToString(), a.Working ? a.LagMinutes : 0) { Working = a.Working, AtMost = window, Lapse = Lapse(a), DoneAt = Minute(at) } : null;
+            return reckoned
+                ? new(before.Id.ToString(), a.Working ? a.LagMinutes : 0)
+                {
+                    Working = a.Working,
+                    AtMost = window,
+                    Lapse = Lapse(a),
+                    DoneAt = Minute(at),
+                }
+                : null;
         }
 
-        return new(before.Id.ToString(), a.LagMinutes) { FromStart = a.FromStart, Working = a.Working, AtMost = window, Lapse = Lapse(a) };
+        return new(before.Id.ToString(), a.LagMinutes)
+        {
+            FromStart = a.FromStart,
+            Working = a.Working,
+            AtMost = window,
+            Lapse = Lapse(a),
+        };
     }
 
-    private static PlanLapse? Lapse(OperationLink a) => a.Lapse is { } l ? new(l.Name, l.Minutes, l.Trade.ToString()) : null;
+    private static PlanLapse? Lapse(OperationLink a) =>
+        a.Lapse is { } l ? new(l.Name, l.Minutes, l.Trade.ToString()) : null;
 
     private static long Minute(Instant at) => at.ToUnixTimeSeconds() / 60;
 
@@ -345,20 +544,37 @@ internal sealed class ShopProblem
         {
             if (all.TryGetValue(link.Operation, out var before) && before.DoneAt is { } done)
             {
-                yield return new(WaitKind.Cure, Minute(done) + link.LagMinutes, $"{before.Name} cures", before.Id.ToString());
+                yield return new(
+                    WaitKind.Cure,
+                    Minute(done) + link.LagMinutes,
+                    $"{before.Name} cures",
+                    before.Id.ToString()
+                );
             }
         }
 
-        if (o.Kind == OperationKind.Cure && o.After.Select(a => all.GetValueOrDefault(a.Operation)).All(b => b?.DoneAt is not null) && o.After.Count > 0)
+        if (
+            o.Kind == OperationKind.Cure
+            && o.After.Select(a => all.GetValueOrDefault(a.Operation)).All(b => b?.DoneAt is not null)
+            && o.After.Count > 0
+        )
         {
             // It cures since its coat was done, not since now.
-            yield return new(WaitKind.Cure, o.After.Max(a => Minute(all[a.Operation].DoneAt!.Value)), "cures", o.Id.ToString());
+            yield return new(
+                WaitKind.Cure,
+                o.After.Max(a => Minute(all[a.Operation].DoneAt!.Value)),
+                "cures",
+                o.Id.ToString()
+            );
         }
 
         if (job?.PromisedOn is not null)
         {
             var supplier = _f.Suppliers.Single(s => s.Id == job.SupplierId);
-            yield return new(WaitKind.Outside, HereAt(job), $"{job.Title} at {supplier.Name}", job.Id.ToString()) { Supplier = supplier.Id.ToString() };
+            yield return new(WaitKind.Outside, HereAt(job), $"{job.Title} at {supplier.Name}", job.Id.ToString())
+            {
+                Supplier = supplier.Id.ToString(),
+            };
         }
 
         foreach (var part in _f.Parts.Where(p => p.OperationId == o.Id && p.ExpectedOn is not null))
@@ -369,12 +585,22 @@ internal sealed class ShopProblem
         foreach (var danger in Gatekeeper.Holding(o, _f.Dangers.GetValueOrDefault(o.BuildId) ?? []))
         {
             // A day that has passed says nothing any more: it is not settled, and nobody knows until when.
-            yield return new(WaitKind.Danger, danger.ExpectedOn >= Today ? Midnight(danger.ExpectedOn.Value.PlusDays(1)) : null, Gatekeeper.Unsettled(danger), danger.Id.ToString());
+            yield return new(
+                WaitKind.Danger,
+                danger.ExpectedOn >= Today ? Midnight(danger.ExpectedOn.Value.PlusDays(1)) : null,
+                Gatekeeper.Unsettled(danger),
+                danger.Id.ToString()
+            );
         }
 
         foreach (var decision in _open.Where(d => d.Stops(o.Id)))
         {
-            yield return new(WaitKind.Decision, Midnight(decision.DueOn.PlusDays(1)), decision.Question, decision.Id.ToString());
+            yield return new(
+                WaitKind.Decision,
+                Midnight(decision.DueOn.PlusDays(1)),
+                decision.Question,
+                decision.Id.ToString()
+            );
         }
     }
 }
@@ -382,11 +608,16 @@ internal sealed class ShopProblem
 /// <summary>What a reason points at, in the shop's own ids.</summary>
 public static class ShopReference
 {
-    /// <summary>The operation behind what only the plan knows: the one that took a place, that sent a body away, that measures for an order.</summary>
+    /// <summary>The operation behind what only the plan knows: the one that took a place, that sent a body away, that
+    /// measures for an order.</summary>
     /// <param name="measured">The measuring operation by part.</param>
     public static string? Of(string? reference, IReadOnlyDictionary<Guid, Guid> measured)
     {
-        if (reference is null || reference.IndexOf(' ', StringComparison.Ordinal) is not (> 0 and var at) || !Guid.TryParse(reference[(at + 1)..], out var id))
+        if (
+            reference is null
+            || reference.IndexOf(' ', StringComparison.Ordinal) is not (> 0 and var at)
+            || !Guid.TryParse(reference[(at + 1)..], out var id)
+        )
         {
             return reference;
         }

@@ -2,13 +2,13 @@ namespace FirstCoat.Core.Plan;
 
 /// <summary>
 /// One pass over all builds in order of priority, each person and station used up as it goes. Within a build the first
-/// operation of the list whose predecessors are placed comes next; a person's gaps before their last operation on the same
-/// build are not filled, gaps left by other builds are.
+/// operation of the list whose predecessors are placed comes next; a person's gaps before their last operation on the
+/// same build are not filled, gaps left by other builds are.
 /// </summary>
 /// <remarks>
-/// Source: serial schedule generation by list. Who does an operation is settled by the list, never by the hours, so that
-/// more work on a build can never bring its own date forward. With one build, one person per trade and no stations it
-/// gives exactly the list forecast of the arithmetic.
+/// Source: serial schedule generation by list. Who does an operation is settled by the list, never by the hours, so
+/// that more work on a build can never bring its own date forward. With one build, one person per trade and no stations
+/// it gives exactly the list forecast of the arithmetic.
 /// </remarks>
 public sealed class SinglePassPlanner : IPlanner
 {
@@ -20,11 +20,22 @@ public sealed class SinglePassPlanner : IPlanner
     private sealed class Pass(PlanProblem problem)
     {
         private readonly Dictionary<string, PlannedOperation> _placed = [];
-        private readonly Dictionary<string, List<Use>> _personUse = problem.People.ToDictionary(p => p.Id, _ => new List<Use>());
-        private readonly Dictionary<string, List<Use>> _stationUse = problem.Stations.Select(s => s.Kind).Distinct().ToDictionary(k => k, _ => new List<Use>());
-        private readonly Dictionary<string, int> _stationCount = problem.Stations.GroupBy(s => s.Kind).ToDictionary(s => s.Key, s => s.Sum(x => x.Count));
+        private readonly Dictionary<string, List<Use>> _personUse = problem.People.ToDictionary(
+            p => p.Id,
+            _ => new List<Use>()
+        );
+        private readonly Dictionary<string, List<Use>> _stationUse = problem
+            .Stations.Select(s => s.Kind)
+            .Distinct()
+            .ToDictionary(k => k, _ => new List<Use>());
+        private readonly Dictionary<string, int> _stationCount = problem
+            .Stations.GroupBy(s => s.Kind)
+            .ToDictionary(s => s.Key, s => s.Sum(x => x.Count));
         private readonly Dictionary<string, PlanPerson> _people = problem.People.ToDictionary(p => p.Id);
-        private readonly Dictionary<string, PlanPerson[]> _byTrade = problem.People.SelectMany(p => p.Trades.Select(t => (t, p))).GroupBy(x => x.t).ToDictionary(g => g.Key, g => g.Select(x => x.p).ToArray());
+        private readonly Dictionary<string, PlanPerson[]> _byTrade = problem
+            .People.SelectMany(p => p.Trades.Select(t => (t, p)))
+            .GroupBy(x => x.t)
+            .ToDictionary(g => g.Key, g => g.Select(x => x.p).ToArray());
 
         public ShopPlan Run()
         {
@@ -43,11 +54,22 @@ public sealed class SinglePassPlanner : IPlanner
             foreach (var operation in build.Operations)
             {
                 Refusal.When(operation.Minutes < 0, "minutes", "Minutes cannot be negative.");
-                Refusal.When(operation.After.Any(a => !known.Contains(a.Operation)), "after", $"{operation.Name} comes after something that is not in the sequence.");
-                Refusal.When(operation.Trade is not null && !_byTrade.ContainsKey(operation.Trade), "trade", $"Nobody in the shop has the trade that {operation.Name} asks for.");
+                Refusal.When(
+                    operation.After.Any(a => !known.Contains(a.Operation)),
+                    "after",
+                    $"{operation.Name} comes after something that is not in the sequence."
+                );
+                Refusal.When(
+                    operation.Trade is not null && !_byTrade.ContainsKey(operation.Trade),
+                    "trade",
+                    $"Nobody in the shop has the trade that {operation.Name} asks for."
+                );
             }
 
-            var busy = problem.People.ToDictionary(p => p.Id, p => p.Absent.With(new(_personUse[p.Id].Select(u => u.Span))));
+            var busy = problem.People.ToDictionary(
+                p => p.Id,
+                p => p.Absent.With(new(_personUse[p.Id].Select(u => u.Span)))
+            );
             var full = _stationUse.ToDictionary(s => s.Key, s => Full(s.Value, _stationCount[s.Key]));
             var lastOn = new Dictionary<string, PlannedOperation>();
             var left = build.Operations.ToList();
@@ -55,7 +77,11 @@ public sealed class SinglePassPlanner : IPlanner
             while (left.Count > 0)
             {
                 var next = left.FindIndex(o => o.After.All(a => _placed.ContainsKey(a.Operation)));
-                Refusal.When(next < 0, "after", next < 0 ? $"These wait for each other: {string.Join(", ", left.Select(o => o.Name).Take(6))}." : "");
+                Refusal.When(
+                    next < 0,
+                    "after",
+                    next < 0 ? $"These wait for each other: {string.Join(", ", left.Select(o => o.Name).Take(6))}." : ""
+                );
                 var operation = left[next];
                 left.RemoveAt(next);
                 var placed = Place(operation, build, turn, build.Operations.Count - left.Count, busy, full, lastOn);
@@ -65,7 +91,11 @@ public sealed class SinglePassPlanner : IPlanner
                     lastOn[placed.Person] = placed;
                 }
 
-                uses.AddRange(placed.Worked.Select(w => (placed.Person, operation.Station, new Use(w, build.Id, build.Name, operation.Id))));
+                uses.AddRange(
+                    placed.Worked.Select(w =>
+                        (placed.Person, operation.Station, new Use(w, build.Id, build.Name, operation.Id))
+                    )
+                );
             }
 
             foreach (var (person, station, use) in uses)
@@ -82,23 +112,51 @@ public sealed class SinglePassPlanner : IPlanner
             }
 
             var mine = build.Operations.Select(o => _placed[o.Id]).ToList();
-            var first = mine.Where(o => o.Finish > o.Start).OrderBy(o => o.Start).FirstOrDefault() ?? mine.FirstOrDefault();
-            return new(build.Id, mine.Count == 0 ? problem.Now : mine.Max(o => o.Finish), first?.Id, first?.Reason ?? new(WaitKind.Nothing, "nothing left to do"));
+            var first = mine.Where(o => o.Finish > o.Start).OrderBy(o => o.Start).FirstOrDefault()
+                ?? mine.FirstOrDefault();
+            return new(
+                build.Id,
+                mine.Count == 0 ? problem.Now : mine.Max(o => o.Finish),
+                first?.Id,
+                first?.Reason ?? new(WaitKind.Nothing, "nothing left to do")
+            );
         }
 
-        private PlannedOperation Place(PlanOperation operation, PlanBuild build, int turn, int position, Dictionary<string, Blocked> busy, Dictionary<string, Blocked> full, Dictionary<string, PlannedOperation> lastOn)
+        private PlannedOperation Place(
+            PlanOperation operation,
+            PlanBuild build,
+            int turn,
+            int position,
+            Dictionary<string, Blocked> busy,
+            Dictionary<string, Blocked> full,
+            Dictionary<string, PlannedOperation> lastOn
+        )
         {
             var (ready, reason) = Ready(operation);
             if (operation.Trade is null || operation.Minutes == 0)
             {
-                return new(operation.Id, build.Id, ready, ready + operation.Minutes, null, operation.Minutes == 0 ? [] : [new(ready, ready + operation.Minutes)], reason);
+                return new(
+                    operation.Id,
+                    build.Id,
+                    ready,
+                    ready + operation.Minutes,
+                    null,
+                    operation.Minutes == 0 ? [] : [new(ready, ready + operation.Minutes)],
+                    reason
+                );
             }
 
             var candidates = _byTrade[operation.Trade];
-            var person = operation.Person is not null && _people.TryGetValue(operation.Person, out var named) ? named : candidates[(turn + position) % candidates.Length];
+            var person =
+                operation.Person is not null && _people.TryGetValue(operation.Person, out var named)
+                    ? named
+                    : candidates[(turn + position) % candidates.Length];
             lastOn.TryGetValue(person.Id, out var before);
             var from = Math.Max(ready, before?.Finish ?? ready);
-            var blocked = operation.Station is not null && full.TryGetValue(operation.Station, out var taken) ? busy[person.Id].With(taken) : busy[person.Id];
+            var blocked =
+                operation.Station is not null && full.TryGetValue(operation.Station, out var taken)
+                    ? busy[person.Id].With(taken)
+                    : busy[person.Id];
             var fit = operation.WithoutStop
                 ? Placing.WithoutStop(problem.Calendar, blocked, from, operation.Minutes, operation.ThroughBreak)
                 : Placing.Add(problem.Calendar, blocked, from, operation.Minutes);
@@ -116,7 +174,10 @@ public sealed class SinglePassPlanner : IPlanner
                 if (other.Finish + link.LagMinutes > ready)
                 {
                     ready = other.Finish + link.LagMinutes;
-                    reason = link.LagMinutes > 0 ? PlanReason.Cures(link.LagMinutes, link.Operation) : new(WaitKind.Operation, "comes after", link.Operation);
+                    reason =
+                        link.LagMinutes > 0
+                            ? PlanReason.Cures(link.LagMinutes, link.Operation)
+                            : new(WaitKind.Operation, "comes after", link.Operation);
                 }
             }
 
@@ -128,12 +189,21 @@ public sealed class SinglePassPlanner : IPlanner
             return (ready, reason);
         }
 
-        private PlanReason Why(PlanOperation operation, PlanPerson person, long ready, PlanReason reason, long start, PlannedOperation? before)
+        private PlanReason Why(
+            PlanOperation operation,
+            PlanPerson person,
+            long ready,
+            PlanReason reason,
+            long start,
+            PlannedOperation? before
+        )
         {
             var free = Placing.NextWorking(problem.Calendar, Blocked.None, ready);
             if (start <= free)
             {
-                return reason.Kind == WaitKind.Nothing && free > problem.Now ? new(WaitKind.Calendar, "the shop is closed until then") : reason;
+                return reason.Kind == WaitKind.Nothing && free > problem.Now
+                    ? new(WaitKind.Calendar, "the shop is closed until then")
+                    : reason;
             }
 
             if (before is not null && before.Finish > ready)
@@ -146,21 +216,32 @@ public sealed class SinglePassPlanner : IPlanner
                 return new(WaitKind.Absence, $"{person.Name} is away", person.Id);
             }
 
-            var other = _personUse[person.Id].Where(u => u.Span.End > ready && u.Span.Start < start).MaxBy(u => u.Span.End);
+            var other = _personUse[person.Id]
+                .Where(u => u.Span.End > ready && u.Span.Start < start)
+                .MaxBy(u => u.Span.End);
             if (other is not null)
             {
                 return new(WaitKind.Person, $"{person.Name} is on {other.BuildName}", other.Operation);
             }
 
-            var holder = operation.Station is not null && _stationUse.TryGetValue(operation.Station, out var uses) ? uses.Where(u => u.Span.End > ready && u.Span.Start < start).MaxBy(u => u.Span.End) : null;
-            return holder is not null ? new(WaitKind.Station, $"{operation.Station} holds {holder.BuildName}", holder.Operation) : new(WaitKind.Calendar, "needs one whole shift");
+            var holder =
+                operation.Station is not null && _stationUse.TryGetValue(operation.Station, out var uses)
+                    ? uses.Where(u => u.Span.End > ready && u.Span.Start < start).MaxBy(u => u.Span.End)
+                    : null;
+            return holder is not null
+                ? new(WaitKind.Station, $"{operation.Station} holds {holder.BuildName}", holder.Operation)
+                : new(WaitKind.Calendar, "needs one whole shift");
         }
 
-        /// <summary>The stretches in which all units of a kind are taken; a build takes one, however many work in it.</summary>
+        /// <summary>The stretches in which all units of a kind are taken; a build takes one, however many work in
+        /// it.</summary>
         private static Blocked Full(List<Use> uses, int count)
         {
             var perBuild = uses.GroupBy(u => u.Build).SelectMany(g => Merge(g.Select(u => u.Span)));
-            var edges = perBuild.SelectMany(s => new[] { (At: s.Start, By: 1), (At: s.End, By: -1) }).OrderBy(e => e.At).ThenBy(e => e.By);
+            var edges = perBuild
+                .SelectMany(s => new[] { (At: s.Start, By: 1), (At: s.End, By: -1) })
+                .OrderBy(e => e.At)
+                .ThenBy(e => e.By);
             var spans = new List<Span>();
             var (taken, since) = (0, 0L);
             foreach (var (at, by) in edges)

@@ -3,8 +3,8 @@ using FirstCoat.Core.Labour;
 namespace FirstCoat.Core.Plan;
 
 /// <summary>
-/// A quantity given as low, likely and high, read as P20, P50 and P80 of a two-sided lognormal: the sd of its logarithm is
-/// ln(high / likely) / 0.8416 above and ln(likely / low) / 0.8416 below.
+/// A quantity given as low, likely and high, read as P20, P50 and P80 of a two-sided lognormal: the sd of its logarithm
+/// is ln(high / likely) / 0.8416 above and ln(likely / low) / 0.8416 below.
 /// </summary>
 public sealed record Spread(double Low, double Likely, double High)
 {
@@ -18,7 +18,8 @@ public sealed record Spread(double Low, double Likely, double High)
     }
 
     /// <summary>The quantity at a standard normal deviate.</summary>
-    public double At(double z) => Likely * Math.Exp(z / Learned.Z80 * (z < 0 ? Math.Log(Likely / Low) : Math.Log(High / Likely)));
+    public double At(double z) =>
+        Likely * Math.Exp(z / Learned.Z80 * (z < 0 ? Math.Log(Likely / Low) : Math.Log(High / Likely)));
 }
 
 /// <summary>Draws standard normal deviates; the same seed gives the same futures.</summary>
@@ -46,12 +47,15 @@ public sealed class Deviates(int seed)
 /// <summary>Quantiles of samples.</summary>
 public static class Quantile
 {
-    /// <summary>The value below which the share <paramref name="p"/> of the sorted samples lies, with a straight line between neighbours.</summary>
+    /// <summary>The value below which the share <paramref name="p"/> of the sorted samples lies, with a straight line
+    /// between neighbours.</summary>
     /// <param name="sorted">Ascending, not empty.</param>
     public static double Of(IReadOnlyList<double> sorted, double p)
     {
         var at = p * (sorted.Count - 1);
         var below = (int)at;
-        return below + 1 >= sorted.Count ? sorted[^1] : sorted[below] + (at - below) * (sorted[below + 1] - sorted[below]);
+        return below + 1 >= sorted.Count
+            ? sorted[^1]
+            : sorted[below] + (at - below) * (sorted[below + 1] - sorted[below]);
     }
 }

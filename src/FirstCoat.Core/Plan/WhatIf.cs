@@ -8,13 +8,34 @@ using NodaTime;
 namespace FirstCoat.Core.Plan;
 
 /// <summary>What may be tried beside the real plan.</summary>
-public enum WhatIfKind { NewBuild, Absence, MoreStations, Promise, Saturdays, Rank }
+public enum WhatIfKind
+{
+    NewBuild,
+    Absence,
+    MoreStations,
+    Promise,
+    Saturdays,
+    Rank,
+}
 
 /// <summary>A build that may come.</summary>
 /// <param name="Scale">Multiplies the template's hours.</param>
-public sealed record MaybeBuild(Guid Id, string Client, string Make, string Model, BodyStyleKey Style, Construction Construction, FinishGrade Grade, string Template, decimal Scale, LocalDate Arrives, LocalDate? Promised)
+public sealed record MaybeBuild(
+    Guid Id,
+    string Client,
+    string Make,
+    string Model,
+    BodyStyleKey Style,
+    Construction Construction,
+    FinishGrade Grade,
+    string Template,
+    decimal Scale,
+    LocalDate Arrives,
+    LocalDate? Promised
+)
 {
-    public Vehicle ToVehicle() => new(Make, Model, null, Style, Construction, "", "", "#8A8F94", BodyDimensions.Of(Style));
+    public Vehicle ToVehicle() =>
+        new(Make, Model, null, Style, Construction, "", "", "#8A8F94", BodyDimensions.Of(Style));
 }
 
 /// <summary>One thing that is tried.</summary>
@@ -52,8 +73,16 @@ public sealed record WhatIfChange(WhatIfKind Kind)
                 Refusal.When(Build is null, "build", "Say which build may come.");
                 Build!.ToVehicle().Check();
                 Refusal.Text(Build.Client, "client", 100);
-                Refusal.When(Build.Scale is <= 0 or > 10, "scale", "The hours are multiplied by more than 0 and at most 10.");
-                Refusal.When(Templates.All.All(t => t.Key != Build.Template), "template", "That template is not known.");
+                Refusal.When(
+                    Build.Scale is <= 0 or > 10,
+                    "scale",
+                    "The hours are multiplied by more than 0 and at most 10."
+                );
+                Refusal.When(
+                    Templates.All.All(t => t.Key != Build.Template),
+                    "template",
+                    "That template is not known."
+                );
                 break;
             case WhatIfKind.Absence:
                 Refusal.When(PersonId is null, "personId", "Say who is away.");
@@ -71,9 +100,14 @@ public sealed record WhatIfChange(WhatIfKind Kind)
                 break;
             case WhatIfKind.Rank:
                 Refusal.When(BuildId is null, "buildId", "Say which build.");
-                Refusal.When(Priority is null or < 0 or > 10_000, "priority", "The place in the queue must be between 0 and 10,000.");
+                Refusal.When(
+                    Priority is null or < 0 or > 10_000,
+                    "priority",
+                    "The place in the queue must be between 0 and 10,000."
+                );
                 break;
-            default: throw new Refusal("kind", "That cannot be tried.");
+            default:
+                throw new Refusal("kind", "That cannot be tried.");
         }
     }
 }
@@ -96,11 +130,23 @@ public sealed class WhatIf : Recorded
     }
 
     /// <exception cref="Refusal">Names what cannot be.</exception>
-    public void Check() => Refusal.Each(
-        () => Refusal.Text(Name, "name", 100),
-        () => Refusal.When(Changes.Count is < 1 or > 20, "changes", "Between one and twenty things are tried at once."),
-        () => Changes.ForEach(c => c.Check()),
-        () => Refusal.When(Changes.Where(c => c.Build is not null).GroupBy(c => c.Build!.Id).Any(g => g.Count() > 1), "changes", "Each build that may come stands once."));
+    public void Check() =>
+        Refusal.Each(
+            () => Refusal.Text(Name, "name", 100),
+            () =>
+                Refusal.When(
+                    Changes.Count is < 1 or > 20,
+                    "changes",
+                    "Between one and twenty things are tried at once."
+                ),
+            () => Changes.ForEach(c => c.Check()),
+            () =>
+                Refusal.When(
+                    Changes.Where(c => c.Build is not null).GroupBy(c => c.Build!.Id).Any(g => g.Count() > 1),
+                    "changes",
+                    "Each build that may come stands once."
+                )
+        );
 
     /// <summary>The facts as they would be.</summary>
     /// <param name="facts">Read for this alone: people and builds in it are changed.</param>
@@ -111,7 +157,12 @@ public sealed class WhatIf : Recorded
         switch (c.Kind)
         {
             case WhatIfKind.NewBuild:
-                var (build, operations) = Open(c.Build!, f.Builds.Select(b => b.Number).DefaultIfEmpty(0).Max() + 1, f.Builds.Select(b => b.Priority).DefaultIfEmpty(0).Max() + 1, Guid.CreateVersion7);
+                var (build, operations) = Open(
+                    c.Build!,
+                    f.Builds.Select(b => b.Number).DefaultIfEmpty(0).Max() + 1,
+                    f.Builds.Select(b => b.Priority).DefaultIfEmpty(0).Max() + 1,
+                    Guid.CreateVersion7
+                );
                 return f with { Builds = [.. f.Builds, build], Operations = [.. f.Operations, .. operations] };
             case WhatIfKind.Absence:
                 foreach (var p in f.People.Where(p => p.Id == c.PersonId))
@@ -121,7 +172,21 @@ public sealed class WhatIf : Recorded
 
                 return f;
             case WhatIfKind.MoreStations:
-                return f with { Stations = [.. f.Stations, .. Enumerable.Range(1, c.Count).Select(n => new Station { Id = Guid.CreateVersion7(), Name = $"another {c.Station} {n}", Kind = c.Station!.Value })] };
+                return f with
+                {
+                    Stations =
+                    [
+                        .. f.Stations,
+                        .. Enumerable
+                            .Range(1, c.Count)
+                            .Select(n => new Station
+                            {
+                                Id = Guid.CreateVersion7(),
+                                Name = $"another {c.Station} {n}",
+                                Kind = c.Station!.Value,
+                            }),
+                    ],
+                };
             case WhatIfKind.Promise:
                 foreach (var b in f.Builds.Where(b => b.Id == c.BuildId))
                 {
@@ -147,10 +212,16 @@ public sealed class WhatIf : Recorded
     }
 
     /// <summary>The absence that is tried: whole days, for the reason that the sandbox is called by.</summary>
-    public Absence Absence(WhatIfChange c) => new(c.From!.Value.AtMidnight(), c.To!.Value.PlusDays(1).AtMidnight(), Name);
+    public Absence Absence(WhatIfChange c) =>
+        new(c.From!.Value.AtMidnight(), c.To!.Value.PlusDays(1).AtMidnight(), Name);
 
     /// <summary>A build that may come, as it would be opened: its first work is not before it arrives.</summary>
-    public static (Build Build, IReadOnlyList<Operation> Operations) Open(MaybeBuild m, int number, int priority, Func<Guid> newId)
+    public static (Build Build, IReadOnlyList<Operation> Operations) Open(
+        MaybeBuild m,
+        int number,
+        int priority,
+        Func<Guid> newId
+    )
     {
         var build = new Build
         {
@@ -173,14 +244,36 @@ public sealed class WhatIf : Recorded
         return (build, operations);
     }
 
-    /// <summary>Hours in which Saturdays are worked like the Fridays of the same week, from a day on and, where it ends, up to one.</summary>
-    public static List<PersonHours> WithSaturdays(IReadOnlyList<PersonHours> own, IReadOnlyList<DayShift> shop, LocalDate from, LocalDate? to)
+    /// <summary>Hours in which Saturdays are worked like the Fridays of the same week, from a day on and, where it
+    /// ends, up to one.</summary>
+    public static List<PersonHours> WithSaturdays(
+        IReadOnlyList<PersonHours> own,
+        IReadOnlyList<DayShift> shop,
+        LocalDate from,
+        LocalDate? to
+    )
     {
         List<DayShift> At(LocalDate day) => own.Where(h => h.From <= day).MaxBy(h => h.From)?.Week ?? [.. shop];
-        static List<DayShift> Longer(List<DayShift> week) => week.Any(d => d.Day == IsoDayOfWeek.Saturday) ? week
-            : [.. week, .. week.Where(d => d.Day == IsoDayOfWeek.Friday).Select(d => d with { Day = IsoDayOfWeek.Saturday })];
+        static List<DayShift> Longer(List<DayShift> week) =>
+            week.Any(d => d.Day == IsoDayOfWeek.Saturday)
+                ? week
+                :
+                [
+                    .. week,
+                    .. week.Where(d => d.Day == IsoDayOfWeek.Friday)
+                        .Select(d => d with { Day = IsoDayOfWeek.Saturday }),
+                ];
         var inside = own.Where(h => h.From > from && !(h.From > to));
-        var hours = own.Where(h => h.From < from).Append(new(from, Longer(At(from)))).Concat(inside.Select(h => h with { Week = Longer(h.Week) }));
-        return to is { } last ? [.. hours.Append(new(last.PlusDays(1), At(last.PlusDays(1)))).Concat(own.Where(h => h.From > last.PlusDays(1)))] : [.. hours];
+        var hours = own.Where(h => h.From < from)
+            .Append(new(from, Longer(At(from))))
+            .Concat(inside.Select(h => h with { Week = Longer(h.Week) }));
+        return to is { } last
+            ?
+            [
+                .. hours
+                    .Append(new(last.PlusDays(1), At(last.PlusDays(1))))
+                    .Concat(own.Where(h => h.From > last.PlusDays(1))),
+            ]
+            : [.. hours];
     }
 }

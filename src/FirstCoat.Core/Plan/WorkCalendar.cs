@@ -38,9 +38,10 @@ public sealed class WorkCalendar
     public int LongestShift => _week.LongestShift;
 
     /// <summary>The minute on the axis at which a wall time falls.</summary>
-    public long Minute(LocalDateTime local) => _zone is null
-        ? Instant.FromUtc(local.Year, local.Month, local.Day, local.Hour, local.Minute).ToUnixTimeSeconds() / 60
-        : _zone.AtLeniently(local).ToInstant().ToUnixTimeSeconds() / 60;
+    public long Minute(LocalDateTime local) =>
+        _zone is null
+            ? Instant.FromUtc(local.Year, local.Month, local.Day, local.Hour, local.Minute).ToUnixTimeSeconds() / 60
+            : _zone.AtLeniently(local).ToInstant().ToUnixTimeSeconds() / 60;
 
     /// <summary>The wall time at a minute of the axis.</summary>
     public LocalDateTime Local(long minute) =>
@@ -89,7 +90,11 @@ public sealed class WorkCalendar
 
     /// <summary>The unpaid breaks that lie wholly inside a stretch, in order.</summary>
     public IReadOnlyList<Span> BreaksWithin(long from, long to) =>
-        From(from, throughBreaks: true).TakeWhile(s => s.Start < to).SelectMany(s => s.Breaks).Where(b => b.Start > from && b.End < to).ToList();
+        From(from, throughBreaks: true)
+            .TakeWhile(s => s.Start < to)
+            .SelectMany(s => s.Breaks)
+            .Where(b => b.Start > from && b.End < to)
+            .ToList();
 
     /// <summary>Working minutes between two minutes of the axis.</summary>
     /// <exception cref="Refusal">The end lies before the start.</exception>
@@ -123,9 +128,14 @@ public sealed class WorkCalendar
     }
 
     private ShiftSpan Place(LocalDate date, Shift shift) =>
-        new(At(date, shift.From), At(date, shift.To), shift.Breaks.Select(b => new Span(At(date, b.From), At(date, b.To))).Where(b => b.End > b.Start).ToArray());
+        new(
+            At(date, shift.From),
+            At(date, shift.To),
+            shift.Breaks.Select(b => new Span(At(date, b.From), At(date, b.To))).Where(b => b.End > b.Start).ToArray()
+        );
 
-    private long At(LocalDate date, int minute) => Minute(date.PlusDays(minute / Day).AtMidnight().PlusMinutes(minute % Day));
+    private long At(LocalDate date, int minute) =>
+        Minute(date.PlusDays(minute / Day).AtMidnight().PlusMinutes(minute % Day));
 
     private sealed record ShiftSpan(long Start, long End, Span[] Breaks);
 }

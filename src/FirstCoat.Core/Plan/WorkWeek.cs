@@ -3,7 +3,8 @@ using NodaTime;
 
 namespace FirstCoat.Core.Plan;
 
-/// <summary>A shift in minutes after the midnight on which its day begins; <see cref="To"/> may lie past 1,440.</summary>
+/// <summary>A shift in minutes after the midnight on which its day begins; <see cref="To"/> may lie past
+/// 1,440.</summary>
 public sealed record Shift(int From, int To, IReadOnlyList<(int From, int To)> Breaks);
 
 /// <summary>The shifts of a week. A shift belongs to the day it starts on, also over midnight.</summary>
@@ -28,13 +29,24 @@ public sealed class WorkWeek
 
     /// <summary>Builds the week from the shop's settings.</summary>
     public static WorkWeek From(IEnumerable<DayShift> shifts) =>
-        Of(shifts.Select(s => (s.Day, Minute(s.From), Minute(s.To), (IReadOnlyList<(int, int)>)s.Breaks.Select(b => (Minute(b.From), Minute(b.To))).ToList())));
+        Of(
+            shifts.Select(s =>
+                (
+                    s.Day,
+                    Minute(s.From),
+                    Minute(s.To),
+                    (IReadOnlyList<(int, int)>)s.Breaks.Select(b => (Minute(b.From), Minute(b.To))).ToList()
+                )
+            )
+        );
 
     /// <summary>
     /// Builds a week from wall minutes. An end at or before its start means the next day; 24:00 ends a day.
     /// </summary>
     /// <exception cref="Refusal">Overlapping shifts, or a break outside its shift.</exception>
-    public static WorkWeek Of(IEnumerable<(IsoDayOfWeek Day, int From, int To, IReadOnlyList<(int From, int To)> Breaks)> shifts)
+    public static WorkWeek Of(
+        IEnumerable<(IsoDayOfWeek Day, int From, int To, IReadOnlyList<(int From, int To)> Breaks)> shifts
+    )
     {
         var days = new IReadOnlyList<Shift>[8];
         Array.Fill(days, []);
@@ -43,7 +55,10 @@ public sealed class WorkWeek
             days[(int)day.Key] = day.OrderBy(s => s.From).Select(s => Make(s.From, s.To, s.Breaks)).ToList();
         }
 
-        var all = Enumerable.Range(1, 7).SelectMany(d => days[d].Select(s => (From: (d - 1) * Day + s.From, To: (d - 1) * Day + s.To))).ToList();
+        var all = Enumerable
+            .Range(1, 7)
+            .SelectMany(d => days[d].Select(s => (From: (d - 1) * Day + s.From, To: (d - 1) * Day + s.To)))
+            .ToList();
         for (var i = 0; i < all.Count; i++)
         {
             var next = i + 1 < all.Count ? all[i + 1].From : all[0].From + 7 * Day;

@@ -10,7 +10,8 @@ public sealed class ClientReport : Recorded
     /// <summary>Counts from 1 within the build.</summary>
     public required int Number { get; init; }
 
-    /// <summary>What was recorded after this place in the order, and up to <see cref="CoversTo"/>, is its subject.</summary>
+    /// <summary>What was recorded after this place in the order, and up to <see cref="CoversTo"/>, is its
+    /// subject.</summary>
     public required long CoversFrom { get; init; }
 
     public long CoversTo { get; private set; }
@@ -50,10 +51,17 @@ public sealed class ClientReport : Recorded
 public sealed record ReportText(string Title, string Lede, List<string> Done, List<string> Next, List<Guid> Photos)
 {
     /// <summary>Refuses what would not fit the page.</summary>
-    public void Check() => Refusal.Each(
-        () => Refusal.When(Title.Length > 120, "title", "The title may have at most 120 characters."),
-        () => Refusal.When(Lede.Length > 2000, "lede", "The opening may have at most 2,000 characters."),
-        () => Refusal.When(Done.Concat(Next).Any(t => t.Length > 300), "done", "A line may have at most 300 characters."),
-        () => Refusal.When(Done.Count > 60 || Next.Count > 60, "done", "At most 60 lines."),
-        () => Refusal.When(Photos.Count > 24, "photos", "At most 24 photos."));
+    public void Check() =>
+        Refusal.Each(
+            () => Refusal.When(Title.Length > 120, "title", "The title may have at most 120 characters."),
+            () => Refusal.When(Lede.Length > 2000, "lede", "The opening may have at most 2,000 characters."),
+            () =>
+                Refusal.When(
+                    Done.Concat(Next).Any(t => t.Length > 300),
+                    "done",
+                    "A line may have at most 300 characters."
+                ),
+            () => Refusal.When(Done.Count > 60 || Next.Count > 60, "done", "At most 60 lines."),
+            () => Refusal.When(Photos.Count > 24, "photos", "At most 24 photos.")
+        );
 }

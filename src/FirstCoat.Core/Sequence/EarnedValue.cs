@@ -9,11 +9,14 @@ public sealed record EarnedIndices(double? Cpi, double? Spi, double? AtIndex, do
 /// <summary>Earned value of stages and build. Source: earned value management, any textbook.</summary>
 public static class EarnedValue
 {
-    /// <summary>CPI = EV/AC, SPI = EV/PV, EAC by index = AC + (BAC - EV)/CPI, EAC at budget = AC + (BAC - EV). Unrounded.</summary>
+    /// <summary>CPI = EV/AC, SPI = EV/PV, EAC by index = AC + (BAC - EV)/CPI, EAC at budget = AC + (BAC - EV).
+    /// Unrounded.</summary>
     /// <exception cref="Refusal">Negative or not finite, or EV or PV above BAC.</exception>
     public static EarnedIndices Of(StageValue s)
     {
-        foreach (var (value, field) in new[] { (s.Budget, "bac"), (s.Planned, "pv"), (s.Earned, "ev"), (s.Spent, "ac") })
+        foreach (
+            var (value, field) in new[] { (s.Budget, "bac"), (s.Planned, "pv"), (s.Earned, "ev"), (s.Spent, "ac") }
+        )
         {
             Refusal.When(!double.IsFinite(value), field, $"The {field} must be a number.");
             Refusal.When(value < 0, field, $"The {field} cannot be negative.");
@@ -27,7 +30,13 @@ public static class EarnedValue
     /// <summary>The total's indices come from summed figures, not from sums of indices.</summary>
     public static (StageValue Sum, EarnedIndices Indices) Total(IReadOnlyList<StageValue> stages)
     {
-        var sum = new StageValue("total", stages.Sum(s => s.Budget), stages.Sum(s => s.Planned), stages.Sum(s => s.Earned), stages.Sum(s => s.Spent));
+        var sum = new StageValue(
+            "total",
+            stages.Sum(s => s.Budget),
+            stages.Sum(s => s.Planned),
+            stages.Sum(s => s.Earned),
+            stages.Sum(s => s.Spent)
+        );
         return (sum, Indices(sum));
     }
 

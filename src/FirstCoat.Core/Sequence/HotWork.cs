@@ -10,19 +10,31 @@ public static class HotWork
     {
         var byId = operations.ToDictionary(o => o.Id);
         var warnings = new Dictionary<Guid, string>();
-        foreach (var hot in operations.Where(o => !o.IsDone && (o.Hazard == Hazard.Welding || o.Terms.Kinds.Contains(WorkKind.HotWork))))
+        foreach (
+            var hot in operations.Where(o =>
+                !o.IsDone && (o.Hazard == Hazard.Welding || o.Terms.Kinds.Contains(WorkKind.HotWork))
+            )
+        )
         {
-            var coat = operations.Where(o => o.Coat is >= Coat.Epoxy and <= Coat.Polished && Meet(o, hot) && (o.IsDone || ComesBefore(o.Id, hot, byId))).MaxBy(o => o.Coat);
+            var coat = operations
+                .Where(o =>
+                    o.Coat is >= Coat.Epoxy and <= Coat.Polished
+                    && Meet(o, hot)
+                    && (o.IsDone || ComesBefore(o.Id, hot, byId))
+                )
+                .MaxBy(o => o.Coat);
             if (coat is not null)
             {
-                warnings[hot.Id] = $"Hot work after {coat.Name}: it burns the coat, also from behind. Do it before, or plan to coat again.";
+                warnings[hot.Id] =
+                    $"Hot work after {coat.Name}: it burns the coat, also from behind. Do it before, or plan to coat again.";
             }
         }
 
         return warnings;
     }
 
-    private static bool Meet(Operation one, Operation other) => one.Panels.Count == 0 || other.Panels.Count == 0 || one.Panels.Intersect(other.Panels).Any();
+    private static bool Meet(Operation one, Operation other) =>
+        one.Panels.Count == 0 || other.Panels.Count == 0 || one.Panels.Intersect(other.Panels).Any();
 
     private static bool ComesBefore(Guid early, Operation late, IReadOnlyDictionary<Guid, Operation> byId)
     {

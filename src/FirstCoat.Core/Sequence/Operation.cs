@@ -13,19 +13,33 @@ public sealed record OperationLink(Guid Operation, int LagMinutes)
     /// <summary>The wait is the shop's working time instead of the clock.</summary>
     public bool Working { get; init; }
 
-    /// <summary>Starts no later than this after the other's end (or start), in minutes on the clock; null: no window.</summary>
+    /// <summary>Starts no later than this after the other's end (or start), in minutes on the clock; null: no
+    /// window.</summary>
     public int? AtMostMinutes { get; init; }
 
     /// <summary>What is to be done where the window was not kept.</summary>
     public WindowLapse? Lapse { get; init; }
 
     /// <exception cref="Refusal">Names what cannot be.</exception>
-    public void Check() => Refusal.Each(
-        () => Refusal.When(LagMinutes is < 0 or > 1440 * 3650, "after", "The wait between two operations must be between 0 and ten years."),
-        () => Refusal.When(AtMostMinutes < LagMinutes, "after", "A window closes after the wait, not before it."),
-        () => Refusal.When(AtMostMinutes > 1440 * 3650, "after", "A window closes within ten years."),
-        () => Refusal.When(Lapse is not null && AtMostMinutes is null, "after", "Only a window can lapse."),
-        () => Refusal.When(Lapse is { } l && (string.IsNullOrWhiteSpace(l.Name) || l.Name.Length > 120 || l.Minutes is < 1 or > 60_000), "after", "What a lapsed window asks for has a name and up to 1,000 hours."));
+    public void Check() =>
+        Refusal.Each(
+            () =>
+                Refusal.When(
+                    LagMinutes is < 0 or > 1440 * 3650,
+                    "after",
+                    "The wait between two operations must be between 0 and ten years."
+                ),
+            () => Refusal.When(AtMostMinutes < LagMinutes, "after", "A window closes after the wait, not before it."),
+            () => Refusal.When(AtMostMinutes > 1440 * 3650, "after", "A window closes within ten years."),
+            () => Refusal.When(Lapse is not null && AtMostMinutes is null, "after", "Only a window can lapse."),
+            () =>
+                Refusal.When(
+                    Lapse is { } l
+                        && (string.IsNullOrWhiteSpace(l.Name) || l.Name.Length > 120 || l.Minutes is < 1 or > 60_000),
+                    "after",
+                    "What a lapsed window asks for has a name and up to 1,000 hours."
+                )
+        );
 }
 
 /// <summary>A name under a gate.</summary>
@@ -105,20 +119,33 @@ public sealed class Operation : Entity
     public decimal EarnedMinutes => BudgetMinutes * (IsDone ? 1 : Math.Min(StatedShare ?? 0, MostStated));
 
     /// <summary>
-    /// Working minutes still to come: what was left when it was last stated, less what was worked since; nothing stated: the budget less
-    /// what was worked. A tenth of the budget, and a quarter of an hour, at the least while it is open.
+    /// Working minutes still to come: what was left when it was last stated, less what was worked since; nothing
+    /// stated: the budget less what was worked. A tenth of the budget, and a quarter of an hour, at the least while it
+    /// is open.
     /// </summary>
-    /// <param name="workedSince">Minutes worked since <see cref="StatedAt"/>, or in all where nothing was stated.</param>
-    public int LeftMinutes(int workedSince) => IsDone || BudgetMinutes == 0 ? 0 : Math.Max(15, (int)Math.Ceiling(Math.Max(BudgetMinutes / 10m, BudgetMinutes - EarnedMinutes - workedSince)));
+    /// <param name="workedSince">Minutes worked since <see cref="StatedAt"/>, or in all where nothing was
+    /// stated.</param>
+    public int LeftMinutes(int workedSince) =>
+        IsDone || BudgetMinutes == 0
+            ? 0
+            : Math.Max(
+                15,
+                (int)Math.Ceiling(Math.Max(BudgetMinutes / 10m, BudgetMinutes - EarnedMinutes - workedSince))
+            );
 
-    /// <summary>Whether what lies behind it may start: work that is done, a gate that is signed or was opened.</summary>
+    /// <summary>Whether what lies behind it may start: work that is done, a gate that is signed or was
+    /// opened.</summary>
     public bool LetsPass => IsDone;
 
     /// <summary>Notes how far the work has come.</summary>
     public void State(decimal share, Instant at)
     {
         Refusal.When(IsDone, "share", "The operation is done already.");
-        Refusal.When(share is < 0 or > MostStated, "share", "How far must be between 0 and nine tenths; what is finished is marked done.");
+        Refusal.When(
+            share is < 0 or > MostStated,
+            "share",
+            "How far must be between 0 and nine tenths; what is finished is marked done."
+        );
         (StatedShare, StatedAt) = (share, at);
     }
 
@@ -140,7 +167,8 @@ public sealed class Operation : Entity
         (DoneAt, DoneBy, OutOfOrderWhy) = (null, null, "");
     }
 
-    /// <summary>Shuts a signed gate again, because what it checked has changed; who had signed stays to be read.</summary>
+    /// <summary>Shuts a signed gate again, because what it checked has changed; who had signed stays to be
+    /// read.</summary>
     public void Shut()
     {
         Refusal.When(Kind != OperationKind.Gate, "id", "Only a gate is shut.");
@@ -156,7 +184,11 @@ public sealed class Operation : Entity
         Refusal.When(Kind != OperationKind.Gate || Gate is null, "id", "Only a gate is signed.");
         Refusal.When(IsDone, "id", "The gate has been signed already.");
         Refusal.When(worked && hasSecond, "personId", "A gate is signed by somebody who did not do the work.");
-        Refusal.When(Signatures.Any(s => s.PersonId == person), "personId", "The second signature must be another person's.");
+        Refusal.When(
+            Signatures.Any(s => s.PersonId == person),
+            "personId",
+            "The second signature must be another person's."
+        );
         Signatures = [.. Signatures, new(person, name, at, worked, null)];
         if (Signatures.Count >= Gates.Signatures(Gate!.Value))
         {
@@ -181,7 +213,10 @@ public sealed class Operation : Entity
     public Instant? CuredAt(IReadOnlyDictionary<Guid, Operation> all)
     {
         var before = After.Select(a => (Link: a, Done: all.GetValueOrDefault(a.Operation)?.DoneAt)).ToList();
-        return before.Count == 0 || before.Any(b => b.Done is null) ? null : before.Max(b => b.Done!.Value + Duration.FromMinutes(b.Link.LagMinutes)) + Duration.FromMinutes(ClockMinutes);
+        return before.Count == 0 || before.Any(b => b.Done is null)
+            ? null
+            : before.Max(b => b.Done!.Value + Duration.FromMinutes(b.Link.LagMinutes))
+                + Duration.FromMinutes(ClockMinutes);
     }
 
     /// <summary>Takes it out of the sequence; it is kept, with what was logged on it.</summary>
@@ -192,20 +227,49 @@ public sealed class Operation : Entity
         Removed = true;
     }
 
-    /// <summary>Takes it out together with all that stands behind it, as planning again from another template does.</summary>
+    /// <summary>Takes it out together with all that stands behind it, as planning again from another template
+    /// does.</summary>
     internal void RemoveWithItsWork() => Removed = true;
 
     /// <summary>Checks the operation by itself.</summary>
     /// <exception cref="Refusal">Names what cannot be.</exception>
-    public void Check() => Refusal.Each(
-        () => Refusal.Text(Name, "name", 120),
-        () => Refusal.When(BudgetMinutes is < 0 or > 60 * 10_000, "budgetMinutes", "The hours must be between 0 and 10,000."),
-        () => Refusal.When(ClockMinutes is < 0 or > 1440 * 3650, "clockMinutes", "The wait must be between 0 and ten years."),
-        () => Refusal.When(Kind == OperationKind.Work && Trade is null && BudgetMinutes > 0, "trade", "Work needs a trade."),
-        () => Refusal.When(Kind == OperationKind.Gate && Gate is null, "gate", "Say which check the gate is."),
-        () => Refusal.When(Kind != OperationKind.Work && BudgetMinutes > 0, "budgetMinutes", "Only work has hours."),
-        () => After.ForEach(a => a.Check()),
-        () => Terms.Check(Kind == OperationKind.Work ? BudgetMinutes : ClockMinutes),
-        () => Refusal.When(Terms.With.Count > 0 && Trade is null, "with", "Say the trade of the first pair of hands."),
-        () => Refusal.When(Terms.SupplierId is not null && Kind != OperationKind.Outside, "supplierId", "Only outside work has a supplier."));
+    public void Check() =>
+        Refusal.Each(
+            () => Refusal.Text(Name, "name", 120),
+            () =>
+                Refusal.When(
+                    BudgetMinutes is < 0 or > 60 * 10_000,
+                    "budgetMinutes",
+                    "The hours must be between 0 and 10,000."
+                ),
+            () =>
+                Refusal.When(
+                    ClockMinutes is < 0 or > 1440 * 3650,
+                    "clockMinutes",
+                    "The wait must be between 0 and ten years."
+                ),
+            () =>
+                Refusal.When(
+                    Kind == OperationKind.Work && Trade is null && BudgetMinutes > 0,
+                    "trade",
+                    "Work needs a trade."
+                ),
+            () => Refusal.When(Kind == OperationKind.Gate && Gate is null, "gate", "Say which check the gate is."),
+            () =>
+                Refusal.When(Kind != OperationKind.Work && BudgetMinutes > 0, "budgetMinutes", "Only work has hours."),
+            () => After.ForEach(a => a.Check()),
+            () => Terms.Check(Kind == OperationKind.Work ? BudgetMinutes : ClockMinutes),
+            () =>
+                Refusal.When(
+                    Terms.With.Count > 0 && Trade is null,
+                    "with",
+                    "Say the trade of the first pair of hands."
+                ),
+            () =>
+                Refusal.When(
+                    Terms.SupplierId is not null && Kind != OperationKind.Outside,
+                    "supplierId",
+                    "Only outside work has a supplier."
+                )
+        );
 }

@@ -9,11 +9,19 @@ public static class OperationOrder
         var byId = operations.ToDictionary(o => o.Id);
         foreach (var o in operations)
         {
-            Refusal.When(o.After.Any(a => !byId.ContainsKey(a.Operation)), "after", $"{o.Name} comes after something that is not in this sequence.");
+            Refusal.When(
+                o.After.Any(a => !byId.ContainsKey(a.Operation)),
+                "after",
+                $"{o.Name} comes after something that is not in this sequence."
+            );
         }
 
         var cycle = FindCycle(byId);
-        Refusal.When(cycle.Count > 0, "after", $"These would wait for each other: {string.Join(" > ", cycle.Select(o => o.Name))}.");
+        Refusal.When(
+            cycle.Count > 0,
+            "after",
+            $"These would wait for each other: {string.Join(" > ", cycle.Select(o => o.Name))}."
+        );
     }
 
     /// <summary>One cycle, its first operation repeated at the end; empty when there is none.</summary>
@@ -56,14 +64,22 @@ public static class OperationOrder
     }
 
     /// <summary>Gates before an operation, however far, that are not signed.</summary>
-    public static IReadOnlyList<Operation> ShutGatesBefore(Operation operation, IReadOnlyDictionary<Guid, Operation> byId)
+    public static IReadOnlyList<Operation> ShutGatesBefore(
+        Operation operation,
+        IReadOnlyDictionary<Guid, Operation> byId
+    )
     {
         var seen = new HashSet<Guid>();
         var open = new Stack<Operation>([operation]);
         var gates = new List<Operation>();
         while (open.TryPop(out var o))
         {
-            foreach (var before in o.After.Where(a => byId.ContainsKey(a.Operation)).Select(a => byId[a.Operation]).Where(b => seen.Add(b.Id)))
+            foreach (
+                var before in o
+                    .After.Where(a => byId.ContainsKey(a.Operation))
+                    .Select(a => byId[a.Operation])
+                    .Where(b => seen.Add(b.Id))
+            )
             {
                 if (before.Kind == OperationKind.Gate && !before.IsDone)
                 {

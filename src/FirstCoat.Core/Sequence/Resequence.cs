@@ -5,7 +5,12 @@ namespace FirstCoat.Core.Sequence;
 /// <summary>What a template made anew does to a sequence.</summary>
 /// <param name="Kept">Done, begun, replaced in part by findings, or added besides the template: as they were.</param>
 /// <param name="Changed">Not begun, and not as they were: as the template now has them.</param>
-public sealed record Resequenced(IReadOnlyList<Operation> Kept, IReadOnlyList<Operation> Changed, IReadOnlyList<Operation> Added, IReadOnlyList<Operation> TakenOut);
+public sealed record Resequenced(
+    IReadOnlyList<Operation> Kept,
+    IReadOnlyList<Operation> Changed,
+    IReadOnlyList<Operation> Added,
+    IReadOnlyList<Operation> TakenOut
+);
 
 /// <summary>Plans a build again from a template without losing what was done, begun or added.</summary>
 public sealed class Resequence
@@ -20,15 +25,27 @@ public sealed class Resequence
     /// <param name="present">The sequence as it is; its operations are changed.</param>
     /// <param name="made">The template's, with ids of their own.</param>
     /// <param name="withHours">Operations on which hours were booked.</param>
-    /// <param name="spokenFor">Operations that a finding or a client's paper speaks of: their hours stay, and so do they.</param>
-    public Resequence(IReadOnlyList<Operation> present, IReadOnlyList<Operation> made, IReadOnlySet<Guid> withHours, IReadOnlySet<Guid> spokenFor)
+    /// <param name="spokenFor">Operations that a finding or a client's paper speaks of: their hours stay, and so do
+    /// they.</param>
+    public Resequence(
+        IReadOnlyList<Operation> present,
+        IReadOnlyList<Operation> made,
+        IReadOnlySet<Guid> withHours,
+        IReadOnlySet<Guid> spokenFor
+    )
     {
         (_present, _made, _spokenFor) = ([.. present.OrderBy(o => o.Position)], made, spokenFor);
         _begun = o => o.IsDone || o.StatedShare is not null || o.Signatures.Count > 0 || withHours.Contains(o.Id);
         foreach (var m in made)
         {
             // Sequences of an earlier day do not know their template's keys: there the name says it.
-            if (_present.FirstOrDefault(o => o.TemplateKey == m.TemplateKey || (o.TemplateKey.Length == 0 && o.Name == m.Name && o.Stage == m.Stage)) is { } same)
+            if (
+                _present.FirstOrDefault(o =>
+                    o.TemplateKey == m.TemplateKey
+                    || (o.TemplateKey.Length == 0 && o.Name == m.Name && o.Stage == m.Stage)
+                ) is
+                { } same
+            )
             {
                 _match[m.Id] = same;
                 _id[m.Id] = same.Id;
@@ -41,9 +58,13 @@ public sealed class Resequence
     public Resequenced Apply()
     {
         var matched = _match.Values.ToHashSet();
-        var gone = _present.Where(o => !matched.Contains(o) && o.TemplateKey.Length > 0 && !_begun(o) && !_spokenFor.Contains(o.Id)).ToList();
+        var gone = _present
+            .Where(o => !matched.Contains(o) && o.TemplateKey.Length > 0 && !_begun(o) && !_spokenFor.Contains(o.Id))
+            .ToList();
         // A check without override goes only with all the work that stands behind it.
-        gone.RemoveAll(g => g.IsForGood && _present.Any(o => o.After.Any(a => a.Operation == g.Id) && !gone.Contains(o)));
+        gone.RemoveAll(g =>
+            g.IsForGood && _present.Any(o => o.After.Any(a => a.Operation == g.Id) && !gone.Contains(o))
+        );
         gone.RemoveAll(g => g.IsForGood && _present.All(o => o.After.All(a => a.Operation != g.Id)));
         var extra = _present.Except(matched).Except(gone).ToList();
         var (kept, changed, added) = (extra.ToList(), new List<Operation>(), new List<Operation>());
@@ -66,7 +87,9 @@ public sealed class Resequence
             if (_begun(there) || there.Terms.Replaced.Count > 0)
             {
                 kept.Add(there);
-                there.After = there.IsDone ? [.. there.After.SelectMany(a => Past(a, gone)).DistinctBy(a => a.Operation)] : [.. Links(m), .. ofExtras];
+                there.After = there.IsDone
+                    ? [.. there.After.SelectMany(a => Past(a, gone)).DistinctBy(a => a.Operation)]
+                    : [.. Links(m), .. ofExtras];
                 continue;
             }
 
@@ -87,45 +110,89 @@ public sealed class Resequence
         return new([.. kept.OrderBy(o => o.Position)], changed, added, gone);
     }
 
-    private List<OperationLink> Links(Operation m) => [.. m.After.Select(a => a with { Operation = Mapped(a.Operation) })];
+    private List<OperationLink> Links(Operation m) =>
+        [.. m.After.Select(a => a with { Operation = Mapped(a.Operation) })];
 
     private Guid Mapped(Guid made) => _id.GetValueOrDefault(made, made);
 
-    private OperationTerms Terms(OperationTerms t) => t with
-    {
-        Hold = t.Hold is { } h ? h with { Until = Mapped(h.Until) } : null,
-        ClosedUntil = t.ClosedUntil is { } c ? Mapped(c) : null,
-    };
+    private OperationTerms Terms(OperationTerms t) =>
+        t with
+        {
+            Hold = t.Hold is { } h ? h with { Until = Mapped(h.Until) } : null,
+            ClosedUntil = t.ClosedUntil is { } c ? Mapped(c) : null,
+        };
 
     /// <summary>What a reader of the sequence would see change.</summary>
-    private static (string, Stage, Trade?, int, StationKind?, int, string, (StationHold?, SupportState?, Guid?, string)) Looks(Operation o) =>
-        (o.Name, o.Stage, o.Trade, o.BudgetMinutes, o.Station, o.ClockMinutes, string.Join(' ', o.After.OrderBy(a => a.Operation)), (o.Terms.Hold, o.Terms.Sets, o.Terms.ClosedUntil, o.Terms.OneAtATime));
+    private static (
+        string,
+        Stage,
+        Trade?,
+        int,
+        StationKind?,
+        int,
+        string,
+        (StationHold?, SupportState?, Guid?, string)
+    ) Looks(Operation o) =>
+        (
+            o.Name,
+            o.Stage,
+            o.Trade,
+            o.BudgetMinutes,
+            o.Station,
+            o.ClockMinutes,
+            string.Join(' ', o.After.OrderBy(a => a.Operation)),
+            (o.Terms.Hold, o.Terms.Sets, o.Terms.ClosedUntil, o.Terms.OneAtATime)
+        );
 
     /// <summary>What the template says now; who does it, its dates and what a finding gave it stay.</summary>
     private void Take(Operation there, Operation m)
     {
-        (there.Name, there.Stage, there.Kind, there.Trade, there.Station) = (m.Name, m.Stage, m.Kind, m.Trade, m.Station);
-        (there.Panels, there.Coat, there.Held, there.Gate, there.Hazard, there.ClockMinutes) = (m.Panels, m.Coat, m.Held, m.Gate, m.Hazard, m.ClockMinutes);
+        (there.Name, there.Stage, there.Kind, there.Trade, there.Station) = (
+            m.Name,
+            m.Stage,
+            m.Kind,
+            m.Trade,
+            m.Station
+        );
+        (there.Panels, there.Coat, there.Held, there.Gate, there.Hazard, there.ClockMinutes) = (
+            m.Panels,
+            m.Coat,
+            m.Held,
+            m.Gate,
+            m.Hazard,
+            m.ClockMinutes
+        );
         if (!_spokenFor.Contains(there.Id))
         {
             (there.BudgetMinutes, there.WithoutStop) = (m.BudgetMinutes, m.WithoutStop);
         }
 
-        there.Terms = Terms(m.Terms) with { Preferred = there.Terms.Preferred, NotBefore = there.Terms.NotBefore, Deadline = there.Terms.Deadline, SupplierId = m.Kind == OperationKind.Outside ? there.Terms.SupplierId : null };
+        there.Terms = Terms(m.Terms) with
+        {
+            Preferred = there.Terms.Preferred,
+            NotBefore = there.Terms.NotBefore,
+            Deadline = there.Terms.Deadline,
+            SupplierId = m.Kind == OperationKind.Outside ? there.Terms.SupplierId : null,
+        };
     }
 
     /// <summary>A link, or where it led to something that is taken out, what that came after.</summary>
     private static IEnumerable<OperationLink> Past(OperationLink link, List<Operation> gone) =>
-        gone.FirstOrDefault(g => g.Id == link.Operation) is { } taken ? taken.After.SelectMany(a => Past(new(a.Operation, 0), gone)) : [link];
+        gone.FirstOrDefault(g => g.Id == link.Operation) is { } taken
+            ? taken.After.SelectMany(a => Past(new(a.Operation, 0), gone))
+            : [link];
 
-    /// <summary>What was added besides the template follows it; where the template now puts that later, it no longer waits for the addition.</summary>
+    /// <summary>What was added besides the template follows it; where the template now puts that later, it no longer
+    /// waits for the addition.</summary>
     private static void Uncircle(List<Operation> all, List<Operation> extra)
     {
         var byId = all.ToDictionary(o => o.Id);
         var extras = extra.Select(e => e.Id).ToHashSet();
         while (OperationOrder.FindCycle(byId) is { Count: > 0 } circle)
         {
-            var waits = circle.Zip(circle.Skip(1)).FirstOrDefault(x => !extras.Contains(x.First.Id) && extras.Contains(x.Second.Id));
+            var waits = circle
+                .Zip(circle.Skip(1))
+                .FirstOrDefault(x => !extras.Contains(x.First.Id) && extras.Contains(x.Second.Id));
             if (waits.First is null)
             {
                 return;

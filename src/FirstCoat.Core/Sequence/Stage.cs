@@ -1,16 +1,63 @@
 namespace FirstCoat.Core.Sequence;
 
 /// <summary>The stages of a build in the order in which their layers lie.</summary>
-public enum Stage { Teardown, Strip, Metal, Epoxy, Fill, Colour, Polish, Driveline, Trim, Assembly }
+public enum Stage
+{
+    Teardown,
+    Strip,
+    Metal,
+    Epoxy,
+    Fill,
+    Colour,
+    Polish,
+    Driveline,
+    Trim,
+    Assembly,
+}
 
-/// <summary>What an operation is: hands at work, a check to be signed, a wait on the clock, or work at a supplier.</summary>
-public enum OperationKind { Work, Gate, Cure, Outside }
+/// <summary>What an operation is: hands at work, a check to be signed, a wait on the clock, or work at a
+/// supplier.</summary>
+public enum OperationKind
+{
+    Work,
+    Gate,
+    Cure,
+    Outside,
+}
 
 /// <summary>Checks that must be signed before what lies behind them may start.</summary>
-public enum GateKind { Datum, ShellSupport, FitUp, Provisions, UniformCoat, FilmAndCure, FirstDrive, TractionBattery, Asbestos, Handover, Side, Surface }
+public enum GateKind
+{
+    Datum,
+    ShellSupport,
+    FitUp,
+    Provisions,
+    UniformCoat,
+    FilmAndCure,
+    FirstDrive,
+    TractionBattery,
+    Asbestos,
+    Handover,
+    Side,
+    Surface,
+}
 
 /// <summary>Dangers whose usual caution is shown where the work is.</summary>
-public enum Hazard { TwoPack, Blasting, Asbestos, Lead, Welding, Support, AirTools, Fuel, HighVoltage, Dust, Lifting, FirstDrive }
+public enum Hazard
+{
+    TwoPack,
+    Blasting,
+    Asbestos,
+    Lead,
+    Welding,
+    Support,
+    AirTools,
+    Fuel,
+    HighVoltage,
+    Dust,
+    Lifting,
+    FirstDrive,
+}
 
 /// <summary>Rules of gates.</summary>
 public static class Gates
@@ -23,33 +70,40 @@ public static class Gates
     public static int Signatures(GateKind gate) => gate == GateKind.FirstDrive ? 2 : 1;
 
     /// <summary>Gates that can be signed now: all that stands before them is done.</summary>
-    /// <param name="operations">All of a build's sequence; what a gate comes after and is not among them counts as done.</param>
+    /// <param name="operations">All of a build's sequence; what a gate comes after and is not among them counts as
+    /// done.</param>
     public static IEnumerable<Operation> Ready(IReadOnlyCollection<Operation> operations)
     {
         var left = operations.Where(o => !o.IsDone).Select(o => o.Id).ToHashSet();
-        return operations.Where(o => o.Kind == OperationKind.Gate && !o.IsDone && o.After.All(a => !left.Contains(a.Operation)));
+        return operations.Where(o =>
+            o.Kind == OperationKind.Gate && !o.IsDone && o.After.All(a => !left.Contains(a.Operation))
+        );
     }
 }
 
-/// <summary>The usual caution, in a sentence. Local codes, product data sheets and licensed practice come first.</summary>
+/// <summary>The usual caution, in a sentence. Local codes, product data sheets and licensed practice come
+/// first.</summary>
 public static class Cautions
 {
     public const string Defer = "Local codes, product data sheets and licensed practice come first.";
 
-    public static string For(Hazard hazard) => hazard switch
-    {
-        Hazard.TwoPack => "Isocyanates: supplied-air respirator, booth extraction, cover skin and eyes.",
-        Hazard.Blasting => "Air-fed hood, silica-free media, hearing; old lead or chromate coatings: test first.",
-        Hazard.Asbestos => "Old pads, gaskets and insulation may hold asbestos: stop, do not disturb, licensed removal.",
-        Hazard.Lead => "Lead-loaded seams: no dry sanding, no open flame without extraction.",
-        Hazard.Welding => "Fumes (zinc, cadmium), UV, fire watch; fuel tank and lines out, battery off.",
-        Hazard.Support => "Rated points, stands, balance; never cut support under load.",
-        Hazard.AirTools => "Guards on cut-off and wire wheels, eyes, hose rating.",
-        Hazard.Fuel => "Fuel, refrigerant, brake fluid, airbags and tensioners: drain, vent, keep flame away.",
-        Hazard.HighVoltage => "Traction battery: only people qualified for high voltage; isolate, lock, prove dead.",
-        Hazard.Dust => "Styrene, peroxide and sanding dust: extraction, mask, skin.",
-        Hazard.Lifting => "Body, doors and engines: two people or a hoist.",
-        Hazard.FirstDrive => "Brakes, steering and wheel torque checked by a second person before the first drive.",
-        _ => Defer,
-    };
+    public static string For(Hazard hazard) =>
+        hazard switch
+        {
+            Hazard.TwoPack => "Isocyanates: supplied-air respirator, booth extraction, cover skin and eyes.",
+            Hazard.Blasting => "Air-fed hood, silica-free media, hearing; old lead or chromate coatings: test first.",
+            Hazard.Asbestos =>
+                "Old pads, gaskets and insulation may hold asbestos: stop, do not disturb, licensed removal.",
+            Hazard.Lead => "Lead-loaded seams: no dry sanding, no open flame without extraction.",
+            Hazard.Welding => "Fumes (zinc, cadmium), UV, fire watch; fuel tank and lines out, battery off.",
+            Hazard.Support => "Rated points, stands, balance; never cut support under load.",
+            Hazard.AirTools => "Guards on cut-off and wire wheels, eyes, hose rating.",
+            Hazard.Fuel => "Fuel, refrigerant, brake fluid, airbags and tensioners: drain, vent, keep flame away.",
+            Hazard.HighVoltage =>
+                "Traction battery: only people qualified for high voltage; isolate, lock, prove dead.",
+            Hazard.Dust => "Styrene, peroxide and sanding dust: extraction, mask, skin.",
+            Hazard.Lifting => "Body, doors and engines: two people or a hoist.",
+            Hazard.FirstDrive => "Brakes, steering and wheel torque checked by a second person before the first drive.",
+            _ => Defer,
+        };
 }

@@ -5,7 +5,13 @@ namespace FirstCoat.Core.Shop;
 /// <param name="SpareMm">What the door leaves; negative: too low.</param>
 /// <param name="LowerByMm">How much lower it must come.</param>
 /// <param name="DollyAloneSuffices">Whether taking it off the dolly, or a lower one, is enough.</param>
-public sealed record DoorClearance(double NeededMm, double SpareMm, bool Fits, double LowerByMm, bool DollyAloneSuffices)
+public sealed record DoorClearance(
+    double NeededMm,
+    double SpareMm,
+    bool Fits,
+    double LowerByMm,
+    bool DollyAloneSuffices
+)
 {
     private const double Guard = 1e-9;
 

@@ -30,9 +30,7 @@ public sealed class Supplier : Entity
 
     /// <summary>Checks the supplier as a whole.</summary>
     /// <exception cref="Refusal">Names what cannot be.</exception>
-    public void Check() => Refusal.Each(
-        () => Refusal.Text(Name, "name", 100),
-        () => Terms.Check());
+    public void Check() => Refusal.Each(() => Refusal.Text(Name, "name", 100), () => Terms.Check());
 }
 
 /// <summary>Days, last one included, on which nobody is there.</summary>
@@ -52,8 +50,25 @@ public sealed record SupplierTerms
     public bool OpensForThem { get; init; }
 
     /// <exception cref="Refusal">Names what cannot be.</exception>
-    public void Check() => Refusal.Each(
-        () => Refusal.When(Closed.Count > 60 || Closed.Any(c => c.To < c.From || Period.DaysBetween(c.From, c.To) > 400), "closed", "Closed days end after they begin, within a year."),
-        () => Refusal.When((VisitsFrom is null) != (VisitsTo is null) || VisitsTo <= VisitsFrom, "visitsTo", "Say from when to when they work here."),
-        () => Refusal.When(OpensForThem && VisitsFrom is null, "visitsFrom", "Say the hours for which the shop is opened."));
+    public void Check() =>
+        Refusal.Each(
+            () =>
+                Refusal.When(
+                    Closed.Count > 60 || Closed.Any(c => c.To < c.From || Period.DaysBetween(c.From, c.To) > 400),
+                    "closed",
+                    "Closed days end after they begin, within a year."
+                ),
+            () =>
+                Refusal.When(
+                    (VisitsFrom is null) != (VisitsTo is null) || VisitsTo <= VisitsFrom,
+                    "visitsTo",
+                    "Say from when to when they work here."
+                ),
+            () =>
+                Refusal.When(
+                    OpensForThem && VisitsFrom is null,
+                    "visitsFrom",
+                    "Say the hours for which the shop is opened."
+                )
+        );
 }

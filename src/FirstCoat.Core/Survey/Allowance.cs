@@ -2,7 +2,8 @@ using FirstCoat.Core.Sequence;
 
 namespace FirstCoat.Core.Survey;
 
-/// <summary>The share of a template's metalwork that was allowed for one place, before anybody knew what is wrong there.</summary>
+/// <summary>The share of a template's metalwork that was allowed for one place, before anybody knew what is wrong
+/// there.</summary>
 /// <param name="Minutes">Its share.</param>
 /// <param name="Whole">Nothing of the operation is left: what was found takes its place in the sequence.</param>
 public sealed record Allowance(Operation Operation, int Minutes, bool Whole)
@@ -13,13 +14,20 @@ public sealed record Allowance(Operation Operation, int Minutes, bool Whole)
     public bool Taken { get; init; }
 
     /// <summary>
-    /// What was allowed for a place; null: nothing was, it has been begun, or another finding has replaced it before. Every place that
-    /// an operation is for, and that no finding has replaced yet, has an equal share of what is left of its hours.
+    /// What was allowed for a place; null: nothing was, it has been begun, or another finding has replaced it before.
+    /// Every place that an operation is for, and that no finding has replaced yet, has an equal share of what is left
+    /// of its hours.
     /// </summary>
     /// <param name="finding">What was found there.</param>
     /// <param name="places">All places of the vehicle.</param>
     /// <param name="begun">Operations on which hours were booked.</param>
-    public static Allowance? For(Guid finding, SurveyPlace place, IReadOnlyList<SurveyPlace> places, IReadOnlyList<Operation> sequence, IReadOnlySet<Guid> begun)
+    public static Allowance? For(
+        Guid finding,
+        SurveyPlace place,
+        IReadOnlyList<SurveyPlace> places,
+        IReadOnlyList<Operation> sequence,
+        IReadOnlySet<Guid> begun
+    )
     {
         foreach (var o in sequence.Where(o => !o.IsDone && !begun.Contains(o.Id)))
         {
@@ -29,20 +37,39 @@ public sealed record Allowance(Operation Operation, int Minutes, bool Whole)
             }
         }
 
-        foreach (var o in sequence.Where(o => o is { Kind: OperationKind.Work, Stage: Stage.Metal, IsDone: false, StatedShare: null, TemplateKey.Length: > 0 } && !begun.Contains(o.Id)))
+        foreach (
+            var o in sequence.Where(o =>
+                o
+                    is {
+                        Kind: OperationKind.Work,
+                        Stage: Stage.Metal,
+                        IsDone: false,
+                        StatedShare: null,
+                        TemplateKey.Length: > 0
+                    }
+                && !begun.Contains(o.Id)
+            )
+        )
         {
-            var open = (o.Coat is Coat.BareSteel or Coat.NewAsh ? o.Panels : o.TemplateKey == InsideKey ? [.. places.Where(p => p.Group != PlaceGroup.Outside).Select(p => p.Key)] : []).Except(o.Terms.Replaced.Select(r => r.Place)).ToList();
+            var open = (
+                o.Coat is Coat.BareSteel or Coat.NewAsh ? o.Panels
+                : o.TemplateKey == InsideKey ? [.. places.Where(p => p.Group != PlaceGroup.Outside).Select(p => p.Key)]
+                : []
+            ).Except(o.Terms.Replaced.Select(r => r.Place)).ToList();
             if (open.Contains(place.Key) && o.BudgetMinutes > 0)
             {
                 var share = Quarters((double)o.BudgetMinutes / open.Count);
-                return open.Count == 1 || share >= o.BudgetMinutes ? new(o, o.BudgetMinutes, true) : new(o, share, false);
+                return open.Count == 1 || share >= o.BudgetMinutes
+                    ? new(o, o.BudgetMinutes, true)
+                    : new(o, share, false);
             }
         }
 
         return null;
     }
 
-    /// <summary>Takes the share out of its operation: hours, their spread and, on a panel, what is done to it.</summary>
+    /// <summary>Takes the share out of its operation: hours, their spread and, on a panel, what is done to
+    /// it.</summary>
     public void TakeOut(string place, Guid finding)
     {
         var (o, left) = (Operation, (double)(Operation.BudgetMinutes - Minutes) / Operation.BudgetMinutes);
@@ -57,16 +84,27 @@ public sealed record Allowance(Operation Operation, int Minutes, bool Whole)
         o.Panels = [.. o.Panels.Where(p => p != place)];
     }
 
-    /// <summary>Puts back what a finding had replaced, because nothing comes of it; what is done has no hours to come.</summary>
+    /// <summary>Puts back what a finding had replaced, because nothing comes of it; what is done has no hours to
+    /// come.</summary>
     public static void PutBack(Operation o, Guid finding)
     {
         foreach (var share in o.Terms.Replaced.Where(r => r.Finding == finding && !o.IsDone).ToList())
         {
-            (o.Name, o.BudgetMinutes) = share.Name is { } name ? (name, share.Minutes) : (o.Name, o.BudgetMinutes + share.Minutes);
-            o.Terms = o.Terms with { LowMinutes = null, HighMinutes = null, Replaced = [.. o.Terms.Replaced.Where(r => r != share)] };
-            o.Panels = o.Coat is Coat.BareSteel or Coat.NewAsh ? [.. o.Panels.Append(share.Place).Distinct()] : o.Panels;
+            (o.Name, o.BudgetMinutes) = share.Name is { } name
+                ? (name, share.Minutes)
+                : (o.Name, o.BudgetMinutes + share.Minutes);
+            o.Terms = o.Terms with
+            {
+                LowMinutes = null,
+                HighMinutes = null,
+                Replaced = [.. o.Terms.Replaced.Where(r => r != share)],
+            };
+            o.Panels = o.Coat is Coat.BareSteel or Coat.NewAsh
+                ? [.. o.Panels.Append(share.Place).Distinct()]
+                : o.Panels;
         }
     }
 
-    private static int Quarters(double minutes) => Math.Max(15, (int)Math.Round(minutes / 15, MidpointRounding.AwayFromZero) * 15);
+    private static int Quarters(double minutes) =>
+        Math.Max(15, (int)Math.Round(minutes / 15, MidpointRounding.AwayFromZero) * 15);
 }

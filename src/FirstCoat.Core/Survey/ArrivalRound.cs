@@ -1,6 +1,7 @@
 namespace FirstCoat.Core.Survey;
 
-/// <summary>A place of the arrival round: where to stand and what the picture shows, in centimetres of the plan from above, nose at the top.</summary>
+/// <summary>A place of the arrival round: where to stand and what the picture shows, in centimetres of the plan from
+/// above, nose at the top.</summary>
 /// <param name="HalfAngle">Half of what the picture takes in, in degrees; nothing for a close-up.</param>
 public sealed record RoundStation(string Key, string Name, MapPoint At, MapPoint Aim, double HalfAngle);
 
@@ -16,7 +17,8 @@ public static class ArrivalRound
     {
         var (length, half) = (lengthMm / 10.0, widthMm / 20.0);
         var (side, end) = (half + 190, 170.0);
-        RoundStation Walk(string key, string name, double x, double y, double aimX, double aimY, double angle) => new(key, name, new(x, y), new(aimX, aimY), angle);
+        RoundStation Walk(string key, string name, double x, double y, double aimX, double aimY, double angle) =>
+            new(key, name, new(x, y), new(aimX, aimY), angle);
         RoundStation Close(string key, string name, double x, double y) => new(key, name, new(x, y), new(x, y), 0);
         return
         [

@@ -6,20 +6,54 @@ using NodaTime;
 namespace FirstCoat.Core.Survey;
 
 /// <summary>What is wrong at a place.</summary>
-public enum FindingKind { RustThrough, Thinning, Pitting, Dent, Crease, EarlierPatch, PanelOverPanel, Filler, LeadedSeam, Missing, WrongPart, Crack, Twisted, Collision, AddedMetal, Foam }
+public enum FindingKind
+{
+    RustThrough,
+    Thinning,
+    Pitting,
+    Dent,
+    Crease,
+    EarlierPatch,
+    PanelOverPanel,
+    Filler,
+    LeadedSeam,
+    Missing,
+    WrongPart,
+    Crack,
+    Twisted,
+    Collision,
+    AddedMetal,
+    Foam,
+}
 
 /// <summary>What the punch says: it rings on sound metal, dents thin metal, or goes through.</summary>
-public enum Probe { Rings, Dents, GoesThrough }
+public enum Probe
+{
+    Rings,
+    Dents,
+    GoesThrough,
+}
 
 /// <summary>A point on a map of the survey, in centimetres of that map.</summary>
 public sealed record MapPoint(double X, double Y);
 
 /// <summary>One way to deal with a finding, as somebody judged it. Amounts are net, in the shop's currency.</summary>
-/// <param name="SheetM2Price">Price of a square metre of the sheet it takes; with a drawn area it gives sheet at cost; nothing: the shop's own sheet of that thickness.</param>
+/// <param name="SheetM2Price">Price of a square metre of the sheet it takes; with a drawn area it gives sheet at cost;
+/// nothing: the shop's own sheet of that thickness.</param>
 /// <param name="Material">Other material, at cost.</param>
 /// <param name="NotSold">No such part can be bought.</param>
 public sealed record FindingOption(
-    Verdict Verdict, decimal Hours, Trade Trade, decimal Material = 0, decimal SheetM2Price = 0, decimal Part = 0, decimal Freight = 0, decimal LeadDays = 0, decimal RiskPercent = 0, bool NotSold = false);
+    Verdict Verdict,
+    decimal Hours,
+    Trade Trade,
+    decimal Material = 0,
+    decimal SheetM2Price = 0,
+    decimal Part = 0,
+    decimal Freight = 0,
+    decimal LeadDays = 0,
+    decimal RiskPercent = 0,
+    bool NotSold = false
+);
 
 /// <summary>One blow of the punch.</summary>
 public sealed class PunchMark : Recorded
@@ -54,7 +88,8 @@ public sealed class SurveyLook : Recorded
     public required Instant On { get; init; }
 }
 
-/// <summary>Something wrong on a vehicle, with its verdict. The number is the build's and is never used again.</summary>
+/// <summary>Something wrong on a vehicle, with its verdict. The number is the build's and is never used
+/// again.</summary>
 public sealed class Finding : Recorded
 {
     public required Guid BuildId { get; init; }
@@ -110,32 +145,74 @@ public sealed class Finding : Recorded
     public bool Counts => WithdrawnWhy is null;
 
     /// <summary>Square metres of what is drawn; nothing when only the point is known.</summary>
-    public double AreaM2 => Area.Count < 3 ? 0 : Math.Abs(Outline.Area(Area.Select(p => new Pt(p.X, p.Y)).ToList())) / 10_000;
+    public double AreaM2 =>
+        Area.Count < 3 ? 0 : Math.Abs(Outline.Area(Area.Select(p => new Pt(p.X, p.Y)).ToList())) / 10_000;
 
     /// <summary>Largest extent of what is drawn, in whole millimetres; null when only the point is known.</summary>
-    public int? DrawnMm => Area.Count < 3 ? null : (int)Math.Round(Area.SelectMany(a => Area, (a, b) => Math.Sqrt((a.X - b.X) * (a.X - b.X) + (a.Y - b.Y) * (a.Y - b.Y))).Max() * 10);
+    public int? DrawnMm =>
+        Area.Count < 3
+            ? null
+            : (int)
+                Math.Round(
+                    Area.SelectMany(
+                            a => Area,
+                            (a, b) => Math.Sqrt((a.X - b.X) * (a.X - b.X) + (a.Y - b.Y) * (a.Y - b.Y))
+                        )
+                        .Max() * 10
+                );
 
     /// <summary>Checks the finding by itself.</summary>
     /// <exception cref="Refusal">Names what cannot be.</exception>
-    public void Check() => Refusal.Each(
-        () => Refusal.When(!Enum.IsDefined(Kind), "kind", "Say what is wrong."),
-        () => Refusal.When(SizeMm is < 1 or > 20_000, "sizeMm", "A size must be between 1 mm and 20 m."),
-        () => Refusal.When(GaugeMm is <= 0 or > 20, "gaugeMm", "The sheet is between 0 and 20 mm thick."),
-        () => Refusal.When(Note.Length > 1000, "note", "At most 1,000 characters."),
-        () => Refusal.When(Area.Count is 1 or 2 or > 200, "area", "An area has at least three corners and at most two hundred."),
-        () => Refusal.When(Area.Prepend(At).Any(p => !double.IsFinite(p.X) || !double.IsFinite(p.Y) || Math.Abs(p.X) > 2000 || Math.Abs(p.Y) > 2000), "at", "The point lies off the map."));
+    public void Check() =>
+        Refusal.Each(
+            () => Refusal.When(!Enum.IsDefined(Kind), "kind", "Say what is wrong."),
+            () => Refusal.When(SizeMm is < 1 or > 20_000, "sizeMm", "A size must be between 1 mm and 20 m."),
+            () => Refusal.When(GaugeMm is <= 0 or > 20, "gaugeMm", "The sheet is between 0 and 20 mm thick."),
+            () => Refusal.When(Note.Length > 1000, "note", "At most 1,000 characters."),
+            () =>
+                Refusal.When(
+                    Area.Count is 1 or 2 or > 200,
+                    "area",
+                    "An area has at least three corners and at most two hundred."
+                ),
+            () =>
+                Refusal.When(
+                    Area.Prepend(At)
+                        .Any(p =>
+                            !double.IsFinite(p.X)
+                            || !double.IsFinite(p.Y)
+                            || Math.Abs(p.X) > 2000
+                            || Math.Abs(p.Y) > 2000
+                        ),
+                    "at",
+                    "The point lies off the map."
+                )
+        );
 
-    /// <summary>Replaces the ways to deal with it. A choice that is no longer among them falls away, and so does agreement to it.</summary>
+    /// <summary>Replaces the ways to deal with it. A choice that is no longer among them falls away, and so does
+    /// agreement to it.</summary>
     public void Judge(IReadOnlyList<FindingOption> options)
     {
-        Refusal.When(options.GroupBy(o => o.Verdict).Any(g => g.Count() > 1), "options", "Each verdict is judged once.");
+        Refusal.When(
+            options.GroupBy(o => o.Verdict).Any(g => g.Count() > 1),
+            "options",
+            "Each verdict is judged once."
+        );
         foreach (var o in options)
         {
             Refusal.When(!Enum.IsDefined(o.Verdict), "verdict", "The verdict is leave, repair, replace or fabricate.");
             Refusal.When(o.Hours is < 0 or > 2000, "hours", "Hours must be between 0 and 2,000.");
-            Refusal.When(new[] { o.Material, o.SheetM2Price, o.Part, o.Freight }.Any(a => a is < 0 or > 1_000_000), "material", "Amounts must be between 0 and a million.");
+            Refusal.When(
+                new[] { o.Material, o.SheetM2Price, o.Part, o.Freight }.Any(a => a is < 0 or > 1_000_000),
+                "material",
+                "Amounts must be between 0 and a million."
+            );
             Refusal.When(o.LeadDays is < 0 or > 1000, "leadDays", "Lead days must be between 0 and 1,000.");
-            Refusal.When(o.RiskPercent is < 0 or > 500, "riskPercent", "An allowance must be between 0 and 500 percent.");
+            Refusal.When(
+                o.RiskPercent is < 0 or > 500,
+                "riskPercent",
+                "An allowance must be between 0 and 500 percent."
+            );
         }
 
         var (before, agreed) = (Chosen, AgreedBy);
@@ -152,12 +229,19 @@ public sealed class Finding : Recorded
     }
 
     /// <summary>The option that was chosen.</summary>
-    public FindingOption? Chosen => Choice is { } c ? Options.FirstOrDefault(o => o.Verdict == c) ?? (c == Verdict.Leave ? VerdictSums.Leaving : null) : null;
+    public FindingOption? Chosen =>
+        Choice is { } c
+            ? Options.FirstOrDefault(o => o.Verdict == c) ?? (c == Verdict.Leave ? VerdictSums.Leaving : null)
+            : null;
 
     /// <summary>Chooses a way; the reason is kept. Agreement to another choice falls away.</summary>
     public void Choose(Verdict verdict, string reason, string? barred, string by, Instant at)
     {
-        Refusal.When(verdict != Verdict.Leave && Options.All(o => o.Verdict != verdict), "verdict", "Judge this way first: its hours and what it costs.");
+        Refusal.When(
+            verdict != Verdict.Leave && Options.All(o => o.Verdict != verdict),
+            "verdict",
+            "Judge this way first: its hours and what it costs."
+        );
         Refusal.When(barred is not null, "verdict", $"This way is barred: {barred}.");
         Refusal.When(reason.Length > 300, "reason", "At most 300 characters.");
         if (Choice != verdict)
@@ -168,7 +252,8 @@ public sealed class Finding : Recorded
         (Choice, ChoiceReason, ChosenBy, ChosenAt) = (verdict, reason.Trim(), by, at);
     }
 
-    /// <summary>What was found is now known to be something else: agreement was to a choice on other facts and falls away.</summary>
+    /// <summary>What was found is now known to be something else: agreement was to a choice on other facts and falls
+    /// away.</summary>
     public void Reconsider() => (AgreedBy, AgreedAt) = (null, null);
 
     /// <summary>Agrees to the choice.</summary>
@@ -181,7 +266,8 @@ public sealed class Finding : Recorded
         (AgreedBy, AgreedAt, NotDoneWhy) = (by, at, null);
     }
 
-    /// <summary>Its work goes out again before anybody began: the finding stays, with the reason why it is not mended.</summary>
+    /// <summary>Its work goes out again before anybody began: the finding stays, with the reason why it is not
+    /// mended.</summary>
     /// <param name="operations">That went out; likewise parts.</param>
     public void NotDone(string why, IReadOnlyCollection<Guid> operations, IReadOnlyCollection<Guid> parts)
     {
@@ -192,7 +278,11 @@ public sealed class Finding : Recorded
     /// <summary>Takes the finding back for a reason; its number is not used again.</summary>
     public void Withdraw(string why)
     {
-        Refusal.When(Operations.Count > 0, "id", "Work was planned for it: choose to leave it, so that the work is taken out first.");
+        Refusal.When(
+            Operations.Count > 0,
+            "id",
+            "Work was planned for it: choose to leave it, so that the work is taken out first."
+        );
         WithdrawnWhy = Refusal.Text(why, "reason", 300);
     }
 }

@@ -3,12 +3,28 @@ using FirstCoat.Core.Money;
 namespace FirstCoat.Core.Survey;
 
 /// <summary>What to do about a finding.</summary>
-public enum Verdict { Leave, Repair, Replace, Fabricate }
+public enum Verdict
+{
+    Leave,
+    Repair,
+    Replace,
+    Fabricate,
+}
 
-/// <summary>One way to deal with a finding, with all it costs. Amounts per hour, per day or once, in the shop's currency.</summary>
+/// <summary>One way to deal with a finding, with all it costs. Amounts per hour, per day or once, in the shop's
+/// currency.</summary>
 public sealed record RepairOption(
-    string Id, Verdict Verdict, decimal Hours, decimal Rate, decimal Material = 0, decimal Part = 0, decimal Freight = 0,
-    decimal LeadDays = 0, decimal DelayPerDay = 0, decimal RiskPercent = 0)
+    string Id,
+    Verdict Verdict,
+    decimal Hours,
+    decimal Rate,
+    decimal Material = 0,
+    decimal Part = 0,
+    decimal Freight = 0,
+    decimal LeadDays = 0,
+    decimal DelayPerDay = 0,
+    decimal RiskPercent = 0
+)
 {
     /// <summary>All but the hours, before the allowance for hidden damage.</summary>
     public decimal Other => Material + Part + Freight + LeadDays * DelayPerDay;
@@ -21,7 +37,10 @@ public sealed record RepairOption(
 }
 
 /// <summary>Options in their order, and why some are barred.</summary>
-public sealed record RankedOptions(IReadOnlyList<RepairOption> Ranking, IReadOnlyList<(RepairOption Option, string Why)> Barred);
+public sealed record RankedOptions(
+    IReadOnlyList<RepairOption> Ranking,
+    IReadOnlyList<(RepairOption Option, string Why)> Barred
+);
 
 /// <summary>A zone of a body that may be chosen.</summary>
 public sealed record DonorZone(string Name, bool Structural, IReadOnlyList<RepairOption>? Options);
@@ -30,12 +49,18 @@ public sealed record DonorZone(string Name, bool Structural, IReadOnlyList<Repai
 public sealed record Donor(string Name, decimal Purchase, decimal Freight, IReadOnlyList<DonorZone> Zones);
 
 /// <summary>What one body comes to; no total while a zone is unknown.</summary>
-public sealed record DonorTotal(string Name, decimal? Total, IReadOnlyList<string> NotKnown, IReadOnlyDictionary<string, RepairOption> Choices);
+public sealed record DonorTotal(
+    string Name,
+    decimal? Total,
+    IReadOnlyList<string> NotKnown,
+    IReadOnlyDictionary<string, RepairOption> Choices
+);
 
 /// <summary>Ranking of repair options and donor bodies. Source: rule of thumb.</summary>
 public static class RepairOptions
 {
-    /// <summary>By total in cents, then lead days, then hours, then list order; a structural place may not be left.</summary>
+    /// <summary>By total in cents, then lead days, then hours, then list order; a structural place may not be
+    /// left.</summary>
     /// <exception cref="Refusal">Negative figures or an id twice.</exception>
     public static RankedOptions Rank(IReadOnlyList<RepairOption> options, bool structural)
     {
@@ -45,12 +70,16 @@ public static class RepairOptions
         }
 
         Refusal.When(options.GroupBy(o => o.Id).Any(g => g.Count() > 1), "id", "Two options carry the same id.");
-        var barred = options.Where(o => structural && o.Verdict == Verdict.Leave).Select(o => (o, "structural")).ToList();
+        var barred = options
+            .Where(o => structural && o.Verdict == Verdict.Leave)
+            .Select(o => (o, "structural"))
+            .ToList();
         var allowed = options.Where(o => !structural || o.Verdict != Verdict.Leave);
         return new(allowed.OrderBy(o => o.Total).ThenBy(o => o.LeadDays).ThenBy(o => o.Hours).ToList(), barred);
     }
 
-    /// <summary>Hours at which an option costs as much as another; null when its rate is nothing or no hours would do.</summary>
+    /// <summary>Hours at which an option costs as much as another; null when its rate is nothing or no hours would
+    /// do.</summary>
     public static decimal? BreakEvenHours(RepairOption option, RepairOption against)
     {
         Check(option);
@@ -84,12 +113,29 @@ public static class RepairOptions
             }
         }
 
-        return new(donor.Name, unknown.Count > 0 ? null : donor.Purchase + donor.Freight + choices.Values.Sum(c => c.Total), unknown, choices);
+        return new(
+            donor.Name,
+            unknown.Count > 0 ? null : donor.Purchase + donor.Freight + choices.Values.Sum(c => c.Total),
+            unknown,
+            choices
+        );
     }
 
     private static void Check(RepairOption o)
     {
-        foreach (var (value, field) in new[] { (o.Hours, "hours"), (o.Rate, "rate"), (o.Material, "material"), (o.Part, "part"), (o.Freight, "freight"), (o.LeadDays, "leadDays"), (o.DelayPerDay, "delayPerDay"), (o.RiskPercent, "riskPercent") })
+        foreach (
+            var (value, field) in new[]
+            {
+                (o.Hours, "hours"),
+                (o.Rate, "rate"),
+                (o.Material, "material"),
+                (o.Part, "part"),
+                (o.Freight, "freight"),
+                (o.LeadDays, "leadDays"),
+                (o.DelayPerDay, "delayPerDay"),
+                (o.RiskPercent, "riskPercent"),
+            }
+        )
         {
             Refusal.When(value < 0, field, $"The {field} of {o.Id} cannot be negative.");
         }

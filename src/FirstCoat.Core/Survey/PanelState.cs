@@ -4,15 +4,52 @@ using NodaTime;
 namespace FirstCoat.Core.Survey;
 
 /// <summary>What a panel wears, in no fixed order: the coating system says what goes on what.</summary>
-public enum Coat { AsFound, BareSteel, Blasted, Etch, Epoxy, Filler, HighBuild, Blocked, Sealer, Base, Clear, Polished, WeatheredAsh, NewAsh, Varnished }
+public enum Coat
+{
+    AsFound,
+    BareSteel,
+    Blasted,
+    Etch,
+    Epoxy,
+    Filler,
+    HighBuild,
+    Blocked,
+    Sealer,
+    Base,
+    Clear,
+    Polished,
+    WeatheredAsh,
+    NewAsh,
+    Varnished,
+}
 
 /// <summary>How a panel is held now.</summary>
-public enum Held { Away, Loose, Clamped, Screwed, Bolted, Tacked, WeldedOut, Dressed }
+public enum Held
+{
+    Away,
+    Loose,
+    Clamped,
+    Screwed,
+    Bolted,
+    Tacked,
+    WeldedOut,
+    Dressed,
+}
 
 /// <summary>What a panel event says.</summary>
-public enum PanelFact { Coat, Held, Replace, NewMetal, TemporaryMetalIn, TemporaryMetalOut, TakenBack }
+public enum PanelFact
+{
+    Coat,
+    Held,
+    Replace,
+    NewMetal,
+    TemporaryMetalIn,
+    TemporaryMetalOut,
+    TakenBack,
+}
 
-/// <summary>Something that happened to a panel or a zone of it: by a finished operation, or by hand with a name.</summary>
+/// <summary>Something that happened to a panel or a zone of it: by a finished operation, or by hand with a
+/// name.</summary>
 public sealed class PanelEvent : Recorded
 {
     public required Guid BuildId { get; init; }
@@ -33,10 +70,12 @@ public sealed class PanelEvent : Recorded
     /// <summary>Temporary metal: the stage by which it must be out; null: before filler.</summary>
     public Stage? OutBy { get; init; }
 
-    /// <summary>Temporary metal: whether the panel cannot be hung while it is in; null: a panel that hangs cannot.</summary>
+    /// <summary>Temporary metal: whether the panel cannot be hung while it is in; null: a panel that hangs
+    /// cannot.</summary>
     public bool? BlocksHanging { get; init; }
 
-    /// <summary>What stood against it; until a manager has settled that, the event is kept and changes nothing.</summary>
+    /// <summary>What stood against it; until a manager has settled that, the event is kept and changes
+    /// nothing.</summary>
     public AgainstRule? Flag { get; set; }
 
     /// <summary>Whether it says how the panel is.</summary>
@@ -51,18 +90,34 @@ public sealed class PanelEvent : Recorded
 
     /// <summary>Checks the event by itself.</summary>
     /// <exception cref="Refusal">Names what is missing.</exception>
-    public void Check() => Refusal.Each(
-        () => Refusal.When(Fact == PanelFact.Coat && Coat is null, "coat", "Say which coat the panel wears."),
-        () => Refusal.When(Fact == PanelFact.Held && Held is null, "held", "Say how the panel is held."),
-        () => Refusal.When(Fact == PanelFact.TemporaryMetalIn && string.IsNullOrWhiteSpace(Note), "note", "Say what the temporary metal is for."),
-        () => Refusal.When(Note.Length > 300, "note", "At most 300 characters."));
+    public void Check() =>
+        Refusal.Each(
+            () => Refusal.When(Fact == PanelFact.Coat && Coat is null, "coat", "Say which coat the panel wears."),
+            () => Refusal.When(Fact == PanelFact.Held && Held is null, "held", "Say how the panel is held."),
+            () =>
+                Refusal.When(
+                    Fact == PanelFact.TemporaryMetalIn && string.IsNullOrWhiteSpace(Note),
+                    "note",
+                    "Say what the temporary metal is for."
+                ),
+            () => Refusal.When(Note.Length > 300, "note", "At most 300 characters.")
+        );
 }
 
 /// <summary>A zone that differs from the rest of its panel.</summary>
 public sealed record ZoneState(string Zone, Coat? Coat, bool Replace, bool NewMetal);
 
 /// <summary>How one panel stands now.</summary>
-public sealed record PanelState(string Panel, Coat Coat, Held Held, IReadOnlyList<Coat> Coats, IReadOnlyList<ZoneState> Zones, bool Replace, bool NewMetal, IReadOnlyList<string> TemporaryMetal);
+public sealed record PanelState(
+    string Panel,
+    Coat Coat,
+    Held Held,
+    IReadOnlyList<Coat> Coats,
+    IReadOnlyList<ZoneState> Zones,
+    bool Replace,
+    bool NewMetal,
+    IReadOnlyList<string> TemporaryMetal
+);
 
 /// <summary>Present states from the list of events.</summary>
 public static class PanelStates
@@ -86,8 +141,19 @@ public static class PanelStates
 
     /// <summary>Temporary metal that is in, with what it blocks.</summary>
     public static IReadOnlyList<TemporaryMetal> MetalIn(IEnumerable<PanelEvent> events) =>
-        [.. Counting(events).Where(e => e.Fact is PanelFact.TemporaryMetalIn or PanelFact.TemporaryMetalOut).OrderBy(e => e.Seq).GroupBy(e => (e.Panel, Note: e.Note.Trim())).Where(g => g.Last().Fact == PanelFact.TemporaryMetalIn)
-            .Select(g => new TemporaryMetal(g.Key.Panel, g.Key.Note, g.Last().BlocksHanging ?? BodyPanel.Hangs(g.Key.Panel), g.Last().OutBy ?? TemporaryMetal.UsuallyOutBy))];
+        [
+            .. Counting(events)
+                .Where(e => e.Fact is PanelFact.TemporaryMetalIn or PanelFact.TemporaryMetalOut)
+                .OrderBy(e => e.Seq)
+                .GroupBy(e => (e.Panel, Note: e.Note.Trim()))
+                .Where(g => g.Last().Fact == PanelFact.TemporaryMetalIn)
+                .Select(g => new TemporaryMetal(
+                    g.Key.Panel,
+                    g.Key.Note,
+                    g.Last().BlocksHanging ?? BodyPanel.Hangs(g.Key.Panel),
+                    g.Last().OutBy ?? TemporaryMetal.UsuallyOutBy
+                )),
+        ];
 
     private static PanelState One(string panel, List<PanelEvent> events)
     {
@@ -95,15 +161,35 @@ public static class PanelStates
         var coats = whole.Where(e => e.Fact == PanelFact.Coat).Select(e => e.Coat!.Value).ToList();
         var lastCoatAt = whole.LastOrDefault(e => e.Fact == PanelFact.Coat)?.Seq ?? long.MinValue;
         // A coat over the whole panel covers what zones wore before it.
-        var zones = events.Where(e => e.Zone is not null).GroupBy(e => e.Zone!).Select(g => new ZoneState(
-            g.Key,
-            g.LastOrDefault(e => e.Fact == PanelFact.Coat && e.Seq > lastCoatAt)?.Coat,
-            LastIs(g, PanelFact.Replace, PanelFact.NewMetal),
-            LastIs(g, PanelFact.NewMetal, PanelFact.Replace) && g.Last(e => e.Fact == PanelFact.NewMetal).Seq > lastCoatAt)).Where(z => z.Coat is not null || z.Replace || z.NewMetal).ToList();
-        var metal = events.Where(e => e.Fact is PanelFact.TemporaryMetalIn or PanelFact.TemporaryMetalOut).GroupBy(e => e.Note.Trim())
-            .Where(g => g.Last().Fact == PanelFact.TemporaryMetalIn).Select(g => g.Key).ToList();
-        return new(panel, coats.Count > 0 ? coats[^1] : Coat.AsFound, whole.LastOrDefault(e => e.Fact == PanelFact.Held)?.Held ?? Held.Dressed, coats, zones,
-            LastIs(whole, PanelFact.Replace, PanelFact.NewMetal), LastIs(whole, PanelFact.NewMetal, PanelFact.Replace) && whole.Last(e => e.Fact == PanelFact.NewMetal).Seq > lastCoatAt, metal);
+        var zones = events
+            .Where(e => e.Zone is not null)
+            .GroupBy(e => e.Zone!)
+            .Select(g => new ZoneState(
+                g.Key,
+                g.LastOrDefault(e => e.Fact == PanelFact.Coat && e.Seq > lastCoatAt)?.Coat,
+                LastIs(g, PanelFact.Replace, PanelFact.NewMetal),
+                LastIs(g, PanelFact.NewMetal, PanelFact.Replace)
+                    && g.Last(e => e.Fact == PanelFact.NewMetal).Seq > lastCoatAt
+            ))
+            .Where(z => z.Coat is not null || z.Replace || z.NewMetal)
+            .ToList();
+        var metal = events
+            .Where(e => e.Fact is PanelFact.TemporaryMetalIn or PanelFact.TemporaryMetalOut)
+            .GroupBy(e => e.Note.Trim())
+            .Where(g => g.Last().Fact == PanelFact.TemporaryMetalIn)
+            .Select(g => g.Key)
+            .ToList();
+        return new(
+            panel,
+            coats.Count > 0 ? coats[^1] : Coat.AsFound,
+            whole.LastOrDefault(e => e.Fact == PanelFact.Held)?.Held ?? Held.Dressed,
+            coats,
+            zones,
+            LastIs(whole, PanelFact.Replace, PanelFact.NewMetal),
+            LastIs(whole, PanelFact.NewMetal, PanelFact.Replace)
+                && whole.Last(e => e.Fact == PanelFact.NewMetal).Seq > lastCoatAt,
+            metal
+        );
     }
 
     private static bool LastIs(IEnumerable<PanelEvent> events, PanelFact fact, PanelFact other) =>

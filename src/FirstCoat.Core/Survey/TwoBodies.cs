@@ -41,15 +41,41 @@ public sealed class OtherBody : Recorded
     {
         Name = Refusal.Text(Name, "name", 80);
         Refusal.When(Year is < 1880 or > 2100, "year", "Give the year with four digits, or leave it out.");
-        Refusal.When(new[] { Purchase, Freight }.Any(a => a is < 0 or > 10_000_000 || !Cents.AreWhole(a)), "purchase", "Amounts are in whole cents, not negative.");
-        Refusal.When(Zones.Count > 80 || Zones.Select(z => z.Zone).Distinct().Count() != Zones.Count, "zones", "Each zone is judged once.");
+        Refusal.When(
+            new[] { Purchase, Freight }.Any(a => a is < 0 or > 10_000_000 || !Cents.AreWhole(a)),
+            "purchase",
+            "Amounts are in whole cents, not negative."
+        );
+        Refusal.When(
+            Zones.Count > 80 || Zones.Select(z => z.Zone).Distinct().Count() != Zones.Count,
+            "zones",
+            "Each zone is judged once."
+        );
         Refusal.When(Zones.Any(z => z.Note.Length > 200), "zones", "At most 200 characters.");
-        Refusal.When(Spans.Count > 60 || Spans.Any(s => string.IsNullOrWhiteSpace(s.Part) || s.Part.Length > 60 || s.Differs.Length > 80 || s.From is < 1880 or > 2100 || s.To < s.From || s.To > 2100), "spans", "A span has a part and goes from a year to the same or a later one.");
+        Refusal.When(
+            Spans.Count > 60
+                || Spans.Any(s =>
+                    string.IsNullOrWhiteSpace(s.Part)
+                    || s.Part.Length > 60
+                    || s.Differs.Length > 80
+                    || s.From is < 1880 or > 2100
+                    || s.To < s.From
+                    || s.To > 2100
+                ),
+            "spans",
+            "A span has a part and goes from a year to the same or a later one."
+        );
         Refusal.When(Identity.Length > 300, "identity", "At most 300 characters.");
         foreach (var zone in Zones)
         {
             // The same rules as for a finding's ways.
-            new Finding { BuildId = BuildId, Number = 1, FoundBy = "", FoundAt = default }.Judge(zone.Ways);
+            new Finding
+            {
+                BuildId = BuildId,
+                Number = 1,
+                FoundBy = "",
+                FoundAt = default,
+            }.Judge(zone.Ways);
         }
     }
 }
@@ -79,32 +105,64 @@ public sealed record Rung(string Zone, string Name, IReadOnlyList<string> Places
 public sealed record PartFit(string Part, bool Fits, string Differs, IReadOnlyList<YearSpan> Spans);
 
 /// <summary>Two bodies by the same sums, zone by zone. No total while a zone of it has not been looked at.</summary>
-/// <remarks>A zone's cost is the sum over its findings of the way that was chosen, else the cheapest allowed one that was judged. Source: rule of thumb, as <see cref="RepairOptions"/>.</remarks>
-public sealed record TwoBodies(IReadOnlyList<Rung> Rungs, decimal? OwnTotal, decimal? OtherTotal, IReadOnlyList<PartFit> Fits)
+/// <remarks>A zone's cost is the sum over its findings of the way that was chosen, else the cheapest allowed one that
+/// was judged. Source: rule of thumb, as <see cref="RepairOptions"/>.</remarks>
+public sealed record TwoBodies(
+    IReadOnlyList<Rung> Rungs,
+    decimal? OwnTotal,
+    decimal? OtherTotal,
+    IReadOnlyList<PartFit> Fits
+)
 {
     public int OwnWon => Rungs.Count(r => r.OwnWins == true);
 
     public int OtherWon => Rungs.Count(r => r.OwnWins == false);
 
-    /// <summary>How much cheaper the own body is, purchase and freight of the other included; negative: the other is.</summary>
+    /// <summary>How much cheaper the own body is, purchase and freight of the other included; negative: the other
+    /// is.</summary>
     public decimal? OwnSaves => OtherTotal - OwnTotal;
 
     /// <summary>Puts both bodies beside each other.</summary>
     /// <param name="sheet">The own body's survey.</param>
     /// <param name="findings">Its findings with their sums.</param>
     /// <param name="terms">What a zone's ways are reckoned with; the flag says whether it is seen.</param>
-    public static TwoBodies Of(SurveySheet sheet, IReadOnlyList<(Finding Finding, VerdictSums Sums)> findings, int? ownYear, OtherBody other, Func<bool, VerdictTerms> terms)
+    public static TwoBodies Of(
+        SurveySheet sheet,
+        IReadOnlyList<(Finding Finding, VerdictSums Sums)> findings,
+        int? ownYear,
+        OtherBody other,
+        Func<bool, VerdictTerms> terms
+    )
     {
-        var zones = sheet.Places.Where(p => p.Place.Round || p.Findings > 0).GroupBy(p => SurveyPlaces.Stem(p.Place.Key)).ToList();
-        var rungs = zones.Select(z =>
-        {
-            var places = z.Select(p => p.Place.Key).ToList();
-            var own = findings.Where(f => places.Contains(f.Finding.Place)).ToList();
-            var name = z.Count() > 1 && z.First().Place.Name.Length > 2 && z.First().Place.Name[1] == ' ' ? z.First().Place.Name[2..] : z.First().Place.Name;
-            return new Rung(z.Key, char.ToUpperInvariant(name[0]) + name[1..], places, Own([.. z], own), Other(other.Zones.FirstOrDefault(x => x.Zone == z.Key), z.First().Place, terms));
-        }).ToList();
+        var zones = sheet
+            .Places.Where(p => p.Place.Round || p.Findings > 0)
+            .GroupBy(p => SurveyPlaces.Stem(p.Place.Key))
+            .ToList();
+        var rungs = zones
+            .Select(z =>
+            {
+                var places = z.Select(p => p.Place.Key).ToList();
+                var own = findings.Where(f => places.Contains(f.Finding.Place)).ToList();
+                var name =
+                    z.Count() > 1 && z.First().Place.Name.Length > 2 && z.First().Place.Name[1] == ' '
+                        ? z.First().Place.Name[2..]
+                        : z.First().Place.Name;
+                return new Rung(
+                    z.Key,
+                    char.ToUpperInvariant(name[0]) + name[1..],
+                    places,
+                    Own([.. z], own),
+                    Other(other.Zones.FirstOrDefault(x => x.Zone == z.Key), z.First().Place, terms)
+                );
+            })
+            .ToList();
         decimal? Sum(Func<Rung, decimal?> of) => rungs.Any(r => of(r) is null) ? null : rungs.Sum(r => of(r));
-        return new(rungs, Sum(r => r.Own.Total), Sum(r => r.Other.Total) + other.Purchase + other.Freight, Fit(other.Spans, ownYear, other.Year));
+        return new(
+            rungs,
+            Sum(r => r.Own.Total),
+            Sum(r => r.Other.Total) + other.Purchase + other.Freight,
+            Fit(other.Spans, ownYear, other.Year)
+        );
     }
 
     private static ZoneCost Own(List<PlaceState> places, List<(Finding Finding, VerdictSums Sums)> findings)
@@ -113,12 +171,30 @@ public sealed record TwoBodies(IReadOnlyList<Rung> Rungs, decimal? OwnTotal, dec
         if (dark.Count > 0)
         {
             // What was judged on one side is not forgotten because nobody has looked at the other.
-            var side = dark.Count < places.Count && dark.Select(p => p.Place.Side).Distinct().ToList() is [PanelSide.Left or PanelSide.Right] sides ? sides[0].ToString().ToLowerInvariant() : "";
-            return new(null, dark.Count == places.Count ? "not looked at" : side.Length > 0 ? $"{side} side not looked at" : "part not looked at", ZoneParts.None);
+            var side =
+                dark.Count < places.Count
+                && dark.Select(p => p.Place.Side).Distinct().ToList() is [PanelSide.Left or PanelSide.Right] sides
+                    ? sides[0].ToString().ToLowerInvariant()
+                    : "";
+            return new(
+                null,
+                dark.Count == places.Count ? "not looked at"
+                    : side.Length > 0 ? $"{side} side not looked at"
+                    : "part not looked at",
+                ZoneParts.None
+            );
         }
 
-        var chosen = findings.Select(f => f.Finding.Choice is { } choice ? f.Sums.Ways.FirstOrDefault(w => w.Option.Verdict == choice) : Cheapest(f.Sums, f.Finding.Options)).ToList();
-        return chosen.Any(c => c is null) ? new(null, "no allowed way", ZoneParts.None) : Cost(chosen.OfType<OptionSum>().ToList());
+        var chosen = findings
+            .Select(f =>
+                f.Finding.Choice is { } choice
+                    ? f.Sums.Ways.FirstOrDefault(w => w.Option.Verdict == choice)
+                    : Cheapest(f.Sums, f.Finding.Options)
+            )
+            .ToList();
+        return chosen.Any(c => c is null)
+            ? new(null, "no allowed way", ZoneParts.None)
+            : Cost(chosen.OfType<OptionSum>().ToList());
     }
 
     private static ZoneCost Other(OtherZone? zone, SurveyPlace place, Func<bool, VerdictTerms> terms)
@@ -133,28 +209,65 @@ public sealed record TwoBodies(IReadOnlyList<Rung> Rungs, decimal? OwnTotal, dec
             return Cost([]);
         }
 
-        var finding = new Finding { BuildId = Guid.Empty, Number = 1, FoundBy = "", FoundAt = default, Place = place.Key, Structural = zone.Structural, Kind = FindingKind.RustThrough };
+        var finding = new Finding
+        {
+            BuildId = Guid.Empty,
+            Number = 1,
+            FoundBy = "",
+            FoundAt = default,
+            Place = place.Key,
+            Structural = zone.Structural,
+            Kind = FindingKind.RustThrough,
+        };
         finding.Judge(zone.Ways);
-        return Cheapest(VerdictSums.Of(finding, terms(place.Group == PlaceGroup.Outside)), zone.Ways) is { } way ? Cost([way]) : new(null, "no allowed way", ZoneParts.None);
+        return Cheapest(VerdictSums.Of(finding, terms(place.Group == PlaceGroup.Outside)), zone.Ways) is { } way
+            ? Cost([way])
+            : new(null, "no allowed way", ZoneParts.None);
     }
 
-    /// <summary>The cheapest allowed of the ways that somebody judged; leaving it counts only where it was meant.</summary>
+    /// <summary>The cheapest allowed of the ways that somebody judged; leaving it counts only where it was
+    /// meant.</summary>
     private static OptionSum? Cheapest(VerdictSums sums, List<FindingOption> judged) =>
-        sums.Ways.Where(w => w.Barred is null && judged.Any(o => o.Verdict == w.Option.Verdict)).OrderBy(w => w.Total).FirstOrDefault();
+        sums
+            .Ways.Where(w => w.Barred is null && judged.Any(o => o.Verdict == w.Option.Verdict))
+            .OrderBy(w => w.Total)
+            .FirstOrDefault();
 
     private static ZoneCost Cost(List<OptionSum> ways)
     {
-        var parts = ways.Aggregate(ZoneParts.None, (sum, w) => sum.Plus(new(w.Labour, w.Material + w.Part + w.Freight, w.Wait, w.Hidden)));
-        var how = string.Join(", ", ways.GroupBy(w => w.Option.Verdict).OrderBy(g => g.Key).Select(g => $"{g.Key.ToString().ToLowerInvariant()}{(g.Count() > 1 ? $" ×{g.Count()}" : "")}"));
+        var parts = ways.Aggregate(ZoneParts.None, (sum, w) =>
+            sum.Plus(new(w.Labour, w.Material + w.Part + w.Freight, w.Wait, w.Hidden))
+        );
+        var how = string.Join(
+            ", ",
+            ways.GroupBy(w => w.Option.Verdict)
+                .OrderBy(g => g.Key)
+                .Select(g => $"{g.Key.ToString().ToLowerInvariant()}{(g.Count() > 1 ? $" ×{g.Count()}" : "")}")
+        );
         return new(ways.Sum(w => w.Total), ways.Count == 0 ? "sound" : how, parts);
     }
 
     /// <summary>A part fits when one span holds both years; those that fit come first.</summary>
     private static List<PartFit> Fit(List<YearSpan> spans, int? own, int? other) =>
-        own is not { } a || other is not { } b ? [] : spans.GroupBy(s => s.Part).Select(g =>
-        {
-            var fits = g.Any(s => s.From <= Math.Min(a, b) && Math.Max(a, b) <= s.To);
-            var change = g.Where(s => s.From > Math.Min(a, b) && s.From <= Math.Max(a, b)).OrderBy(s => s.From).FirstOrDefault();
-            return new PartFit(g.Key, fits, fits ? "" : change?.Differs is { Length: > 0 } d ? d : "not known for one of the years", [.. g.OrderBy(s => s.From)]);
-        }).OrderByDescending(f => f.Fits).ToList();
+        own is not { } a || other is not { } b
+            ? []
+            : spans
+                .GroupBy(s => s.Part)
+                .Select(g =>
+                {
+                    var fits = g.Any(s => s.From <= Math.Min(a, b) && Math.Max(a, b) <= s.To);
+                    var change = g.Where(s => s.From > Math.Min(a, b) && s.From <= Math.Max(a, b))
+                        .OrderBy(s => s.From)
+                        .FirstOrDefault();
+                    return new PartFit(
+                        g.Key,
+                        fits,
+                        fits ? ""
+                            : change?.Differs is { Length: > 0 } d ? d
+                            : "not known for one of the years",
+                        [.. g.OrderBy(s => s.From)]
+                    );
+                })
+                .OrderByDescending(f => f.Fits)
+                .ToList();
 }

@@ -9,8 +9,8 @@ namespace FirstCoat.Core.Teardown;
 public sealed record StepTime(double Likely, double? High, string RestsOn);
 
 /// <summary>
-/// Times learned from what was taken apart before: doing is told apart from finding out, because only doing is repeated.
-/// The second of a pair takes the first's doing times the shop's factor for second times.
+/// Times learned from what was taken apart before: doing is told apart from finding out, because only doing is
+/// repeated. The second of a pair takes the first's doing times the shop's factor for second times.
 /// </summary>
 /// <remarks>Source: <see cref="Learning.Repeat"/> over doing times of both sides of finished pairs.</remarks>
 public sealed class StepTimes(IReadOnlyList<SubAssembly> all)
@@ -27,14 +27,31 @@ public sealed class StepTimes(IReadOnlyList<SubAssembly> all)
             return new(doing * Second.Multiplier, doing * Second.P80, "the other side");
         }
 
-        var before = all.Where(a => a.Id != one.Id && a.BuildId != one.BuildId && a.Kind == one.Kind && one.Kind != AssemblyKind.List)
-            .Select(a => a.State(step.Key)).Where(s => s.IsOff && s.Seconds > 0).Select(s => s.Seconds / 60.0).Order().ToList();
-        return before.Count > 0 ? new(before[before.Count / 2], null, $"{before.Count} before") : new(step.Minutes, null, "rule of thumb");
+        var before = all.Where(a =>
+                a.Id != one.Id && a.BuildId != one.BuildId && a.Kind == one.Kind && one.Kind != AssemblyKind.List
+            )
+            .Select(a => a.State(step.Key))
+            .Where(s => s.IsOff && s.Seconds > 0)
+            .Select(s => s.Seconds / 60.0)
+            .Order()
+            .ToList();
+        return before.Count > 0
+            ? new(before[before.Count / 2], null, $"{before.Count} before")
+            : new(step.Minutes, null, "rule of thumb");
     }
 
     /// <summary>The same thing on the other side of the same build.</summary>
     public static SubAssembly? Twin(SubAssembly one, IEnumerable<SubAssembly> all) =>
-        one.Side == PanelSide.Centre ? null : all.FirstOrDefault(a => a.Id != one.Id && a.BuildId == one.BuildId && a.Kind == one.Kind && a.Side != one.Side && a.Side != PanelSide.Centre && TradeHistory.WithoutSide(a.Name) == TradeHistory.WithoutSide(one.Name));
+        one.Side == PanelSide.Centre
+            ? null
+            : all.FirstOrDefault(a =>
+                a.Id != one.Id
+                && a.BuildId == one.BuildId
+                && a.Kind == one.Kind
+                && a.Side != one.Side
+                && a.Side != PanelSide.Centre
+                && TradeHistory.WithoutSide(a.Name) == TradeHistory.WithoutSide(one.Name)
+            );
 
     private static IEnumerable<(double First, double Second)> Pairs(IReadOnlyList<SubAssembly> all) =>
         from a in all

@@ -4,7 +4,12 @@ using NodaTime;
 namespace FirstCoat.Core.Teardown;
 
 /// <summary>What a step's clock counts: hands at work, or finding out how.</summary>
-public enum StepClock { Stopped, Doing, FindingOut }
+public enum StepClock
+{
+    Stopped,
+    Doing,
+    FindingOut,
+}
 
 /// <summary>How far a step has come.</summary>
 /// <param name="DoingSeconds">Hands at work.</param>
@@ -13,9 +18,23 @@ public enum StepClock { Stopped, Doing, FindingOut }
 /// <param name="NoPhoto">Closed without its photos, and somebody said so.</param>
 /// <param name="Note">For whoever puts it back.</param>
 public sealed record StepState(
-    string Step, int DoingSeconds, int FindingSeconds, StepClock Clock, Instant? ClockSince, Instant? OffAt, string OffBy, Guid? BagId, Guid? PhotoId, bool NoPhoto, string OutOfOrderWhy, string Note, Instant? BackAt)
+    string Step,
+    int DoingSeconds,
+    int FindingSeconds,
+    StepClock Clock,
+    Instant? ClockSince,
+    Instant? OffAt,
+    string OffBy,
+    Guid? BagId,
+    Guid? PhotoId,
+    bool NoPhoto,
+    string OutOfOrderWhy,
+    string Note,
+    Instant? BackAt
+)
 {
-    public static StepState Of(string step) => new(step, 0, 0, StepClock.Stopped, null, null, "", null, null, false, "", "", null);
+    public static StepState Of(string step) =>
+        new(step, 0, 0, StepClock.Stopped, null, null, "", null, null, false, "", "", null);
 
     public bool IsOff => OffAt is not null;
 
@@ -34,7 +53,8 @@ public sealed record StepState(
     }
 }
 
-/// <summary>Something that is taken apart step by step, and put back in reverse: a door, a front end, or a list of the shop's own.</summary>
+/// <summary>Something that is taken apart step by step, and put back in reverse: a door, a front end, or a list of the
+/// shop's own.</summary>
 public sealed class SubAssembly : Recorded
 {
     public required Guid BuildId { get; init; }
@@ -55,16 +75,44 @@ public sealed class SubAssembly : Recorded
     public void Plan(IReadOnlyList<TeardownStep> steps)
     {
         Refusal.When(steps.Count > 60, "steps", "At most sixty steps.");
-        Refusal.When(steps.Select(s => s.Key).Distinct().Count() != steps.Count, "steps", "Two steps carry the same key.");
-        Refusal.When(States.Any(s => s.Seconds > 0 && steps.All(x => x.Key != s.Step)), "steps", "A step that was begun stays in the list.");
+        Refusal.When(
+            steps.Select(s => s.Key).Distinct().Count() != steps.Count,
+            "steps",
+            "Two steps carry the same key."
+        );
+        Refusal.When(
+            States.Any(s => s.Seconds > 0 && steps.All(x => x.Key != s.Step)),
+            "steps",
+            "A step that was begun stays in the list."
+        );
         foreach (var s in steps)
         {
-            Refusal.When(string.IsNullOrWhiteSpace(s.Key) || s.Key.Length > 40, "key", "A step has a key of at most 40 characters.");
+            Refusal.When(
+                string.IsNullOrWhiteSpace(s.Key) || s.Key.Length > 40,
+                "key",
+                "A step has a key of at most 40 characters."
+            );
             Refusal.Text(s.Name, "name", 80);
-            Refusal.When(s.Says.Length > 120 || s.Tool.Length > 80 || s.Piece.Length > 80, "steps", "At most 120 characters, 80 for tool and piece.");
-            Refusal.When(s.Pieces is < 0 or > 1000 || s.Minutes is < 0 or > 10_000, "minutes", "Counts and minutes are not negative.");
-            Refusal.When(s.How.Count > 20 || s.Photos.Count > 10 || s.How.Concat(s.Photos).Any(t => t.Length > 200), "how", "At most twenty lines and ten photos.");
-            Refusal.When(s.After.Any(a => a.Step == s.Key || steps.All(x => x.Key != a.Step)), "after", $"“{s.Name}” comes after something that is not in the list.");
+            Refusal.When(
+                s.Says.Length > 120 || s.Tool.Length > 80 || s.Piece.Length > 80,
+                "steps",
+                "At most 120 characters, 80 for tool and piece."
+            );
+            Refusal.When(
+                s.Pieces is < 0 or > 1000 || s.Minutes is < 0 or > 10_000,
+                "minutes",
+                "Counts and minutes are not negative."
+            );
+            Refusal.When(
+                s.How.Count > 20 || s.Photos.Count > 10 || s.How.Concat(s.Photos).Any(t => t.Length > 200),
+                "how",
+                "At most twenty lines and ten photos."
+            );
+            Refusal.When(
+                s.After.Any(a => a.Step == s.Key || steps.All(x => x.Key != a.Step)),
+                "after",
+                $"“{s.Name}” comes after something that is not in the list."
+            );
         }
 
         Refusal.When(Ordered(steps) is null, "after", "These steps wait for each other.");
@@ -72,7 +120,8 @@ public sealed class SubAssembly : Recorded
     }
 
     /// <summary>What must be off before a step, and is not.</summary>
-    public IReadOnlyList<TeardownStep> Before(string step) => Step(step).After.Select(a => Step(a.Step)).Where(s => !State(s.Key).IsOff).ToList();
+    public IReadOnlyList<TeardownStep> Before(string step) =>
+        Step(step).After.Select(a => Step(a.Step)).Where(s => !State(s.Key).IsOff).ToList();
 
     /// <summary>The longest chain of steps that ends in this one: what must come off to free it.</summary>
     public IReadOnlyList<TeardownStep> Chain(string step)
@@ -98,31 +147,57 @@ public sealed class SubAssembly : Recorded
     /// <summary>Closes a step: it is off and in its bag.</summary>
     /// <param name="seconds">Doing and finding out, where no clock ran; null: as counted.</param>
     /// <exception cref="Refusal">Without a photo and without saying so; out of order and without a reason.</exception>
-    public void Close(string step, Guid? bag, Guid? photo, bool noPhoto, string outOfOrderWhy, string note, (int Doing, int Finding)? seconds, string by, Instant at)
+    public void Close(
+        string step,
+        Guid? bag,
+        Guid? photo,
+        bool noPhoto,
+        string outOfOrderWhy,
+        string note,
+        (int Doing, int Finding)? seconds,
+        string by,
+        Instant at
+    )
     {
         var s = Step(step);
         var state = State(step);
         Refusal.When(state.IsOff, "step", $"{state.OffBy} has taken it off already.");
-        Refusal.When(s.Photos.Count > 0 && photo is null && !noPhoto, "photoId", $"A photo first: {string.Join(", ", s.Photos)}. Or say that there is none.");
+        Refusal.When(
+            s.Photos.Count > 0 && photo is null && !noPhoto,
+            "photoId",
+            $"A photo first: {string.Join(", ", s.Photos)}. Or say that there is none."
+        );
         var first = Before(step);
-        Refusal.When(first.Count > 0 && string.IsNullOrWhiteSpace(outOfOrderWhy), "outOfOrderWhy", first.Count == 0 ? "" : $"Before it: {string.Join(", ", first.Select(x => x.Name))}. {s.After.First(a => a.Step == first[0].Key).Why}. Say why it came off first.");
+        Refusal.When(
+            first.Count > 0 && string.IsNullOrWhiteSpace(outOfOrderWhy),
+            "outOfOrderWhy",
+            first.Count == 0
+                ? ""
+                : $"Before it: {string.Join(", ", first.Select(x => x.Name))}. {s.After.First(a => a.Step == first[0].Key).Why}. Say why it came off first."
+        );
         Refusal.When(note.Length > 300 || outOfOrderWhy.Length > 300, "note", "At most 300 characters.");
-        Refusal.When(seconds is { } t && (t.Doing is < 0 or > 360_000 || t.Finding is < 0 or > 360_000), "minutes", "The time must be between 0 and a hundred hours.");
+        Refusal.When(
+            seconds is { } t && (t.Doing is < 0 or > 360_000 || t.Finding is < 0 or > 360_000),
+            "minutes",
+            "The time must be between 0 and a hundred hours."
+        );
         var counted = state.Counted(at);
-        Put(counted with
-        {
-            DoingSeconds = seconds?.Doing ?? counted.DoingSeconds,
-            FindingSeconds = seconds?.Finding ?? counted.FindingSeconds,
-            Clock = StepClock.Stopped,
-            ClockSince = null,
-            OffAt = at,
-            OffBy = by,
-            BagId = bag,
-            PhotoId = photo,
-            NoPhoto = photo is null,
-            OutOfOrderWhy = outOfOrderWhy.Trim(),
-            Note = note.Trim(),
-        });
+        Put(
+            counted with
+            {
+                DoingSeconds = seconds?.Doing ?? counted.DoingSeconds,
+                FindingSeconds = seconds?.Finding ?? counted.FindingSeconds,
+                Clock = StepClock.Stopped,
+                ClockSince = null,
+                OffAt = at,
+                OffBy = by,
+                BagId = bag,
+                PhotoId = photo,
+                NoPhoto = photo is null,
+                OutOfOrderWhy = outOfOrderWhy.Trim(),
+                Note = note.Trim(),
+            }
+        );
     }
 
     /// <summary>It is back on, or was marked so by a slip.</summary>

@@ -23,8 +23,11 @@ public sealed class Migrator(IServiceProvider services) : IHostedLifecycleServic
         await db.Database.MigrateAsync(cancel);
         // A shop of before everything could be found.
         await db.FillFinds(cancel);
-        // Keys of an earlier version lay open in the database: they open nothing any more, and everybody signs in once more.
-        await db.DataProtectionKeys.Where(k => k.Xml == null || !k.Xml.Contains("encryptedSecret")).ExecuteDeleteAsync(cancel);
+        // Keys of an earlier version lay open in the database: they open nothing any more, and everybody signs in once
+        // more.
+        await db
+            .DataProtectionKeys.Where(k => k.Xml == null || !k.Xml.Contains("encryptedSecret"))
+            .ExecuteDeleteAsync(cancel);
         var roles = scope.GetRequiredService<RoleManager<IdentityRole<Guid>>>();
         foreach (var role in Roles.All)
         {

@@ -7,8 +7,8 @@ using Microsoft.AspNetCore.Identity;
 namespace FirstCoat.Server.Access;
 
 /// <summary>
-/// The cookie of a sign-in names a session and nothing else. Whose it is and what they may do is asked of the database with every
-/// request, so that an end, a closed account or another role holds from the next request on.
+/// The cookie of a sign-in names a session and nothing else. Whose it is and what they may do is asked of the database
+/// with every request, so that an end, a closed account or another role holds from the next request on.
 /// </summary>
 public static class SessionCookie
 {
@@ -25,13 +25,18 @@ public static class SessionCookie
         // The browser drops cookies by its own clock, so a sign-in runs on the real one whatever day the shop shows.
         o.TimeProvider = TimeProvider.System;
         o.Events.OnRedirectToLogin = c => Status(c.HttpContext, 401);
-        o.Events.OnRedirectToAccessDenied = c => Results.Problem(ForWhom(c.HttpContext.GetEndpoint()), statusCode: 403).ExecuteAsync(c.HttpContext);
+        o.Events.OnRedirectToAccessDenied = c =>
+            Results.Problem(ForWhom(c.HttpContext.GetEndpoint()), statusCode: 403).ExecuteAsync(c.HttpContext);
         o.Events.OnValidatePrincipal = Validate;
     }
 
     /// <summary>Gives the browser the cookie of a session that has begun.</summary>
     public static Task Give(HttpContext context, Entered entered) =>
-        context.SignInAsync(IdentityConstants.ApplicationScheme, Principal(entered.SessionId, entered.AccountId, null), new() { IsPersistent = true });
+        context.SignInAsync(
+            IdentityConstants.ApplicationScheme,
+            Principal(entered.SessionId, entered.AccountId, null),
+            new() { IsPersistent = true }
+        );
 
     public static Task Take(HttpContext context) => context.SignOutAsync(IdentityConstants.ApplicationScheme);
 
@@ -41,7 +46,10 @@ public static class SessionCookie
     private static async Task Validate(CookieValidatePrincipalContext context)
     {
         var owner = Guid.TryParse(context.Principal?.FindFirstValue(Session), out var session)
-            ? await context.HttpContext.RequestServices.GetRequiredService<AccountsDesk>().Owner(session, context.HttpContext.RequestAborted) : null;
+            ? await context
+                .HttpContext.RequestServices.GetRequiredService<AccountsDesk>()
+                .Owner(session, context.HttpContext.RequestAborted)
+            : null;
         if (owner is null)
         {
             context.RejectPrincipal();
@@ -53,9 +61,19 @@ public static class SessionCookie
         context.ReplacePrincipal(Principal(session, owner.Actor.AccountId, owner.Actor));
     }
 
-    private static ClaimsPrincipal Principal(Guid session, Guid account, Actor? actor) => new(new ClaimsIdentity(
-        [new(Session, session.ToString()), new(ClaimTypes.NameIdentifier, account.ToString()), .. actor is null ? Array.Empty<Claim>() : [new(ClaimTypes.Name, actor.Name), new(ClaimTypes.Role, actor.Role)]],
-        IdentityConstants.ApplicationScheme));
+    private static ClaimsPrincipal Principal(Guid session, Guid account, Actor? actor) =>
+        new(
+            new ClaimsIdentity(
+                [
+                    new(Session, session.ToString()),
+                    new(ClaimTypes.NameIdentifier, account.ToString()),
+                    .. actor is null
+                        ? Array.Empty<Claim>()
+                        : [new(ClaimTypes.Name, actor.Name), new(ClaimTypes.Role, actor.Role)],
+                ],
+                IdentityConstants.ApplicationScheme
+            )
+        );
 
     /// <summary>Who may do what an endpoint does, in a sentence for whoever may not.</summary>
     private static string ForWhom(Endpoint? endpoint)

@@ -3,8 +3,9 @@ using System.Collections.Concurrent;
 namespace FirstCoat.Server.Access;
 
 /// <summary>
-/// Slows down who keeps guessing one name from one address. Only that pair waits: a stranger cannot lock anybody out, and the
-/// right owner signs in from elsewhere meanwhile. The number of tries from one address, whatever the name, has its own limit.
+/// Slows down who keeps guessing one name from one address. Only that pair waits: a stranger cannot lock anybody out,
+/// and the right owner signs in from elsewhere meanwhile. The number of tries from one address, whatever the name, has
+/// its own limit.
 /// </summary>
 public sealed class SignInPace(TimeProvider time)
 {
@@ -14,8 +15,10 @@ public sealed class SignInPace(TimeProvider time)
     /// <summary>So many pairs are kept in mind.</summary>
     private const int Most = 10_000;
 
-    private static readonly TimeSpan Longest = TimeSpan.FromMinutes(5), Forgotten = TimeSpan.FromHours(1);
-    private readonly ConcurrentDictionary<(string Name, string Address), (int Wrong, DateTimeOffset Last)> _tries = new();
+    private static readonly TimeSpan Longest = TimeSpan.FromMinutes(5),
+        Forgotten = TimeSpan.FromHours(1);
+    private readonly ConcurrentDictionary<(string Name, string Address), (int Wrong, DateTimeOffset Last)> _tries =
+        new();
 
     /// <summary>How long to wait before the next try; nothing: none.</summary>
     public TimeSpan Wait(string name, string address)
@@ -39,7 +42,11 @@ public sealed class SignInPace(TimeProvider time)
             Forget(now);
         }
 
-        _tries.AddOrUpdate(Key(name, address), _ => (1, now), (_, t) => (now - t.Last > Forgotten ? 1 : t.Wrong + 1, now));
+        _tries.AddOrUpdate(
+            Key(name, address),
+            _ => (1, now),
+            (_, t) => (now - t.Last > Forgotten ? 1 : t.Wrong + 1, now)
+        );
     }
 
     /// <summary>The right one.</summary>
@@ -47,7 +54,12 @@ public sealed class SignInPace(TimeProvider time)
 
     private void Forget(DateTimeOffset now)
     {
-        foreach (var (key, _) in _tries.Where(t => now - t.Value.Last > Forgotten).Concat(_tries.OrderBy(t => t.Value.Last).Take(Most / 10)).ToList())
+        foreach (
+            var (key, _) in _tries
+                .Where(t => now - t.Value.Last > Forgotten)
+                .Concat(_tries.OrderBy(t => t.Value.Last).Take(Most / 10))
+                .ToList()
+        )
         {
             _tries.TryRemove(key, out _);
         }

@@ -4,13 +4,20 @@ using Npgsql;
 
 namespace FirstCoat.Server.Backups;
 
-/// <summary>Brings a backup back into an empty database and empty folders, and believes nothing that it has not compared.</summary>
+/// <summary>Brings a backup back into an empty database and empty folders, and believes nothing that it has not
+/// compared.</summary>
 public static class BackupReader
 {
-    /// <summary>Restores; what a later version changed in the database's shape is made up for at the next start.</summary>
+    /// <summary>Restores; what a later version changed in the database's shape is made up for at the next
+    /// start.</summary>
     /// <returns>What was brought back.</returns>
     /// <exception cref="BackupFault">Says what is wrong with the file or the place.</exception>
-    public static async Task<BackupManifest> Restore(string file, string connection, IConfiguration settings, CancellationToken cancel)
+    public static async Task<BackupManifest> Restore(
+        string file,
+        string connection,
+        IConfiguration settings,
+        CancellationToken cancel
+    )
     {
         foreach (var (folder, setting) in BackupManifest.Folders)
         {
@@ -38,10 +45,19 @@ public static class BackupReader
         {
             var manifest = await Unpack(file, dump, settings, cancel);
             Known(manifest);
-            await ShopTables.Program("pg_restore", connection, ["--no-owner", "--no-privileges", "--exit-on-error", dump], cancel);
+            await ShopTables.Program(
+                "pg_restore",
+                connection,
+                ["--no-owner", "--no-privileges", "--exit-on-error", dump],
+                cancel
+            );
             await using var compare = await database.BeginTransactionAsync(cancel);
             var there = await ShopTables.Of(database, cancel);
-            return manifest.Tables.SequenceEqual(there) ? manifest : throw new BackupFault($"What was restored differs from what was saved: {string.Join(", ", manifest.Tables.Except(there).Concat(there.Except(manifest.Tables)).Select(t => t.Name).Distinct())}.");
+            return manifest.Tables.SequenceEqual(there)
+                ? manifest
+                : throw new BackupFault(
+                    $"What was restored differs from what was saved: {string.Join(", ", manifest.Tables.Except(there).Concat(there.Except(manifest.Tables)).Select(t => t.Name).Distinct())}."
+                );
         }
         finally
         {
@@ -49,14 +65,27 @@ public static class BackupReader
         }
     }
 
-    /// <summary>Puts each file in its place while its sum is taken, then holds all sums against the list at the end.</summary>
-    private static async Task<BackupManifest> Unpack(string file, string dump, IConfiguration settings, CancellationToken cancel)
+    /// <summary>Puts each file in its place while its sum is taken, then holds all sums against the list at the
+    /// end.</summary>
+    private static async Task<BackupManifest> Unpack(
+        string file,
+        string dump,
+        IConfiguration settings,
+        CancellationToken cancel
+    )
     {
         BackupManifest? manifest = null;
         var found = new List<SavedFile>();
         try
         {
-            await using var from = new FileStream(file, FileMode.Open, FileAccess.Read, FileShare.Read, 128 * 1024, FileOptions.Asynchronous | FileOptions.SequentialScan);
+            await using var from = new FileStream(
+                file,
+                FileMode.Open,
+                FileAccess.Read,
+                FileShare.Read,
+                128 * 1024,
+                FileOptions.Asynchronous | FileOptions.SequentialScan
+            );
             await using var tar = new TarReader(from);
             while (await tar.GetNextEntryAsync(cancellationToken: cancel) is { } entry)
             {
@@ -68,16 +97,27 @@ public static class BackupReader
                     continue;
                 }
 
-                found.Add(await Place(entry, entry.Name == BackupManifest.Database ? dump : PlaceOf(entry.Name, settings), cancel));
+                found.Add(
+                    await Place(
+                        entry,
+                        entry.Name == BackupManifest.Database ? dump : PlaceOf(entry.Name, settings),
+                        cancel
+                    )
+                );
             }
         }
-        catch (Exception e) when (e is IOException or InvalidDataException or FormatException or UnauthorizedAccessException)
+        catch (Exception e)
+            when (e is IOException or InvalidDataException or FormatException or UnauthorizedAccessException)
         {
             throw new BackupFault($"The backup cannot be read: {e.Message}");
         }
 
         return manifest is null ? throw new BackupFault("This is no whole backup: its list of contents is missing.")
-            : manifest.Files.Except(found).Concat(found.Except(manifest.Files)).Select(f => f.Path).Distinct().ToList() is { Count: > 0 } wrong ? throw new BackupFault($"The backup is damaged: {string.Join(", ", wrong.Take(5))} {(wrong.Count > 5 ? $"and {wrong.Count - 5} more are" : wrong.Count == 1 ? "is" : "are")} not what was saved.")
+            : manifest.Files.Except(found).Concat(found.Except(manifest.Files)).Select(f => f.Path).Distinct().ToList()
+                is { Count: > 0 } wrong
+                ? throw new BackupFault(
+                    $"The backup is damaged: {string.Join(", ", wrong.Take(5))} {(wrong.Count > 5 ? $"and {wrong.Count - 5} more are" : wrong.Count == 1 ? "is" : "are")} not what was saved."
+                )
             : manifest;
     }
 
@@ -101,7 +141,11 @@ public static class BackupReader
     private static string PlaceOf(string name, IConfiguration settings)
     {
         var (first, rest) = name.Split('/', 2) is [var f, var r] ? (f, r) : (name, "");
-        var root = BackupManifest.Folders.Where(x => x.Folder == first).Select(x => settings[x.Setting]).FirstOrDefault() ?? throw new BackupFault($"The backup holds something that belongs nowhere: {name}.");
+        var root = BackupManifest
+            .Folders.Where(x => x.Folder == first)
+            .Select(x => settings[x.Setting])
+            .FirstOrDefault()
+            ?? throw new BackupFault($"The backup holds something that belongs nowhere: {name}.");
         var path = Path.GetFullPath(Path.Combine(root, rest));
         if (!path.StartsWith(Path.GetFullPath(root) + Path.DirectorySeparatorChar, StringComparison.Ordinal))
         {
@@ -114,10 +158,17 @@ public static class BackupReader
 
     private static void Known(BackupManifest manifest)
     {
-        using var db = new ShopDb(StoreSetup.Options("Host=127.0.0.1;Database=none"), new(TimeProvider.System), new(), new());
+        using var db = new ShopDb(
+            StoreSetup.Options("Host=127.0.0.1;Database=none"),
+            new(TimeProvider.System),
+            new(),
+            new()
+        );
         if (manifest.Migration.Length > 0 && !db.Database.GetMigrations().Contains(manifest.Migration))
         {
-            throw new BackupFault($"This backup was made by a newer version of First Coat ({manifest.Application}). Restore it with that one.");
+            throw new BackupFault(
+                $"This backup was made by a newer version of First Coat ({manifest.Application}). Restore it with that one."
+            );
         }
     }
 }

@@ -8,12 +8,15 @@ using FirstCoat.Server.Rooms;
 
 namespace FirstCoat.Server.Benches;
 
-/// <summary>Measures what has a budget and prints a line for each: "bench NAME VALUE UNIT BUDGET ok", or "over".</summary>
+/// <summary>Measures what has a budget and prints a line for each: "bench NAME VALUE UNIT BUDGET ok", or
+/// "over".</summary>
 public static class BenchCommand
 {
-    private const int Bags = 5000, Findings = 400;
+    private const int Bags = 5000,
+        Findings = 400;
 
-    /// <summary>What is measured, in milliseconds; each value is the worst of the middle nine tenths of its rounds.</summary>
+    /// <summary>What is measured, in milliseconds; each value is the worst of the middle nine tenths of its
+    /// rounds.</summary>
     private static readonly (string Name, double Budget, Func<Action> Make)[] All =
     [
         ("find.bags-5000", 100, FindBags),
@@ -36,7 +39,12 @@ public static class BenchCommand
             Console.Error.WriteLine($"measuring {name}...");
             var value = Measure(make());
             over |= value > budget;
-            Console.WriteLine(string.Create(CultureInfo.InvariantCulture, $"bench {name} {value:0.0} ms {budget:0} {(value > budget ? "over" : "ok")}"));
+            Console.WriteLine(
+                string.Create(
+                    CultureInfo.InvariantCulture,
+                    $"bench {name} {value:0.0} ms {budget:0} {(value > budget ? "over" : "ok")}"
+                )
+            );
         }
 
         if ("plan.growth".StartsWith(only, StringComparison.Ordinal))
@@ -49,13 +57,19 @@ public static class BenchCommand
             over |= Calibrate();
         }
 
-        if ("find.anything".StartsWith(only, StringComparison.Ordinal) && Environment.GetEnvironmentVariable("Shop__Connection") is not null)
+        if (
+            "find.anything".StartsWith(only, StringComparison.Ordinal)
+            && Environment.GetEnvironmentVariable("Shop__Connection") is not null
+        )
         {
             over |= FindBench.Run().GetAwaiter().GetResult();
         }
 
         // Needs a database of its own, which the script starts for it.
-        if ("hostile".StartsWith(only, StringComparison.Ordinal) && Environment.GetEnvironmentVariable("Shop__Connection") is not null)
+        if (
+            "hostile".StartsWith(only, StringComparison.Ordinal)
+            && Environment.GetEnvironmentVariable("Shop__Connection") is not null
+        )
         {
             over |= HostileBench.Run().GetAwaiter().GetResult();
         }
@@ -65,7 +79,8 @@ public static class BenchCommand
 
     private const int ShopYears = 300;
 
-    /// <summary>An 8-in-10 date holds 77 to 83 times in a hundred once a trade has a dozen records, and not less often before.</summary>
+    /// <summary>An 8-in-10 date holds 77 to 83 times in a hundred once a trade has a dozen records, and not less often
+    /// before.</summary>
     private static bool Calibrate()
     {
         Console.Error.WriteLine("measuring plan.calibration...");
@@ -73,7 +88,12 @@ public static class BenchCommand
         Console.WriteLine($"bench plan.calibration early: {early}");
         Console.WriteLine($"bench plan.calibration late: {late}");
         var over = late.Share80 is < 77 or > 83 || early.Share80 < 77;
-        Console.WriteLine(string.Create(CultureInfo.InvariantCulture, $"bench plan.calibration-p80 {late.Share80:0.0} of 100 77-83 {(over ? "over" : "ok")}"));
+        Console.WriteLine(
+            string.Create(
+                CultureInfo.InvariantCulture,
+                $"bench plan.calibration-p80 {late.Share80:0.0} of 100 77-83 {(over ? "over" : "ok")}"
+            )
+        );
         return over;
     }
 
@@ -83,10 +103,17 @@ public static class BenchCommand
         var (curve, growth) = PlanBenches.Grow(samePeople);
         foreach (var (operations, milliseconds) in curve)
         {
-            Console.WriteLine(string.Create(CultureInfo.InvariantCulture, $"bench {name}-{operations} {milliseconds:0.0} ms - curve"));
+            Console.WriteLine(
+                string.Create(CultureInfo.InvariantCulture, $"bench {name}-{operations} {milliseconds:0.0} ms - curve")
+            );
         }
 
-        Console.WriteLine(string.Create(CultureInfo.InvariantCulture, $"bench {name} {growth:0.0} times {MostGrowth:0} {(growth > MostGrowth ? "over" : "ok")}"));
+        Console.WriteLine(
+            string.Create(
+                CultureInfo.InvariantCulture,
+                $"bench {name} {growth:0.0} times {MostGrowth:0} {(growth > MostGrowth ? "over" : "ok")}"
+            )
+        );
         return growth > MostGrowth;
     }
 
@@ -116,36 +143,133 @@ public static class BenchCommand
     /// <summary>Finding by words, side and number over five thousand bags, as the search answers it.</summary>
     private static Action FindBags()
     {
-        string[] whats = ["quarter window screws", "door seal", "headlamp rim", "wing bolts", "heater", "window regulator", "lock striker", "seat rail", "bumper iron", "grille clips"];
-        string[] froms = ["rear window, frame to body", "front door, inside", "under the dash", "behind the bumper", "left front floor"];
-        var bags = Enumerable.Range(0, Bags).Select(i =>
-        {
-            var bag = new Bag { Id = Guid.CreateVersion7(), BuildId = Guid.Empty, Code = 100 + i, Side = (PanelSide)(i % 3), What = $"{whats[i % whats.Length]} {i / 50}", From = froms[i % froms.Length], Pieces = [new("piece", 1 + i % 4)], Fasteners = [new("screw", "oval", "M4 x 16", "chrome", 8, true, 0)], OffBy = "", OffAt = default };
-            return BagEntry.Of(bag);
-        }).ToList();
-        string[] questions = ["left rear window screws", "FC 2417 R", "heater", "bolts behind the bumper right", "nothing like this"];
+        string[] whats =
+        [
+            "quarter window screws",
+            "door seal",
+            "headlamp rim",
+            "wing bolts",
+            "heater",
+            "window regulator",
+            "lock striker",
+            "seat rail",
+            "bumper iron",
+            "grille clips",
+        ];
+        string[] froms =
+        [
+            "rear window, frame to body",
+            "front door, inside",
+            "under the dash",
+            "behind the bumper",
+            "left front floor",
+        ];
+        var bags = Enumerable
+            .Range(0, Bags)
+            .Select(i =>
+            {
+                var bag = new Bag
+                {
+                    Id = Guid.CreateVersion7(),
+                    BuildId = Guid.Empty,
+                    Code = 100 + i,
+                    Side = (PanelSide)(i % 3),
+                    What = $"{whats[i % whats.Length]} {i / 50}",
+                    From = froms[i % froms.Length],
+                    Pieces = [new("piece", 1 + i % 4)],
+                    Fasteners = [new("screw", "oval", "M4 x 16", "chrome", 8, true, 0)],
+                    OffBy = "",
+                    OffAt = default,
+                };
+                return BagEntry.Of(bag);
+            })
+            .ToList();
+        string[] questions =
+        [
+            "left rear window screws",
+            "FC 2417 R",
+            "heater",
+            "bolts behind the bumper right",
+            "nothing like this",
+        ];
         var turn = 0;
         return () => BagFinder.Find(questions[turn++ % questions.Length], bags);
     }
 
-    /// <summary>All that the panel map of a survey with four hundred findings shows, with every finding's sums, as it is sent.</summary>
+    /// <summary>All that the panel map of a survey with four hundred findings shows, with every finding's sums, as it
+    /// is sent.</summary>
     private static Action SurveyMap()
     {
-        var vehicle = new Vehicle("Make", "", 1960, BodyStyleKey.Saloon, Construction.SeparateChassis, "", "", "#334455", BodyDimensions.Of(BodyStyleKey.Saloon));
+        var vehicle = new Vehicle(
+            "Make",
+            "",
+            1960,
+            BodyStyleKey.Saloon,
+            Construction.SeparateChassis,
+            "",
+            "",
+            "#334455",
+            BodyDimensions.Of(BodyStyleKey.Saloon)
+        );
         var places = SurveyPlaces.Of(vehicle, [HistoryHint.SaltAir]);
-        var findings = Enumerable.Range(0, Findings).Select(i =>
-        {
-            var f = new Finding { Id = Guid.CreateVersion7(), BuildId = Guid.Empty, Number = i + 1, FoundBy = "", FoundAt = default, Place = places[i % places.Count].Key, At = new(i % 90, i % 400), Kind = (FindingKind)(i % 16), Area = [new(0, 0), new(20, 0), new(20, 15 + i % 9), new(0, 15)] };
-            f.Judge([new(Verdict.Repair, 4 + i % 9, Trade.Metal, 20, 30, RiskPercent: 15), new(Verdict.Replace, 3, Trade.Metal, Part: 200 + i, Freight: 30, LeadDays: 5, RiskPercent: 5), new(Verdict.Fabricate, 9, Trade.Metal, 40)]);
-            return f;
-        }).ToList();
-        var marks = places.Select((p, i) => new PunchMark { Id = Guid.CreateVersion7(), BuildId = Guid.Empty, Place = p.Key, At = new(i, i), Result = (Probe)(i % 3), By = "", On = default }).ToList();
-        var terms = new VerdictTerms(Enum.GetValues<Trade>().ToDictionary(t => t, _ => 58m), 36, FinishGrade.Show, true);
+        var findings = Enumerable
+            .Range(0, Findings)
+            .Select(i =>
+            {
+                var f = new Finding
+                {
+                    Id = Guid.CreateVersion7(),
+                    BuildId = Guid.Empty,
+                    Number = i + 1,
+                    FoundBy = "",
+                    FoundAt = default,
+                    Place = places[i % places.Count].Key,
+                    At = new(i % 90, i % 400),
+                    Kind = (FindingKind)(i % 16),
+                    Area = [new(0, 0), new(20, 0), new(20, 15 + i % 9), new(0, 15)],
+                };
+                f.Judge([
+                    new(Verdict.Repair, 4 + i % 9, Trade.Metal, 20, 30, RiskPercent: 15),
+                    new(Verdict.Replace, 3, Trade.Metal, Part: 200 + i, Freight: 30, LeadDays: 5, RiskPercent: 5),
+                    new(Verdict.Fabricate, 9, Trade.Metal, 40),
+                ]);
+                return f;
+            })
+            .ToList();
+        var marks = places
+            .Select(
+                (p, i) =>
+                    new PunchMark
+                    {
+                        Id = Guid.CreateVersion7(),
+                        BuildId = Guid.Empty,
+                        Place = p.Key,
+                        At = new(i, i),
+                        Result = (Probe)(i % 3),
+                        By = "",
+                        On = default,
+                    }
+            )
+            .ToList();
+        var terms = new VerdictTerms(
+            Enum.GetValues<Trade>().ToDictionary(t => t, _ => 58m),
+            36,
+            FinishGrade.Show,
+            true
+        );
         return () =>
         {
             var sheet = SurveySheet.Of(SurveyPlaces.Of(vehicle, [HistoryHint.SaltAir]), marks, [], findings);
             var sums = findings.Select(f => VerdictSums.Of(f, terms)).ToList();
-            JsonSerializer.Serialize(new { sheet.Places, sums, body = SurveyEndpoints.View(Body.Unfold(vehicle.Style, vehicle.Dimensions)) }, StoreJson.Options);
+            JsonSerializer.Serialize(
+                new
+                {
+                    sheet.Places,
+                    sums,
+                    body = SurveyEndpoints.View(Body.Unfold(vehicle.Style, vehicle.Dimensions)),
+                },
+                StoreJson.Options
+            );
         };
     }
 

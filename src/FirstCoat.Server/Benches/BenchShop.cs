@@ -1,5 +1,4 @@
 using FirstCoat.Core.Plan;
-using NodaTime;
 
 namespace FirstCoat.Server.Benches;
 
@@ -9,19 +8,45 @@ internal static class BenchShop
     private static readonly string[] Trades = ["metal", "paint", "mechanic", "trim", "hands"];
 
     public static readonly WorkCalendar Calendar = new(
-        WorkWeek.Of(Enumerable.Range(1, 5).Select(d => ((IsoDayOfWeek)d, 480, 990, (IReadOnlyList<(int, int)>)[(720, 750)]))), [new(2026, 12, 25)], DateTimeZoneProviders.Tzdb["Europe/Paris"]);
+        WorkWeek.Of(
+            Enumerable.Range(1, 5).Select(d => ((IsoDayOfWeek)d, 480, 990, (IReadOnlyList<(int, int)>)[(720, 750)]))
+        ),
+        [new(2026, 12, 25)],
+        DateTimeZoneProviders.Tzdb["Europe/Paris"]
+    );
 
     /// <summary>So many open operations in so many builds, for so many people, who have places in proportion.</summary>
     public static PlanProblem Of(int operations, int builds, int people, int seed)
     {
         var random = new Random(seed);
         var now = Calendar.Minute(new(2026, 10, 13, 9, 42));
-        var staff = Enumerable.Range(0, people).Select(i => new PlanPerson(
-            $"p{i}", $"p{i}", Trades.Where((_, t) => t == i % Trades.Length || random.Next(4) == 0).ToHashSet(),
-            random.Next(3) == 0 ? new([new(now + 1440 * 20, now + 1440 * 34)]) : Blocked.None)
-        { Pace = 1 + (i % 3 - 1) * 0.1 }).ToList();
-        return new(now, Calendar, staff, [new("Booth", Places(people, 9)), new("Jig", Places(people, 9)), new("Lift", Places(people, 5)), new("Bay", Places(people, 1.3))],
-            Enumerable.Range(0, builds).Select(b => Build($"b{b}", operations * (b + 1) / builds - operations * b / builds, now, random)).ToList());
+        var staff = Enumerable
+            .Range(0, people)
+            .Select(i => new PlanPerson(
+                $"p{i}",
+                $"p{i}",
+                Trades.Where((_, t) => t == i % Trades.Length || random.Next(4) == 0).ToHashSet(),
+                random.Next(3) == 0 ? new([new(now + 1440 * 20, now + 1440 * 34)]) : Blocked.None
+            )
+            {
+                Pace = 1 + (i % 3 - 1) * 0.1,
+            })
+            .ToList();
+        return new(
+            now,
+            Calendar,
+            staff,
+            [
+                new("Booth", Places(people, 9)),
+                new("Jig", Places(people, 9)),
+                new("Lift", Places(people, 5)),
+                new("Bay", Places(people, 1.3)),
+            ],
+            Enumerable
+                .Range(0, builds)
+                .Select(b => Build($"b{b}", operations * (b + 1) / builds - operations * b / builds, now, random))
+                .ToList()
+        );
     }
 
     /// <summary>One for so many people, so that a larger shop is not a fuller one.</summary>
@@ -36,8 +61,26 @@ internal static class BenchShop
             if (i > 3 && count - i >= 3 && random.Next(14) == 0)
             {
                 list.Add(Op(id, i, 60, "paint", random) with { Hold = new("Booth", $"{id}.{i + 2}") });
-                list.Add(new() { Id = $"{id}.{i + 1}", Name = "spray", Minutes = 150, Trade = "paint", WithoutStop = true, After = [new($"{id}.{i}", 0) { AtMost = 480, Lapse = new("scuff", 60, "paint") }] });
-                list.Add(new() { Id = $"{id}.{i + 2}", Name = "bake", Minutes = 300, After = [new($"{id}.{i + 1}", 30)] });
+                list.Add(
+                    new()
+                    {
+                        Id = $"{id}.{i + 1}",
+                        Name = "spray",
+                        Minutes = 150,
+                        Trade = "paint",
+                        WithoutStop = true,
+                        After = [new($"{id}.{i}", 0) { AtMost = 480, Lapse = new("scuff", 60, "paint") }],
+                    }
+                );
+                list.Add(
+                    new()
+                    {
+                        Id = $"{id}.{i + 2}",
+                        Name = "bake",
+                        Minutes = 300,
+                        After = [new($"{id}.{i + 1}", 30)],
+                    }
+                );
             }
             else if (random.Next(12) == 0)
             {
@@ -45,7 +88,17 @@ internal static class BenchShop
             }
             else
             {
-                list.Add(Op(id, i, 30 + 15 * random.Next(40), Trades[random.Next(Trades.Length)], random) with { Station = random.Next(3) switch { 0 => "Bay", 1 when random.Next(3) == 0 => "Lift", _ => null } });
+                list.Add(
+                    Op(id, i, 30 + 15 * random.Next(40), Trades[random.Next(Trades.Length)], random) with
+                    {
+                        Station = random.Next(3) switch
+                        {
+                            0 => "Bay",
+                            1 when random.Next(3) == 0 => "Lift",
+                            _ => null,
+                        },
+                    }
+                );
             }
         }
 
@@ -64,6 +117,13 @@ internal static class BenchShop
             }
         }
 
-        return new() { Id = $"{build}.{i}", Name = $"{i}", Minutes = minutes, Trade = trade, After = after };
+        return new()
+        {
+            Id = $"{build}.{i}",
+            Name = $"{i}",
+            Minutes = minutes,
+            Trade = trade,
+            After = after,
+        };
     }
 }

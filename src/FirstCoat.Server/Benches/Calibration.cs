@@ -2,27 +2,34 @@ using FirstCoat.Core.Labour;
 using FirstCoat.Core.Plan;
 using FirstCoat.Core.Sequence;
 using FirstCoat.Core.Shop;
-using NodaTime;
 
 namespace FirstCoat.Server.Benches;
 
 /// <summary>How often a quantile of the forecast held.</summary>
 internal sealed record Held(int Count, int P50, int P80, int P90)
 {
-    public Held With(bool p50, bool p80, bool p90) => new(Count + 1, P50 + (p50 ? 1 : 0), P80 + (p80 ? 1 : 0), P90 + (p90 ? 1 : 0));
+    public Held With(bool p50, bool p80, bool p90) =>
+        new(Count + 1, P50 + (p50 ? 1 : 0), P80 + (p80 ? 1 : 0), P90 + (p90 ? 1 : 0));
 
     public double Share80 => 100.0 * P80 / Math.Max(1, Count);
 
-    public override string ToString() => string.Create(CultureInfo.InvariantCulture, $"P50 {100.0 * P50 / Count:0.0} P80 {Share80:0.0} P90 {100.0 * P90 / Count:0.0} of 100, {Count} forecasts");
+    public override string ToString() =>
+        string.Create(
+            CultureInfo.InvariantCulture,
+            $"P50 {100.0 * P50 / Count:0.0} P80 {Share80:0.0} P90 {100.0 * P90 / Count:0.0} of 100, {Count} forecasts"
+        );
 }
 
 /// <summary>
-/// Simulated shop-years: what work really takes comes from biases of trades and suppliers that nobody in the shop knows. Each
-/// month two builds are forecast from the shop's own log so far, then they happen, and what they took goes into the log.
+/// Simulated shop-years: what work really takes comes from biases of trades and suppliers that nobody in the shop
+/// knows. Each month two builds are forecast from the shop's own log so far, then they happen, and what they took goes
+/// into the log.
 /// </summary>
 internal static class Calibration
 {
-    private const int Months = 12, Futures = 200, Enough = 12;
+    private const int Months = 12,
+        Futures = 200,
+        Enough = 12;
     private static readonly Trade[] Trades = [Trade.Metal, Trade.Paint, Trade.Mechanic, Trade.Trim];
 
     /// <summary>Forecasts made before some trade of the build had a dozen records, and those made after.</summary>
@@ -64,22 +71,49 @@ internal static class Calibration
             var history = new TradeHistory(log);
             var supplier = Learning.Bias(sent);
             var beliefs = new Beliefs(
-                Trades.ToDictionary(t => t.ToString(), t => new Belief(history.Of(t).Learned.Mean, history.Of(t).Learned.Sd, history.Of(t).Spread)),
-                new Dictionary<string, Belief> { ["s"] = new(supplier.Mean, supplier.Sd, Belief.Prior.Spread) });
+                Trades.ToDictionary(
+                    t => t.ToString(),
+                    t => new Belief(history.Of(t).Learned.Mean, history.Of(t).Learned.Sd, history.Of(t).Spread)
+                ),
+                new Dictionary<string, Belief> { ["s"] = new(supplier.Mean, supplier.Sd, Belief.Prior.Spread) }
+            );
             var isLate = Trades.All(t => log.Count(r => r.Trade == t) >= Enough) && sent.Count >= Enough / 2;
             var outlook = Outlook.Of(problem, beliefs, Futures, seed, threads: 1);
-            var truth = problem with { Builds = problem.Builds.Select(b => b with { Operations = b.Operations.Select(True).ToList() }).ToList() };
-            var happened = new Planner().Plan(truth with { Builds = [.. truth.Builds.Select((b, i) => WithFound(b, problem.Builds[i]))] });
+            var truth = problem with
+            {
+                Builds = problem
+                    .Builds.Select(b => b with { Operations = b.Operations.Select(True).ToList() })
+                    .ToList(),
+            };
+            var happened = new Planner().Plan(
+                truth with
+                {
+                    Builds = [.. truth.Builds.Select((b, i) => WithFound(b, problem.Builds[i]))],
+                }
+            );
             foreach (var build in problem.Builds)
             {
                 yield return (isLate, happened.Builds[build.Id].Finish, outlook.Builds[build.Id]);
             }
 
-            foreach (var (was, took) in problem.Builds.SelectMany(b => b.Operations).Zip(truth.Builds.SelectMany(b => b.Operations)))
+            foreach (
+                var (was, took) in problem
+                    .Builds.SelectMany(b => b.Operations)
+                    .Zip(truth.Builds.SelectMany(b => b.Operations))
+            )
             {
                 if (was.Trade is not null)
                 {
-                    log.Add(new(Guid.Empty, was.Name, Stage.Metal, Enum.Parse<Trade>(was.Trade), (int)took.Minutes, (int)was.Minutes));
+                    log.Add(
+                        new(
+                            Guid.Empty,
+                            was.Name,
+                            Stage.Metal,
+                            Enum.Parse<Trade>(was.Trade),
+                            (int)took.Minutes,
+                            (int)was.Minutes
+                        )
+                    );
                 }
                 else
                 {
@@ -95,21 +129,32 @@ internal static class Calibration
             foreach (var stage in planned.Operations.Where(o => o.Trade is not null).GroupBy(o => o.Stage))
             {
                 var share = FoundWork.Drawn(trueShare, deviates.Next());
-                (plannedHours, foundHours) = (plannedHours + stage.Sum(o => o.Minutes) / 60.0, foundHours + share * stage.Sum(o => o.Minutes) / 60.0);
+                (plannedHours, foundHours) = (
+                    plannedHours + stage.Sum(o => o.Minutes) / 60.0,
+                    foundHours + share * stage.Sum(o => o.Minutes) / 60.0
+                );
                 foreach (var trade in stage.GroupBy(o => o.Trade))
                 {
                     var last = operations.FindLastIndex(o => o.Stage == stage.Key && o.Trade == trade.Key);
-                    operations[last] = operations[last] with { Minutes = operations[last].Minutes + (long)(share * trade.Sum(o => o.Minutes)) };
+                    operations[last] = operations[last] with
+                    {
+                        Minutes = operations[last].Minutes + (long)(share * trade.Sum(o => o.Minutes)),
+                    };
                 }
             }
 
-            return b with { Operations = operations };
+            return b with
+            {
+                Operations = operations,
+            };
         }
 
         PlanOperation True(PlanOperation o)
         {
             var trade = o.Trade is null ? (Trade?)null : Enum.Parse<Trade>(o.Trade);
-            var ln = trade is { } t ? bias[t] + spread[t] * deviates.Next() : supplierBias + supplierSpread * deviates.Next();
+            var ln = trade is { } t
+                ? bias[t] + spread[t] * deviates.Next()
+                : supplierBias + supplierSpread * deviates.Next();
             return o with { Minutes = Math.Max(1, (long)(o.Minutes * Math.Exp(ln))) };
         }
     }
@@ -117,17 +162,29 @@ internal static class Calibration
     /// <summary>Two builds of a dozen operations for four people, with something sent out in each.</summary>
     private static PlanProblem Shop(long now, Random random)
     {
-        var people = Trades.Select(t => new PlanPerson(t.ToString(), t.ToString(), new HashSet<string> { t.ToString() }, Blocked.None)).ToList();
-        var builds = Enumerable.Range(0, 2).Select(b => new PlanBuild($"b{b}", $"b{b}", Enumerable.Range(0, 12).Select(i => new PlanOperation
-        {
-            Id = $"b{b}.{i}",
-            Name = $"b{b}.{i}",
-            Stage = i < 6 ? "Metal" : "Paint",
-            Minutes = i == 6 ? 1440 * (3 + random.Next(8)) : 60 + 30 * random.Next(20),
-            Trade = i == 6 ? null : Trades[random.Next(Trades.Length)].ToString(),
-            Supplier = i == 6 ? "s" : null,
-            After = i == 0 ? [] : [new($"b{b}.{i - 1 - random.Next(Math.Min(i, 2))}", 0)],
-        }).ToList())).ToList();
+        var people = Trades
+            .Select(t => new PlanPerson(t.ToString(), t.ToString(), new HashSet<string> { t.ToString() }, Blocked.None))
+            .ToList();
+        var builds = Enumerable
+            .Range(0, 2)
+            .Select(b => new PlanBuild(
+                $"b{b}",
+                $"b{b}",
+                Enumerable
+                    .Range(0, 12)
+                    .Select(i => new PlanOperation
+                    {
+                        Id = $"b{b}.{i}",
+                        Name = $"b{b}.{i}",
+                        Stage = i < 6 ? "Metal" : "Paint",
+                        Minutes = i == 6 ? 1440 * (3 + random.Next(8)) : 60 + 30 * random.Next(20),
+                        Trade = i == 6 ? null : Trades[random.Next(Trades.Length)].ToString(),
+                        Supplier = i == 6 ? "s" : null,
+                        After = i == 0 ? [] : [new($"b{b}.{i - 1 - random.Next(Math.Min(i, 2))}", 0)],
+                    })
+                    .ToList()
+            ))
+            .ToList();
         return new(now, BenchShop.Calendar, people, [], builds) { Suppliers = [new("s", "s", BenchShop.Calendar)] };
     }
 }

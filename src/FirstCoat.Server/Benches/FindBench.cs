@@ -2,21 +2,36 @@ using System.Diagnostics;
 using FirstCoat.Core.Builds;
 using FirstCoat.Core.Survey;
 using FirstCoat.Store.Overview;
-using Microsoft.EntityFrameworkCore;
-using NodaTime;
 using Npgsql;
 
 namespace FirstCoat.Server.Benches;
 
-/// <summary>Asks for things in a shop of years: 230 builds, a hundred thousand findable things in a database of its own.</summary>
+/// <summary>Asks for things in a shop of years: 230 builds, a hundred thousand findable things in a database of its
+/// own.</summary>
 public static class FindBench
 {
-    private const int Builds = 230, Things = 100_000, Rounds = 25;
+    private const int Builds = 230,
+        Things = 100_000,
+        Rounds = 25;
     private const double Budget = 100;
 
     private static readonly string[] Questions =
     [
-        "rear window screw", "windwo screws rear", "door", "left doro seal", "41", "screw", "gearbox cable right", "c12 lamp", "zzzzqq", "halloway", "halloway door hinge", "s", "open build", "bracket 5120", "carpet rod 230",
+        "rear window screw",
+        "windwo screws rear",
+        "door",
+        "left doro seal",
+        "41",
+        "screw",
+        "gearbox cable right",
+        "c12 lamp",
+        "zzzzqq",
+        "halloway",
+        "halloway door hinge",
+        "s",
+        "open build",
+        "bracket 5120",
+        "carpet rod 230",
     ];
 
     /// <summary>Where a cluster is stands in the environment, as for the server.</summary>
@@ -24,8 +39,16 @@ public static class FindBench
     public static async Task<bool> Run()
     {
         Console.Error.WriteLine($"filling a shop of {Things} things for find.anything...");
-        var own = new NpgsqlConnectionStringBuilder(Environment.GetEnvironmentVariable("Shop__Connection")) { Database = "findbench" };
-        await using var db = new ShopDb(StoreSetup.Options(own.ConnectionString), new(TimeProvider.System), new CurrentActor { Actor = Actor.Application }, new CurrentRequest());
+        var own = new NpgsqlConnectionStringBuilder(Environment.GetEnvironmentVariable("Shop__Connection"))
+        {
+            Database = "findbench",
+        };
+        await using var db = new ShopDb(
+            StoreSetup.Options(own.ConnectionString),
+            new(TimeProvider.System),
+            new CurrentActor { Actor = Actor.Application },
+            new CurrentRequest()
+        );
         await db.Database.EnsureDeletedAsync();
         await db.Database.MigrateAsync();
         await Fill(db);
@@ -46,13 +69,24 @@ public static class FindBench
         }
 
         await db.Database.EnsureDeletedAsync();
-        foreach (var (question, middle) in times.GroupBy(t => t.Question).Select(g => (g.Key, g.Select(t => t.Milliseconds).Order().ElementAt(Rounds / 2))))
+        foreach (
+            var (question, middle) in times
+                .GroupBy(t => t.Question)
+                .Select(g => (g.Key, g.Select(t => t.Milliseconds).Order().ElementAt(Rounds / 2)))
+        )
         {
-            Console.Error.WriteLine(string.Create(CultureInfo.InvariantCulture, $"  {question}: {middle:0.0} ms in the middle"));
+            Console.Error.WriteLine(
+                string.Create(CultureInfo.InvariantCulture, $"  {question}: {middle:0.0} ms in the middle")
+            );
         }
 
         var value = times.Select(t => t.Milliseconds).Order().ElementAt((int)(times.Count * 0.95));
-        Console.WriteLine(string.Create(CultureInfo.InvariantCulture, $"bench find.anything-{Things} {value:0.0} ms {Budget:0} {(value > Budget ? "over" : "ok")}"));
+        Console.WriteLine(
+            string.Create(
+                CultureInfo.InvariantCulture,
+                $"bench find.anything-{Things} {value:0.0} ms {Budget:0} {(value > Budget ? "over" : "ok")}"
+            )
+        );
         return value > Budget;
     }
 
@@ -62,27 +96,49 @@ public static class FindBench
         db.Add(client);
         for (var i = 0; i < Builds; i++)
         {
-            db.Add(new Build
-            {
-                Id = Guid.CreateVersion7(),
-                Number = i + 1,
-                ClientId = client.Id,
-                OpenedOn = new LocalDate(2026, 1, 5),
-                Contract = Core.Money.ContractTerms.TimeAndMaterials,
-                Brief = new(FinishGrade.Show, OriginalityPolicy.Original, null, null, []),
-                Vehicle = new("Plover", $"Mark {i}", 1950 + i % 30, (BodyStyleKey)(i % 10), Construction.SeparateChassis, $"P{i}", "Tidewater", "#1B6670", BodyDimensions.Of((BodyStyleKey)(i % 10))),
-            });
+            db.Add(
+                new Build
+                {
+                    Id = Guid.CreateVersion7(),
+                    Number = i + 1,
+                    ClientId = client.Id,
+                    OpenedOn = new LocalDate(2026, 1, 5),
+                    Contract = Core.Money.ContractTerms.TimeAndMaterials,
+                    Brief = new(FinishGrade.Show, OriginalityPolicy.Original, null, null, []),
+                    Vehicle = new(
+                        "Plover",
+                        $"Mark {i}",
+                        1950 + i % 30,
+                        (BodyStyleKey)(i % 10),
+                        Construction.SeparateChassis,
+                        $"P{i}",
+                        "Tidewater",
+                        "#1B6670",
+                        BodyDimensions.Of((BodyStyleKey)(i % 10))
+                    ),
+                }
+            );
         }
 
         await db.SaveChangesAsync();
-        await db.Builds.OrderBy(b => b.Number).Skip(30).ExecuteUpdateAsync(s => s.SetProperty(b => b.Status, BuildStatus.Closed));
-        await db.Database.ExecuteSqlAsync($"""
+        await db
+            .Builds.OrderBy(b => b.Number)
+            .Skip(30)
+            .ExecuteUpdateAsync(s => s.SetProperty(b => b.Status, BuildStatus.Closed));
+        await db.Database.ExecuteSqlAsync(
+            $"""
             insert into overview_finds (id, kind, build_id, label, detail, text, for_desk)
-            select gen_random_uuid(), (array['Part', 'Bag', 'Operation', 'Batch'])[1 + i % 4], b.ids[1 + i % {Builds}], t.words, 'C' || i % 40, lower(t.words || ' ' || i || ' c' || i % 40), false
+            select gen_random_uuid(), (array['Part', 'Bag', 'Operation', 'Batch'])[1 + i % 4], b.ids[1 + i % {Builds}],
+                   t.words, 'C' || i % 40, lower(t.words || ' ' || i || ' c' || i % 40), false
             from (select array_agg(id) as ids from builds) b, generate_series(1, {Things}) i,
-            lateral (select concat_ws(' ', (array['Left', 'Right', 'Front', 'Rear'])[1 + i / 7 % 4], (array['door', 'window', 'wing', 'lamp', 'seat', 'floor', 'hinge', 'bracket', 'carpet', 'gearbox'])[1 + i / 3 % 10],
-                (array['screw', 'bolt', 'seal', 'clip', 'trim', 'panel', 'rod', 'glass', 'rail', 'cable'])[1 + i / 11 % 10]) as words) t
-            """);
+            lateral (select concat_ws(' ',
+                (array['Left', 'Right', 'Front', 'Rear'])[1 + i / 7 % 4],
+                (array['door', 'window', 'wing', 'lamp', 'seat', 'floor', 'hinge', 'bracket', 'carpet', 'gearbox'])
+                    [1 + i / 3 % 10],
+                (array['screw', 'bolt', 'seal', 'clip', 'trim', 'panel', 'rod', 'glass', 'rail', 'cable'])
+                    [1 + i / 11 % 10]) as words) t
+            """
+        );
         // As the cluster does by itself some minutes later.
         await db.Database.ExecuteSqlAsync($"vacuum analyze overview_finds");
     }

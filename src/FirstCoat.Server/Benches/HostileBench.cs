@@ -2,7 +2,6 @@ using System.Buffers.Binary;
 using System.Diagnostics;
 using System.IO.Compression;
 using System.Net;
-using System.Net.Http.Json;
 using System.Text;
 using System.Text.Json.Nodes;
 using FirstCoat.Server.Demo;
@@ -11,12 +10,14 @@ using SkiaSharp;
 namespace FirstCoat.Server.Benches;
 
 /// <summary>
-/// Sends some fifteen thousand requests that mean no good to a server of its own over the demo shop, as each role, and counts the
-/// answers by status; before that, pictures that want more memory than there is. Loopback only, and it ends by itself.
+/// Sends some fifteen thousand requests that mean no good to a server of its own over the demo shop, as each role, and
+/// counts the answers by status; before that, pictures that want more memory than there is. Loopback only, and it ends
+/// by itself.
 /// </summary>
 public static class HostileBench
 {
-    private const int PicturesMb = 600, LeastRequests = 15_000;
+    private const int PicturesMb = 600,
+        LeastRequests = 15_000;
 
     /// <summary>Where the shop lies stands in the environment, as for the server; the database is empty.</summary>
     /// <returns>Whether anything was over.</returns>
@@ -29,12 +30,26 @@ public static class HostileBench
         }
 
         var port = FreePort();
-        using var server = Child("--urls", $"http://127.0.0.1:{port}", "--Shop:SignInsPerMinute", "1000000", "--Shop:Futures", "60", "--Serilog:MinimumLevel:Default", "Fatal");
+        using var server = Child(
+            "--urls",
+            $"http://127.0.0.1:{port}",
+            "--Shop:SignInsPerMinute",
+            "1000000",
+            "--Shop:Futures",
+            "60",
+            "--Serilog:MinimumLevel:Default",
+            "Fatal"
+        );
         try
         {
             var address = new Uri($"http://127.0.0.1:{port}");
             await Healthy(address);
-            var clients = new Dictionary<string, HttpClient> { ["manager"] = await SignIn(address, "sunniva"), ["office"] = await SignIn(address, "iben"), ["technician"] = await SignIn(address, "wil") };
+            var clients = new Dictionary<string, HttpClient>
+            {
+                ["manager"] = await SignIn(address, "sunniva"),
+                ["office"] = await SignIn(address, "iben"),
+                ["technician"] = await SignIn(address, "wil"),
+            };
             var ids = await Ids();
             var over = await Pictures(server, clients["technician"], ids["builds"]);
             return await Requests(clients, ids) || over;
@@ -48,14 +63,35 @@ public static class HostileBench
 
     private static async Task<bool> Requests(Dictionary<string, HttpClient> clients, Dictionary<string, Guid> ids)
     {
-        var requests = new HostileRequests(JsonNode.Parse(await clients["manager"].GetStringAsync("/api/openapi.json"))!, w => ids.TryGetValue(w, out var id) ? id : null);
+        var requests = new HostileRequests(
+            JsonNode.Parse(await clients["manager"].GetStringAsync("/api/openapi.json"))!,
+            w => ids.TryGetValue(w, out var id) ? id : null
+        );
         var (counts, faults) = (new SortedDictionary<int, int>(), 0);
         foreach (var (role, client) in clients)
         {
             Console.Error.WriteLine($"sending hostile requests as {role}...");
-            foreach (var request in requests.All().Where(r => r.Call.Name is not ("signOut" or "endOtherSessions" or "startImprovement" or "closeAccount" or "giveWord" or "changePassword") && !r.Call.Name.StartsWith("print", StringComparison.Ordinal)))
+            foreach (
+                var request in requests
+                    .All()
+                    .Where(r =>
+                        r.Call.Name
+                            is not (
+                                "signOut"
+                                or "endOtherSessions"
+                                or "startImprovement"
+                                or "closeAccount"
+                                or "giveWord"
+                                or "changePassword"
+                            )
+                        && !r.Call.Name.StartsWith("print", StringComparison.Ordinal)
+                    )
+            )
             {
-                using var message = new HttpRequestMessage(request.Call.Method, request.Path) { Content = request.Body is { } b ? new StringContent(b, Encoding.UTF8, "application/json") : null };
+                using var message = new HttpRequestMessage(request.Call.Method, request.Path)
+                {
+                    Content = request.Body is { } b ? new StringContent(b, Encoding.UTF8, "application/json") : null,
+                };
                 using var answer = await client.SendAsync(message);
                 var status = (int)answer.StatusCode;
                 counts[status] = counts.GetValueOrDefault(status) + 1;
@@ -69,16 +105,32 @@ public static class HostileBench
 
         foreach (var (status, count) in counts)
         {
-            Console.WriteLine(string.Create(CultureInfo.InvariantCulture, $"bench hostile.status-{status} {count} answers - {(status >= 500 ? "over" : "ok")}"));
+            Console.WriteLine(
+                string.Create(
+                    CultureInfo.InvariantCulture,
+                    $"bench hostile.status-{status} {count} answers - {(status >= 500 ? "over" : "ok")}"
+                )
+            );
         }
 
         var sum = counts.Values.Sum();
-        Console.WriteLine(string.Create(CultureInfo.InvariantCulture, $"bench hostile.requests {sum} requests {LeastRequests} {(sum < LeastRequests ? "over" : "ok")}"));
-        Console.WriteLine(string.Create(CultureInfo.InvariantCulture, $"bench hostile.faults {faults} answers 0 {(faults > 0 ? "over" : "ok")}"));
+        Console.WriteLine(
+            string.Create(
+                CultureInfo.InvariantCulture,
+                $"bench hostile.requests {sum} requests {LeastRequests} {(sum < LeastRequests ? "over" : "ok")}"
+            )
+        );
+        Console.WriteLine(
+            string.Create(
+                CultureInfo.InvariantCulture,
+                $"bench hostile.faults {faults} answers 0 {(faults > 0 ? "over" : "ok")}"
+            )
+        );
         return faults > 0 || sum < LeastRequests;
     }
 
-    /// <summary>Four of each kind of large picture at once: what the server needs over what it needed idle, in megabytes.</summary>
+    /// <summary>Four of each kind of large picture at once: what the server needs over what it needed idle, in
+    /// megabytes.</summary>
     private static async Task<bool> Pictures(Process server, HttpClient client, Guid build)
     {
         Console.Error.WriteLine("making pictures of 80 million pixels and one that hides 600 MB of text...");
@@ -97,7 +149,16 @@ public static class HostileBench
         var kept = 0;
         foreach (var (name, bytes) in pictures)
         {
-            var answers = await Task.WhenAll(Enumerable.Range(0, 4).Select(_ => client.PostAsync($"/api/builds/{build}/photos/{Guid.CreateVersion7()}", new MultipartFormDataContent { { new ByteArrayContent(bytes), "file", name } })));
+            var answers = await Task.WhenAll(
+                Enumerable
+                    .Range(0, 4)
+                    .Select(_ =>
+                        client.PostAsync(
+                            $"/api/builds/{build}/photos/{Guid.CreateVersion7()}",
+                            new MultipartFormDataContent { { new ByteArrayContent(bytes), "file", name } }
+                        )
+                    )
+            );
             kept += answers.Count(a => a.StatusCode == HttpStatusCode.OK);
             Console.Error.WriteLine($"  {name}: {string.Join(", ", answers.Select(a => (int)a.StatusCode))}");
         }
@@ -105,7 +166,12 @@ public static class HostileBench
         Volatile.Write(ref sending, false);
         await watch;
         var over = (most - idle) / 1024;
-        Console.WriteLine(string.Create(CultureInfo.InvariantCulture, $"bench hostile.pictures {over} MB {PicturesMb} {(over > PicturesMb || kept == 0 ? "over" : "ok")}"));
+        Console.WriteLine(
+            string.Create(
+                CultureInfo.InvariantCulture,
+                $"bench hostile.pictures {over} MB {PicturesMb} {(over > PicturesMb || kept == 0 ? "over" : "ok")}"
+            )
+        );
         return over > PicturesMb || kept == 0;
     }
 
@@ -126,7 +192,9 @@ public static class HostileBench
         using var small = SKImage.FromBitmap(new SKBitmap(64, 64));
         return
         [
-            ("80mp.jpg", image.Encode(SKEncodedImageFormat.Jpeg, 60).ToArray()), ("80mp.png", image.Encode(SKEncodedImageFormat.Png, 1).ToArray()), ("hidden-text.png", WithText(small.Encode(SKEncodedImageFormat.Png, 100).ToArray(), 600)),
+            ("80mp.jpg", image.Encode(SKEncodedImageFormat.Jpeg, 60).ToArray()),
+            ("80mp.png", image.Encode(SKEncodedImageFormat.Png, 1).ToArray()),
+            ("hidden-text.png", WithText(small.Encode(SKEncodedImageFormat.Png, 100).ToArray(), 600)),
         ];
     }
 
@@ -152,17 +220,42 @@ public static class HostileBench
 
     /// <summary>In kilobytes.</summary>
     private static long Memory(Process server, string what) =>
-        long.Parse(File.ReadLines($"/proc/{server.Id}/status").First(l => l.StartsWith(what, StringComparison.Ordinal)).Split(' ', StringSplitOptions.RemoveEmptyEntries)[1], CultureInfo.InvariantCulture);
+        long.Parse(
+            File.ReadLines($"/proc/{server.Id}/status")
+                .First(l => l.StartsWith(what, StringComparison.Ordinal))
+                .Split(' ', StringSplitOptions.RemoveEmptyEntries)[1],
+            CultureInfo.InvariantCulture
+        );
 
-    /// <summary>One of everything of the demo's fullest build, by the words of addresses and the names of fields.</summary>
+    /// <summary>One of everything of the demo's fullest build, by the words of addresses and the names of
+    /// fields.</summary>
     private static async Task<Dictionary<string, Guid>> Ids()
     {
-        await using var db = new ShopDb(StoreSetup.Options(Environment.GetEnvironmentVariable("Shop__Connection")!), new(TimeProvider.System), new(), new());
-        var build = await db.Bags.GroupBy(b => b.BuildId).OrderByDescending(g => g.Count()).Select(g => g.Key).FirstAsync();
+        await using var db = new ShopDb(
+            StoreSetup.Options(Environment.GetEnvironmentVariable("Shop__Connection")!),
+            new(TimeProvider.System),
+            new(),
+            new()
+        );
+        var build = await db
+            .Bags.GroupBy(b => b.BuildId)
+            .OrderByDescending(g => g.Count())
+            .Select(g => g.Key)
+            .FirstAsync();
         var ids = new Dictionary<string, Guid>();
         void Keep(Guid id, params string[] words) => Array.ForEach(words, w => ids[w] = id);
         Keep(build, "builds", "buildId");
-        Keep(await db.Operations.Where(o => o.BuildId == build && !o.Removed && o.DoneAt == null).Select(o => o.Id).FirstAsync(), "operations", "operationId", "operation", "patternFor", "backWith");
+        Keep(
+            await db
+                .Operations.Where(o => o.BuildId == build && !o.Removed && o.DoneAt == null)
+                .Select(o => o.Id)
+                .FirstAsync(),
+            "operations",
+            "operationId",
+            "operation",
+            "patternFor",
+            "backWith"
+        );
         Keep(await db.People.Select(p => p.Id).FirstAsync(), "people", "personId");
         Keep(await db.Stations.Select(s => s.Id).FirstAsync(), "stations", "stationId");
         Keep(await db.Suppliers.Select(s => s.Id).FirstAsync(), "suppliers", "supplierId");
@@ -184,7 +277,11 @@ public static class HostileBench
 
     private static Process Child(params string[] arguments)
     {
-        var start = new ProcessStartInfo("dotnet") { RedirectStandardOutput = true, WorkingDirectory = AppContext.BaseDirectory };
+        var start = new ProcessStartInfo("dotnet")
+        {
+            RedirectStandardOutput = true,
+            WorkingDirectory = AppContext.BaseDirectory,
+        };
         start.ArgumentList.Add(typeof(HostileBench).Assembly.Location);
         Array.ForEach(arguments, start.ArgumentList.Add);
         // What is measured is the server as a shop runs it.
@@ -230,16 +327,25 @@ public static class HostileBench
     private static async Task<HttpClient> SignIn(Uri address, string user)
     {
         var cookies = new CookieContainer();
-        var client = new HttpClient(new SocketsHttpHandler { CookieContainer = cookies }) { BaseAddress = address, Timeout = TimeSpan.FromMinutes(2) };
+        var client = new HttpClient(new SocketsHttpHandler { CookieContainer = cookies })
+        {
+            BaseAddress = address,
+            Timeout = TimeSpan.FromMinutes(2),
+        };
         async Task Token()
         {
             await client.GetAsync("/api/session");
             client.DefaultRequestHeaders.Remove("X-XSRF-TOKEN");
-            client.DefaultRequestHeaders.Add("X-XSRF-TOKEN", Uri.UnescapeDataString(cookies.GetCookies(address)["XSRF-TOKEN"]!.Value));
+            client.DefaultRequestHeaders.Add(
+                "X-XSRF-TOKEN",
+                Uri.UnescapeDataString(cookies.GetCookies(address)["XSRF-TOKEN"]!.Value)
+            );
         }
 
         await Token();
-        (await client.PostAsJsonAsync("/api/session", new { user, password = DemoCast.Password })).EnsureSuccessStatusCode();
+        (
+            await client.PostAsJsonAsync("/api/session", new { user, password = DemoCast.Password })
+        ).EnsureSuccessStatusCode();
         await Token();
         return client;
     }

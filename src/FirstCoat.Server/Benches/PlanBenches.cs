@@ -26,11 +26,13 @@ internal static class PlanBenches
     /// <summary>Rounds in which each size has its turn.</summary>
     private const int Rounds = 15;
 
-    /// <summary>Times of a whole new plan from 1,500 to 15,000 operations, and how many times the first the last is.</summary>
+    /// <summary>Times of a whole new plan from 1,500 to 15,000 operations, and how many times the first the last
+    /// is.</summary>
     /// <param name="samePeople">Nine people have it all to do; else the shop grows with its work.</param>
     /// <remarks>
-    /// All sizes take turns, so that a machine that slows down for a while slows all of them; each plans as often as makes ten of the
-    /// smallest, so that the clearing up of memory weighs on all alike. Of times and of growth in a round the middle one counts.
+    /// All sizes take turns, so that a machine that slows down for a while slows all of them; each plans as often as
+    /// makes ten of the smallest, so that the clearing up of memory weighs on all alike. Of times and of growth in a
+    /// round the middle one counts.
     /// </remarks>
     public static (IReadOnlyList<(int Operations, double Milliseconds)> Curve, double Growth) Grow(bool samePeople)
     {
@@ -53,7 +55,11 @@ internal static class PlanBenches
             }
         }
 
-        return (Times.Select((t, i) => (1500 * t, Middle(rounds[i]))).ToList(), Middle(rounds[^1].Zip(rounds[0], (last, first) => last / first)));
+        return (
+            Times.Select((t, i) => (1500 * t, Middle(rounds[i]))).ToList(),
+            Middle(rounds[^1].Zip(rounds[0], (last, first) => last / first))
+        );
     }
+
     private static double Middle(IEnumerable<double> values) => values.Order().ElementAt(Rounds / 2);
 }

@@ -6,10 +6,13 @@ namespace FirstCoat.Server.Demo;
 /// <summary>Capture data of a camera, for pictures that were drawn.</summary>
 internal static class CaptureTime
 {
-    /// <summary>Puts an APP1 segment with DateTimeOriginal behind the start of the file (Exif 2.3, big-endian).</summary>
+    /// <summary>Puts an APP1 segment with DateTimeOriginal behind the start of the file (Exif 2.3,
+    /// big-endian).</summary>
     public static byte[] Into(byte[] jpeg, LocalDateTime taken)
     {
-        var text = Encoding.ASCII.GetBytes(taken.ToString("uuuu':'MM':'dd' 'HH':'mm':'ss", CultureInfo.InvariantCulture) + "\0");
+        var text = Encoding.ASCII.GetBytes(
+            taken.ToString("uuuu':'MM':'dd' 'HH':'mm':'ss", CultureInfo.InvariantCulture) + "\0"
+        );
         var tiff = new byte[8 + 2 + 12 + 4 + 2 + 12 + 4 + text.Length];
         var span = tiff.AsSpan();
         "MM"u8.CopyTo(span);

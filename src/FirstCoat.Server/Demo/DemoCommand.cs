@@ -11,15 +11,31 @@ public static class DemoCommand
         var settings = app.Configuration;
         var now = Instant.FromDateTimeOffset(app.Services.GetRequiredService<TimeProvider>().GetUtcNow());
         // A history that is told again when it is lost need not wait for the disk at each word.
-        var connection = new Npgsql.NpgsqlConnectionStringBuilder(settings["Shop:Connection"]) { Options = "-c synchronous_commit=off" }.ConnectionString;
-        await using var services = Services(connection, settings["Shop:Photos"]!, settings["Shop:Mail"] ?? Path.Combine(settings["Shop:Photos"]!, "..", "mail"), settings["Shop:Keys"] ?? Path.Combine(settings["Shop:Photos"]!, "..", "keys"), new SetClock(now.ToDateTimeOffset()));
+        var connection = new Npgsql.NpgsqlConnectionStringBuilder(settings["Shop:Connection"])
+        {
+            Options = "-c synchronous_commit=off",
+        }.ConnectionString;
+        await using var services = Services(
+            connection,
+            settings["Shop:Photos"]!,
+            settings["Shop:Mail"] ?? Path.Combine(settings["Shop:Photos"]!, "..", "mail"),
+            settings["Shop:Keys"] ?? Path.Combine(settings["Shop:Photos"]!, "..", "keys"),
+            new SetClock(now.ToDateTimeOffset())
+        );
         await new DemoShop(services, now, Console.Out.WriteLine).Tell(CancellationToken.None);
         return 0;
     }
 
     /// <summary>The store and its desks over a clock that is set while the history is told.</summary>
     /// <param name="futures">Sampled for each evening's forecast.</param>
-    public static ServiceProvider Services(string connection, string photos, string mail, string keys, SetClock clock, int futures = Core.Plan.Outlook.Futures)
+    public static ServiceProvider Services(
+        string connection,
+        string photos,
+        string mail,
+        string keys,
+        SetClock clock,
+        int futures = Core.Plan.Outlook.Futures
+    )
     {
         var services = new ServiceCollection();
         services.AddLogging();
@@ -27,7 +43,10 @@ public static class DemoCommand
         services.AddSingleton(clock);
         services.AddSingleton(new FutureCount(futures));
         services.AddStore(_ => connection, _ => photos, _ => mail, _ => keys);
-        services.AddIdentityCore<Account>(ServerSetup.NoPasswordRules).AddRoles<IdentityRole<Guid>>().AddEntityFrameworkStores<ShopDb>();
+        services
+            .AddIdentityCore<Account>(ServerSetup.NoPasswordRules)
+            .AddRoles<IdentityRole<Guid>>()
+            .AddEntityFrameworkStores<ShopDb>();
         return services.BuildServiceProvider();
     }
 }

@@ -7,7 +7,8 @@ namespace FirstCoat.Server.Demo;
 /// <summary>Draws the demo's workshop photos: a close-up of what was done, with the camera's time in it.</summary>
 internal static class DemoPhotos
 {
-    private const int W = 1200, H = 800;
+    private const int W = 1200,
+        H = 800;
 
     /// <summary>A JPEG with capture data.</summary>
     public static byte[] Draw(Operation operation, DemoCast.CastBuild build, LocalDateTime taken, int seed) =>
@@ -32,24 +33,56 @@ internal static class DemoPhotos
     {
         switch (operation.Coat)
         {
-            case Coat.BareSteel or Coat.Blasted: Panel(canvas, chance, new(0x9A, 0xA2, 0xA6), grain: true); Weld(canvas, chance); break;
-            case Coat.Etch: Panel(canvas, chance, new(0xA3, 0xA9, 0x63)); break;
-            case Coat.Epoxy: Panel(canvas, chance, new(0x56, 0x5D, 0x60)); break;
-            case Coat.Filler: Panel(canvas, chance, new(0x8C, 0x96, 0x9B), grain: true); Filler(canvas, chance); break;
-            case Coat.HighBuild or Coat.Sealer: Panel(canvas, chance, new(0xD0, 0xC9, 0xAE)); break;
-            case Coat.Blocked: Panel(canvas, chance, new(0xC9, 0xC0, 0xA4)); Guide(canvas, chance); Block(canvas); break;
-            case Coat.Base or Coat.Clear or Coat.Polished: Panel(canvas, chance, paint, gloss: true); break;
-            case Coat.NewAsh: Wood(canvas, chance); break;
-            case null when operation.Stage == Stage.Driveline: Engine(canvas, chance); break;
-            case null when operation.Stage == Stage.Teardown: Tray(canvas, chance); break;
-            default: Panel(canvas, chance, new(0x8C, 0x96, 0x9B), grain: true); Weld(canvas, chance); break;
+            case Coat.BareSteel or Coat.Blasted:
+                Panel(canvas, chance, new(0x9A, 0xA2, 0xA6), grain: true);
+                Weld(canvas, chance);
+                break;
+            case Coat.Etch:
+                Panel(canvas, chance, new(0xA3, 0xA9, 0x63));
+                break;
+            case Coat.Epoxy:
+                Panel(canvas, chance, new(0x56, 0x5D, 0x60));
+                break;
+            case Coat.Filler:
+                Panel(canvas, chance, new(0x8C, 0x96, 0x9B), grain: true);
+                Filler(canvas, chance);
+                break;
+            case Coat.HighBuild or Coat.Sealer:
+                Panel(canvas, chance, new(0xD0, 0xC9, 0xAE));
+                break;
+            case Coat.Blocked:
+                Panel(canvas, chance, new(0xC9, 0xC0, 0xA4));
+                Guide(canvas, chance);
+                Block(canvas);
+                break;
+            case Coat.Base or Coat.Clear or Coat.Polished:
+                Panel(canvas, chance, paint, gloss: true);
+                break;
+            case Coat.NewAsh:
+                Wood(canvas, chance);
+                break;
+            case null when operation.Stage == Stage.Driveline:
+                Engine(canvas, chance);
+                break;
+            case null when operation.Stage == Stage.Teardown:
+                Tray(canvas, chance);
+                break;
+            default:
+                Panel(canvas, chance, new(0x8C, 0x96, 0x9B), grain: true);
+                Weld(canvas, chance);
+                break;
         }
     }
 
     private static void Backdrop(SKCanvas c, Random r)
     {
         using var p = new SKPaint { IsAntialias = true };
-        using var floor = SKShader.CreateLinearGradient(new(0, 0), new(0, H), [new(0x6E, 0x75, 0x77), new(0x3C, 0x42, 0x45)], SKShaderTileMode.Clamp);
+        using var floor = SKShader.CreateLinearGradient(
+            new(0, 0),
+            new(0, H),
+            [new(0x6E, 0x75, 0x77), new(0x3C, 0x42, 0x45)],
+            SKShaderTileMode.Clamp
+        );
         p.Shader = floor;
         c.DrawRect(0, 0, W, H, p);
         p.Shader = null;
@@ -77,7 +110,13 @@ internal static class DemoPhotos
         using var path = Shape(r);
         using var p = new SKPaint { IsAntialias = true };
         colour.ToHsl(out var hue, out var s, out var l);
-        using var light = SKShader.CreateLinearGradient(new(200, 100), new(900, H), [SKColor.FromHsl(hue, s, Math.Min(96, l + 14)), colour, SKColor.FromHsl(hue, s, Math.Max(4, l - 16))], [0, .45f, 1], SKShaderTileMode.Clamp);
+        using var light = SKShader.CreateLinearGradient(
+            new(200, 100),
+            new(900, H),
+            [SKColor.FromHsl(hue, s, Math.Min(96, l + 14)), colour, SKColor.FromHsl(hue, s, Math.Max(4, l - 16))],
+            [0, .45f, 1],
+            SKShaderTileMode.Clamp
+        );
         p.Shader = light;
         c.DrawPath(path, p);
         c.Save();
@@ -176,7 +215,16 @@ internal static class DemoPhotos
     private static void Wood(SKCanvas c, Random r)
     {
         using var p = new SKPaint { IsAntialias = true };
-        foreach (var (x, y, w, h) in new[] { (120, 560, 980, 92), (180, 160, 84, 420), (560, 140, 84, 440), (930, 170, 84, 410), (140, 150, 930, 70) })
+        foreach (
+            var (x, y, w, h) in new[]
+            {
+                (120, 560, 980, 92),
+                (180, 160, 84, 420),
+                (560, 140, 84, 440),
+                (930, 170, 84, 410),
+                (140, 150, 930, 70),
+            }
+        )
         {
             p.Color = new(0xDC, 0xC8, 0x9C);
             c.DrawRect(x, y, w, h, p);
@@ -193,7 +241,14 @@ internal static class DemoPhotos
     {
         Panel(c, r, new(0xA6, 0xAC, 0xAA), grain: true);
         using var p = new SKPaint { IsAntialias = true };
-        foreach (var (spread, colour) in new[] { (210f, new SKColor(0x8A, 0x62, 0x4C, 150)), (120f, new SKColor(0x6E, 0x42, 0x2E, 220)), (48f, new SKColor(0x20, 0x24, 0x26)) })
+        foreach (
+            var (spread, colour) in new[]
+            {
+                (210f, new SKColor(0x8A, 0x62, 0x4C, 150)),
+                (120f, new SKColor(0x6E, 0x42, 0x2E, 220)),
+                (48f, new SKColor(0x20, 0x24, 0x26)),
+            }
+        )
         {
             using var path = new SKPath();
             for (var i = 0; i <= 14; i++)
@@ -276,9 +331,18 @@ internal static class DemoPhotos
                 p.Color = r.Next(3) == 0 ? new(0x7A, 0x52, 0x3C) : new(0x7E, 0x88, 0x8C);
                 switch (r.Next(3))
                 {
-                    case 0: c.DrawRoundRect(x - 46, y - 14, 92, 26, 8, 8, p); break;
-                    case 1: c.DrawCircle(x, y, 30, p); p.Color = new(0x3A, 0x3E, 0x40); c.DrawCircle(x, y, 12, p); break;
-                    default: c.DrawRect(x - 40, y - 20, 26, 44, p); c.DrawRect(x - 40, y + 8, 84, 16, p); break;
+                    case 0:
+                        c.DrawRoundRect(x - 46, y - 14, 92, 26, 8, 8, p);
+                        break;
+                    case 1:
+                        c.DrawCircle(x, y, 30, p);
+                        p.Color = new(0x3A, 0x3E, 0x40);
+                        c.DrawCircle(x, y, 12, p);
+                        break;
+                    default:
+                        c.DrawRect(x - 40, y - 20, 26, 44, p);
+                        c.DrawRect(x - 40, y + 8, 84, 16, p);
+                        break;
                 }
             }
         }

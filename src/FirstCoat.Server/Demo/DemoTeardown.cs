@@ -10,9 +10,11 @@ internal sealed class DemoTeardown(DemoShop shop)
 {
     private sealed record Off(string What, string From, bool Sided, string Piece, int Pieces, BagFastener? Fastener);
 
-    private static BagFastener Screw(string thread, int count, bool shows = false, int destroyed = 0) => new("screw", "oval head", thread, shows ? "chrome" : "zinc", count, shows, destroyed);
+    private static BagFastener Screw(string thread, int count, bool shows = false, int destroyed = 0) =>
+        new("screw", "oval head", thread, shows ? "chrome" : "zinc", count, shows, destroyed);
 
-    private static BagFastener Bolt(string thread, int count) => new("bolt", "hexagon", thread, "zinc", count, false, 0);
+    private static BagFastener Bolt(string thread, int count) =>
+        new("bolt", "hexagon", thread, "zinc", count, false, 0);
 
     private static BagFastener Clip(int count, int destroyed) => new("clip", "", "", "", count, false, destroyed);
 
@@ -58,7 +60,26 @@ internal sealed class DemoTeardown(DemoShop shop)
                 var place = $"{(turn > 40 ? (char)(rack + 1) : rack)}{2 + turn / 3 % 4}-{1 + turn * 5 % 12}";
                 turn++;
                 var id = Guid.CreateVersion7();
-                await shop.As("nessa", s => s.GetRequiredService<TeardownDesk>().Put(shop.Build(build), id, new(side, off.What, off.From, [new(off.Piece, off.Pieces)], off.Fastener is { } f ? [f] : [], place, null, null, true), null, cancel));
+                await shop.As("nessa", s =>
+                    s.GetRequiredService<TeardownDesk>()
+                        .Put(
+                            shop.Build(build),
+                            id,
+                            new(
+                                side,
+                                off.What,
+                                off.From,
+                                [new(off.Piece, off.Pieces)],
+                                off.Fastener is { } f ? [f] : [],
+                                place,
+                                null,
+                                null,
+                                true
+                            ),
+                            null,
+                            cancel
+                        )
+                );
                 var (state, where) = (build, off.What) switch
                 {
                     (41, "Bumper irons") => (BagState.AtSupplier, "Corran Plating"),
@@ -70,7 +91,9 @@ internal sealed class DemoTeardown(DemoShop shop)
                 };
                 if (state != BagState.OnShelf || where != place)
                 {
-                    await shop.As("nessa", s => s.GetRequiredService<TeardownDesk>().Move(id, Guid.CreateVersion7(), state, where, "", cancel));
+                    await shop.As("nessa", s =>
+                        s.GetRequiredService<TeardownDesk>().Move(id, Guid.CreateVersion7(), state, where, "", cancel)
+                    );
                 }
             }
         }
@@ -79,15 +102,28 @@ internal sealed class DemoTeardown(DemoShop shop)
     /// <summary>Old pieces that new ones are made from.</summary>
     private async Task Patterns(CancellationToken cancel)
     {
-        foreach (var (build, what, from, side, start, place) in new[]
+        foreach (
+            var (build, what, from, side, start, place) in new[]
+            {
+                (41, "Front floor pan", "right front floor, cut out", PanelSide.Right, "R front floor", "D2-1"),
+                (41, "Headlining, three pieces", "roof, inside", PanelSide.Centre, "Carpet", "D2-2"),
+                (43, "Sill end, 40 cm", "left sill, aft", PanelSide.Left, "Left side: sill", "D3-4"),
+            }
+        )
         {
-            (41, "Front floor pan", "right front floor, cut out", PanelSide.Right, "R front floor", "D2-1"),
-            (41, "Headlining, three pieces", "roof, inside", PanelSide.Centre, "Carpet", "D2-2"),
-            (43, "Sill end, 40 cm", "left sill, aft", PanelSide.Left, "Left side: sill", "D3-4"),
-        })
-        {
-            var operation = (await shop.Operations(build, cancel)).FirstOrDefault(o => !o.IsDone && o.Kind == OperationKind.Work && o.Name.StartsWith(start, StringComparison.Ordinal));
-            await shop.As("bram", s => s.GetRequiredService<TeardownDesk>().Put(shop.Build(build), Guid.CreateVersion7(), new(side, what, from, [new("piece", 1)], [], place, operation?.Id, null, true), null, cancel));
+            var operation = (await shop.Operations(build, cancel)).FirstOrDefault(o =>
+                !o.IsDone && o.Kind == OperationKind.Work && o.Name.StartsWith(start, StringComparison.Ordinal)
+            );
+            await shop.As("bram", s =>
+                s.GetRequiredService<TeardownDesk>()
+                    .Put(
+                        shop.Build(build),
+                        Guid.CreateVersion7(),
+                        new(side, what, from, [new("piece", 1)], [], place, operation?.Id, null, true),
+                        null,
+                        cancel
+                    )
+            );
         }
     }
 }

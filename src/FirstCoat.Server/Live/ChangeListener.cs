@@ -3,11 +3,12 @@ using Npgsql;
 namespace FirstCoat.Server.Live;
 
 /// <summary>
-/// Hears the database's own notice of every change and of every session's end, whichever server made it, and passes it on. After
-/// a broken connection everything is announced as changed and every session is asked for again, since the database keeps no
-/// notices for an absent listener.
+/// Hears the database's own notice of every change and of every session's end, whichever server made it, and passes it
+/// on. After a broken connection everything is announced as changed and every session is asked for again, since the
+/// database keeps no notices for an absent listener.
 /// </summary>
-public sealed class ChangeListener(IConfiguration settings, LiveConnections live, ILogger<ChangeListener> log) : BackgroundService
+public sealed class ChangeListener(IConfiguration settings, LiveConnections live, ILogger<ChangeListener> log)
+    : BackgroundService
 {
     public const string Channel = "shop_changed";
 
@@ -29,7 +30,13 @@ public sealed class ChangeListener(IConfiguration settings, LiveConnections live
 
     private async Task Listen(CancellationToken cancel)
     {
-        await using var connection = new NpgsqlConnection(new NpgsqlConnectionStringBuilder(settings["Shop:Connection"]) { KeepAlive = 15, Pooling = false }.ConnectionString);
+        await using var connection = new NpgsqlConnection(
+            new NpgsqlConnectionStringBuilder(settings["Shop:Connection"])
+            {
+                KeepAlive = 15,
+                Pooling = false,
+            }.ConnectionString
+        );
         connection.Notification += (_, notice) =>
         {
             if (notice.Channel == AccountsDesk.EndedChannel)
@@ -42,7 +49,9 @@ public sealed class ChangeListener(IConfiguration settings, LiveConnections live
             }
         };
         await connection.OpenAsync(cancel);
-        await using (var listen = new NpgsqlCommand($"listen {Channel}; listen {AccountsDesk.EndedChannel}", connection))
+        await using (
+            var listen = new NpgsqlCommand($"listen {Channel}; listen {AccountsDesk.EndedChannel}", connection)
+        )
         {
             await listen.ExecuteNonQueryAsync(cancel);
         }

@@ -2,9 +2,15 @@ using FirstCoat.Store.Plan;
 
 namespace FirstCoat.Server.Live;
 
-/// <summary>Draws the futures again once somebody has looked after a change, and tells the browsers; one drawing at a time.</summary>
+/// <summary>Draws the futures again once somebody has looked after a change, and tells the browsers; one drawing at a
+/// time.</summary>
 /// <remarks>Shop:WaitForFutures true switches it off: then whoever asks waits.</remarks>
-public sealed partial class FuturesRenewal(IServiceScopeFactory scopes, LastFutures last, LiveConnections live, ILogger<FuturesRenewal> log) : IHostedService
+public sealed partial class FuturesRenewal(
+    IServiceScopeFactory scopes,
+    LastFutures last,
+    LiveConnections live,
+    ILogger<FuturesRenewal> log
+) : IHostedService
 {
     private int _running;
 
@@ -45,6 +51,9 @@ public sealed partial class FuturesRenewal(IServiceScopeFactory scopes, LastFutu
         }
     }
 
-    [LoggerMessage(Level = LogLevel.Warning, Message = "The futures could not be drawn; they are drawn with the next look.")]
+    [LoggerMessage(
+        Level = LogLevel.Warning,
+        Message = "The futures could not be drawn; they are drawn with the next look."
+    )]
     private static partial void Failed(ILogger log, Exception e);
 }

@@ -16,7 +16,10 @@ public sealed class LiveHub(LiveConnections live) : Hub
     public override async Task OnConnectedAsync()
     {
         var user = Context.User!;
-        await Groups.AddToGroupAsync(Context.ConnectionId, user.IsInRole(Roles.Technician) ? LiveConnections.Floor : LiveConnections.Desk);
+        await Groups.AddToGroupAsync(
+            Context.ConnectionId,
+            user.IsInRole(Roles.Technician) ? LiveConnections.Floor : LiveConnections.Desk
+        );
         live.Add(Context, SessionCookie.Of(user));
         await base.OnConnectedAsync();
     }
@@ -31,13 +34,26 @@ public sealed class LiveHub(LiveConnections live) : Hub
 /// <summary>The live connections of this server, by the session that each belongs to: it ends with it.</summary>
 public sealed class LiveConnections(IHubContext<LiveHub> hub, IServiceScopeFactory scopes)
 {
-    public const string Desk = "desk", Floor = "floor", Everything = "everything";
+    public const string Desk = "desk",
+        Floor = "floor",
+        Everything = "everything";
 
     /// <summary>Kinds of record whose very happening is not the floor's to know.</summary>
     private static readonly HashSet<string> DeskOnly =
     [
-        nameof(ClientPaper), nameof(ApprovalCode), nameof(WrongAnswer), nameof(PrivateLink), nameof(Payment), nameof(ClientReport), nameof(Client), nameof(OtherBody), nameof(WhatIf),
-        nameof(Account), nameof(Baseline), nameof(AcceptedTurns), nameof(SettledContention),
+        nameof(ClientPaper),
+        nameof(ApprovalCode),
+        nameof(WrongAnswer),
+        nameof(PrivateLink),
+        nameof(Payment),
+        nameof(ClientReport),
+        nameof(Client),
+        nameof(OtherBody),
+        nameof(WhatIf),
+        nameof(Account),
+        nameof(Baseline),
+        nameof(AcceptedTurns),
+        nameof(SettledContention),
     ];
 
     private readonly ConcurrentDictionary<string, (HubCallerContext Context, Guid Session)> _open = new();
@@ -84,9 +100,15 @@ public sealed class LiveConnections(IHubContext<LiveHub> hub, IServiceScopeFacto
     public static async Task CheckOrigin(HttpContext context, RequestDelegate next)
     {
         var origin = context.Request.Headers.Origin.ToString();
-        if (context.Request.Path.StartsWithSegments("/live") && origin.Length > 0 && !(Uri.TryCreate(origin, UriKind.Absolute, out var from) && from.Authority == context.Request.Host.Value))
+        if (
+            context.Request.Path.StartsWithSegments("/live")
+            && origin.Length > 0
+            && !(Uri.TryCreate(origin, UriKind.Absolute, out var from) && from.Authority == context.Request.Host.Value)
+        )
         {
-            await Results.Problem("Only the application's own pages listen here.", statusCode: 403).ExecuteAsync(context);
+            await Results
+                .Problem("Only the application's own pages listen here.", statusCode: 403)
+                .ExecuteAsync(context);
             return;
         }
 

@@ -4,7 +4,8 @@ namespace FirstCoat.Server.Live;
 
 /// <summary>Keeps each night's forecast, so that a build's slip over time can be seen.</summary>
 /// <remarks>Shop:Nightly false switches it off.</remarks>
-public sealed partial class NightlyForecast(IServiceScopeFactory scopes, ILogger<NightlyForecast> log) : BackgroundService
+public sealed partial class NightlyForecast(IServiceScopeFactory scopes, ILogger<NightlyForecast> log)
+    : BackgroundService
 {
     private static readonly TimeSpan Every = TimeSpan.FromMinutes(15);
 

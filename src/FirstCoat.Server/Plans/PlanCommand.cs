@@ -20,7 +20,9 @@ internal static class PlanCommand
         {
             var wanted = Read(args);
             using var file = File.OpenRead(wanted.File);
-            object answer = wanted.Plain ? PlainPlanner.Plan(PlainReader.Read(file), wanted.Seconds, wanted.Seed, wanted.Threads) : Shop(ShopFileReader.Read(file), wanted);
+            object answer = wanted.Plain
+                ? PlainPlanner.Plan(PlainReader.Read(file), wanted.Seconds, wanted.Seed, wanted.Threads)
+                : Shop(ShopFileReader.Read(file), wanted);
             var text = JsonSerializer.Serialize(answer, Json);
             if (wanted.Out is null)
             {
@@ -48,7 +50,8 @@ internal static class PlanCommand
         var wanted = new Wanted("", false, 0, 1, 2, null);
         for (var i = 0; i < args.Length; i++)
         {
-            string Next(string name) => ++i < args.Length ? args[i] : throw new PlanFileFault(name, "a value is missing");
+            string Next(string name) =>
+                ++i < args.Length ? args[i] : throw new PlanFileFault(name, "a value is missing");
             wanted = args[i] switch
             {
                 "--plain" => wanted with { Plain = true },
@@ -61,9 +64,19 @@ internal static class PlanCommand
             };
         }
 
-        return wanted.File.Length > 0 ? wanted : throw new PlanFileFault("plan", "a file is needed: plan [--plain] FILE [--seconds S] [--seed N] [--threads N] [--out FILE]");
+        return wanted.File.Length > 0
+            ? wanted
+            : throw new PlanFileFault(
+                "plan",
+                "a file is needed: plan [--plain] FILE [--seconds S] [--seed N] [--threads N] [--out FILE]"
+            );
     }
 
     private static double Number(string text, string name, double least, double most) =>
-        double.TryParse(text, NumberStyles.Float, CultureInfo.InvariantCulture, out var n) && n >= least && n <= most ? n : throw new PlanFileFault(name, string.Create(CultureInfo.InvariantCulture, $"a number between {least} and {most} is needed"));
+        double.TryParse(text, NumberStyles.Float, CultureInfo.InvariantCulture, out var n) && n >= least && n <= most
+            ? n
+            : throw new PlanFileFault(
+                name,
+                string.Create(CultureInfo.InvariantCulture, $"a number between {least} and {most} is needed")
+            );
 }

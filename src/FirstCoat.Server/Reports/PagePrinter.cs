@@ -22,7 +22,11 @@ public sealed record Paper(double Width, double Height, double Margin = .6)
 }
 
 /// <summary>What comes out of the printer.</summary>
-public enum PrintForm { Pdf, Png }
+public enum PrintForm
+{
+    Pdf,
+    Png,
+}
 
 /// <summary>Lets the printing browser open one page for a minute, without a sign-in.</summary>
 public sealed class PrintTickets
@@ -42,18 +46,33 @@ public sealed class PrintTickets
     public void Take(string ticket) => _pages.TryRemove(ticket, out _);
 }
 
-/// <summary>Prints a page of the application with the machine's Chromium, so that screen and paper share one layout.</summary>
-public sealed partial class PagePrinter(IServer server, PrintTickets tickets, PrintTurns turns, IConfiguration settings, ILogger<PagePrinter> log)
+/// <summary>Prints a page of the application with the machine's Chromium, so that screen and paper share one
+/// layout.</summary>
+public sealed partial class PagePrinter(
+    IServer server,
+    PrintTickets tickets,
+    PrintTurns turns,
+    IConfiguration settings,
+    ILogger<PagePrinter> log
+)
 {
     private const string ProfileName = "firstcoat-print-";
     private static readonly TimeSpan Limit = TimeSpan.FromSeconds(40);
     private static readonly TimeSpan LeftOver = TimeSpan.FromMinutes(10);
 
-    /// <summary>The printed page of anything that a page at the route can draw from a ticket; null when there is no Chromium.</summary>
+    /// <summary>The printed page of anything that a page at the route can draw from a ticket; null when there is no
+    /// Chromium.</summary>
     /// <param name="link">Which private link asks; null: the shop.</param>
     /// <exception cref="Refusal">It took too long.</exception>
     /// <exception cref="Web.TooMany">Too many are waiting.</exception>
-    public async Task<byte[]?> Print(object page, string route, Paper paper, PrintForm form, string? link, CancellationToken cancel)
+    public async Task<byte[]?> Print(
+        object page,
+        string route,
+        Paper paper,
+        PrintForm form,
+        string? link,
+        CancellationToken cancel
+    )
     {
         var chromium = settings["Shop:Chromium"] ?? "/usr/bin/chromium";
         if (!File.Exists(chromium))
@@ -89,7 +108,11 @@ public sealed partial class PagePrinter(IServer server, PrintTickets tickets, Pr
     /// <summary>Removes browser folders that an ended server left behind.</summary>
     public static void Sweep()
     {
-        foreach (var left in new DirectoryInfo(Path.GetTempPath()).EnumerateDirectories($"{ProfileName}*").Where(d => d.LastWriteTimeUtc < DateTime.UtcNow - LeftOver))
+        foreach (
+            var left in new DirectoryInfo(Path.GetTempPath())
+                .EnumerateDirectories($"{ProfileName}*")
+                .Where(d => d.LastWriteTimeUtc < DateTime.UtcNow - LeftOver)
+        )
         {
             try
             {
@@ -102,7 +125,8 @@ public sealed partial class PagePrinter(IServer server, PrintTickets tickets, Pr
         }
     }
 
-    /// <summary>A browser that was ended may still write for a moment: its folder is removed again until it is gone.</summary>
+    /// <summary>A browser that was ended may still write for a moment: its folder is removed again until it is
+    /// gone.</summary>
     private async Task Clear(DirectoryInfo? profile)
     {
         for (var tries = 1; profile is not null && Directory.Exists(profile.FullName); tries++)
@@ -131,11 +155,23 @@ public sealed partial class PagePrinter(IServer server, PrintTickets tickets, Pr
     private static Process Start(string chromium, string profile)
     {
         var start = new ProcessStartInfo(chromium) { RedirectStandardError = true, RedirectStandardOutput = true };
-        foreach (var argument in new[]
-        {
-            "--headless", "--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking", "--disable-component-update", "--disable-sync", "--disable-dev-shm-usage",
-            "--remote-debugging-port=0", $"--user-data-dir={profile}", "about:blank",
-        })
+        foreach (
+            var argument in new[]
+            {
+                "--headless",
+                "--no-sandbox",
+                "--disable-gpu",
+                "--disable-quic",
+                "--no-first-run",
+                "--disable-background-networking",
+                "--disable-component-update",
+                "--disable-sync",
+                "--disable-dev-shm-usage",
+                "--remote-debugging-port=0",
+                $"--user-data-dir={profile}",
+                "about:blank",
+            }
+        )
         {
             start.ArgumentList.Add(argument);
         }
@@ -162,7 +198,11 @@ public sealed partial class PagePrinter(IServer server, PrintTickets tickets, Pr
         var file = Path.Combine(profile, "DevToolsActivePort");
         while (true)
         {
-            if (File.Exists(file) && (await File.ReadAllLinesAsync(file, cancel)) is [var first, ..] && int.TryParse(first, out var port))
+            if (
+                File.Exists(file)
+                && (await File.ReadAllLinesAsync(file, cancel)) is [var first, ..]
+                && int.TryParse(first, out var port)
+            )
             {
                 return port;
             }
@@ -173,14 +213,26 @@ public sealed partial class PagePrinter(IServer server, PrintTickets tickets, Pr
 
     private string Address()
     {
-        var address = settings["Shop:PrintAddress"] ?? server.Features.Get<IServerAddressesFeature>()!.Addresses.First();
-        return address.Replace("[::]", "127.0.0.1", StringComparison.Ordinal).Replace("0.0.0.0", "127.0.0.1", StringComparison.Ordinal).TrimEnd('/');
+        var address = settings["Shop:PrintAddress"]
+            ?? server.Features.Get<IServerAddressesFeature>()!.Addresses.First();
+        return address
+            .Replace("[::]", "127.0.0.1", StringComparison.Ordinal)
+            .Replace("0.0.0.0", "127.0.0.1", StringComparison.Ordinal)
+            .TrimEnd('/');
     }
 
-    private static async Task<byte[]> Drive(int port, string address, Paper paper, PrintForm form, CancellationToken cancel)
+    private static async Task<byte[]> Drive(
+        int port,
+        string address,
+        Paper paper,
+        PrintForm form,
+        CancellationToken cancel
+    )
     {
         using var http = new HttpClient();
-        var targets = JsonNode.Parse(await http.GetStringAsync(new Uri($"http://127.0.0.1:{port}/json"), cancel))!.AsArray();
+        var targets = JsonNode
+            .Parse(await http.GetStringAsync(new Uri($"http://127.0.0.1:{port}/json"), cancel))!
+            .AsArray();
         var target = targets.First(t => (string?)t!["type"] == "page")!["webSocketDebuggerUrl"]!.GetValue<string>();
         using var socket = new ClientWebSocket();
         await socket.ConnectAsync(new(target), cancel);
@@ -190,7 +242,15 @@ public sealed partial class PagePrinter(IServer server, PrintTickets tickets, Pr
         // The page says itself when its words, fonts and pictures are there.
         while (true)
         {
-            var ready = await tools.Ask("Runtime.evaluate", new JsonObject { ["expression"] = "document.documentElement.dataset.ready === 'yes'", ["returnByValue"] = true }, cancel);
+            var ready = await tools.Ask(
+                "Runtime.evaluate",
+                new JsonObject
+                {
+                    ["expression"] = "document.documentElement.dataset.ready === 'yes'",
+                    ["returnByValue"] = true,
+                },
+                cancel
+            );
             if (ready["result"]?["value"]?.GetValueKind() == JsonValueKind.True)
             {
                 break;
@@ -203,22 +263,40 @@ public sealed partial class PagePrinter(IServer server, PrintTickets tickets, Pr
         {
             var size = await tools.Ask("Page.getLayoutMetrics", null, cancel);
             var (width, height) = (paper.Width * 96, size["cssContentSize"]!["height"]!.GetValue<double>());
-            await tools.Ask("Emulation.setDeviceMetricsOverride", new JsonObject { ["width"] = (int)Math.Ceiling(width), ["height"] = (int)Math.Ceiling(height), ["deviceScaleFactor"] = 3, ["mobile"] = false }, cancel);
-            var shot = await tools.Ask("Page.captureScreenshot", new JsonObject { ["format"] = "png", ["captureBeyondViewport"] = true }, cancel);
+            await tools.Ask(
+                "Emulation.setDeviceMetricsOverride",
+                new JsonObject
+                {
+                    ["width"] = (int)Math.Ceiling(width),
+                    ["height"] = (int)Math.Ceiling(height),
+                    ["deviceScaleFactor"] = 3,
+                    ["mobile"] = false,
+                },
+                cancel
+            );
+            var shot = await tools.Ask(
+                "Page.captureScreenshot",
+                new JsonObject { ["format"] = "png", ["captureBeyondViewport"] = true },
+                cancel
+            );
             return Convert.FromBase64String(shot["data"]!.GetValue<string>());
         }
 
-        var printed = await tools.Ask("Page.printToPDF", new JsonObject
-        {
-            ["printBackground"] = true,
-            ["generateTaggedPDF"] = true,
-            ["paperWidth"] = paper.Width,
-            ["paperHeight"] = paper.Height,
-            ["marginTop"] = paper.Margin * 5 / 6,
-            ["marginBottom"] = paper.Margin * 5 / 6,
-            ["marginLeft"] = paper.Margin,
-            ["marginRight"] = paper.Margin,
-        }, cancel);
+        var printed = await tools.Ask(
+            "Page.printToPDF",
+            new JsonObject
+            {
+                ["printBackground"] = true,
+                ["generateTaggedPDF"] = true,
+                ["paperWidth"] = paper.Width,
+                ["paperHeight"] = paper.Height,
+                ["marginTop"] = paper.Margin * 5 / 6,
+                ["marginBottom"] = paper.Margin * 5 / 6,
+                ["marginLeft"] = paper.Margin,
+                ["marginRight"] = paper.Margin,
+            },
+            cancel
+        );
         return Convert.FromBase64String(printed["data"]!.GetValue<string>());
     }
 
@@ -229,8 +307,18 @@ public sealed partial class PagePrinter(IServer server, PrintTickets tickets, Pr
         public async Task<JsonNode> Ask(string method, JsonObject? parameters, CancellationToken cancel)
         {
             var id = ++_last;
-            var request = new JsonObject { ["id"] = id, ["method"] = method, ["params"] = parameters ?? [] };
-            await socket.SendAsync(Encoding.UTF8.GetBytes(request.ToJsonString()), WebSocketMessageType.Text, true, cancel);
+            var request = new JsonObject
+            {
+                ["id"] = id,
+                ["method"] = method,
+                ["params"] = parameters ?? [],
+            };
+            await socket.SendAsync(
+                Encoding.UTF8.GetBytes(request.ToJsonString()),
+                WebSocketMessageType.Text,
+                true,
+                cancel
+            );
             while (true)
             {
                 var message = JsonNode.Parse(await Read(cancel))!;
@@ -250,8 +338,7 @@ public sealed partial class PagePrinter(IServer server, PrintTickets tickets, Pr
             {
                 part = await socket.ReceiveAsync(buffer.AsMemory(), cancel);
                 memory.Write(buffer, 0, part.Count);
-            }
-            while (!part.EndOfMessage);
+            } while (!part.EndOfMessage);
             return memory.ToArray();
         }
     }

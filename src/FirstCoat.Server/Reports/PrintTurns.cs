@@ -1,17 +1,19 @@
 using FirstCoat.Server.Web;
-using FirstCoat.Store;
 
 namespace FirstCoat.Server.Reports;
 
 /// <summary>
-/// Who prints next. Two print at once; the shop's own prints go before those of clients, and a client with a link takes no more
-/// than two places in the queue.
+/// Who prints next. Two print at once; the shop's own prints go before those of clients, and a client with a link takes
+/// no more than two places in the queue.
 /// </summary>
 public sealed class PrintTurns
 {
-    public const int AtOnce = 2, ShopMost = 8, LinkMost = 2;
+    public const int AtOnce = 2,
+        ShopMost = 8,
+        LinkMost = 2;
 
-    private const string ForShop = "Eight prints are waiting already. Try again in a minute.", ForLink = "This is being printed for you already. Try again in a minute.";
+    private const string ForShop = "Eight prints are waiting already. Try again in a minute.",
+        ForLink = "This is being printed for you already. Try again in a minute.";
     private static readonly TimeSpan Later = TimeSpan.FromSeconds(30);
     private readonly Lock _lock = new();
     private readonly LinkedList<(string? Link, TaskCompletionSource Turn)> _waiting = new();
@@ -28,7 +30,11 @@ public sealed class PrintTurns
         lock (_lock)
         {
             var ofLinks = _waiting.Count(w => w.Link is not null);
-            if (link is null ? _waiting.Count - ofLinks >= ShopMost : ofLinks >= ShopMost || _waiting.Count(w => w.Link == link) >= LinkMost)
+            if (
+                link is null
+                    ? _waiting.Count - ofLinks >= ShopMost
+                    : ofLinks >= ShopMost || _waiting.Count(w => w.Link == link) >= LinkMost
+            )
             {
                 throw new TooMany(link is null ? ForShop : ForLink, Later);
             }
@@ -77,7 +83,9 @@ public sealed class PrintTurns
         }
     }
 
-    private LinkedListNode<(string? Link, TaskCompletionSource Turn)>? First(Func<(string? Link, TaskCompletionSource Turn), bool> of)
+    private LinkedListNode<(string? Link, TaskCompletionSource Turn)>? First(
+        Func<(string? Link, TaskCompletionSource Turn), bool> of
+    )
     {
         for (var node = _waiting.First; node is not null; node = node.Next)
         {

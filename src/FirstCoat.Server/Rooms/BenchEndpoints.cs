@@ -9,8 +9,12 @@ public static class BenchEndpoints
 {
     public static void MapBench(this RouteGroupBuilder api) =>
         api.MapPost("/bench/{calc}", (string calc, JsonElement input) =>
-        {
-            using var question = JsonDocument.Parse(new JsonObject { ["calc"] = calc, ["in"] = JsonNode.Parse(input.GetRawText()) }.ToJsonString());
-            return Results.Json(BenchCalculations.Answer(question.RootElement));
-        }).RequireAuthorization(Policies.Anyone).WithName("bench");
+            {
+                using var question = JsonDocument.Parse(
+                    new JsonObject { ["calc"] = calc, ["in"] = JsonNode.Parse(input.GetRawText()) }.ToJsonString()
+                );
+                return Results.Json(BenchCalculations.Answer(question.RootElement));
+            })
+            .RequireAuthorization(Policies.Anyone)
+            .WithName("bench");
 }

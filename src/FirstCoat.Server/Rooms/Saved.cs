@@ -1,4 +1,3 @@
-
 namespace FirstCoat.Server.Rooms;
 
 /// <summary>The answer to a change: what was saved, and its version for the next change.</summary>

@@ -1,5 +1,4 @@
 using System.ComponentModel.DataAnnotations;
-using FirstCoat.Core.Labour;
 using FirstCoat.Core.Plan;
 using FirstCoat.Core.Sequence;
 using FirstCoat.Core.Shop;
@@ -13,74 +12,274 @@ namespace FirstCoat.Server.Rooms;
 public static class SequenceEndpoints
 {
     public sealed record OperationBody(
-        [property: StringLength(120)] string Name, Stage Stage, OperationKind Kind, Trade? Trade, int BudgetMinutes, StationKind? Station, Guid? PersonId, List<string> Panels, Coat? Coat, Held? Held,
-        bool WithoutStop, GateKind? Gate, Hazard? Hazard, int ClockMinutes, List<OperationLink> After, int? Position, uint? Version, OperationTerms? Terms = null);
+        [property: StringLength(120)] string Name,
+        Stage Stage,
+        OperationKind Kind,
+        Trade? Trade,
+        int BudgetMinutes,
+        StationKind? Station,
+        Guid? PersonId,
+        List<string> Panels,
+        Coat? Coat,
+        Held? Held,
+        bool WithoutStop,
+        GateKind? Gate,
+        Hazard? Hazard,
+        int ClockMinutes,
+        List<OperationLink> After,
+        int? Position,
+        uint? Version,
+        OperationTerms? Terms = null
+    );
 
     /// <param name="Starts">By the plan; null when done or the build is not open.</param>
     /// <param name="Place">The place in which the vehicle stands for it by the plan.</param>
     /// <param name="Assumes">On what its date rests, each beginning with "if".</param>
     /// <param name="Warning">What is usually not done in this order.</param>
-    /// <param name="StartBy">The last start inside its windows: later, what they ask for is done first. Null: it has none.</param>
+    /// <param name="StartBy">The last start inside its windows: later, what they ask for is done first. Null: it has
+    /// none.</param>
     public sealed record OperationView(
-        Guid Id, int Position, Stage Stage, OperationKind Kind, string Name, Trade? Trade, int BudgetMinutes, decimal EarnedMinutes, int SpentMinutes, StationKind? Station, Guid? PersonId,
-        List<string> Panels, Coat? Coat, Held? Held, bool WithoutStop, GateKind? Gate, bool CanOverride, Hazard? Hazard, string? Caution, int ClockMinutes, List<OperationLink> After,
-        decimal? StatedShare, Instant? DoneAt, string? DoneBy, List<GateSignature> Signatures, Instant? Starts, Instant? Finishes, Guid? PlannedPersonId, List<Guid> PlannedPeople, bool MissesDeadline, Instant? StartBy, PlanReason? Reason, OperationTerms Terms, uint Version, string? Place, string? Assumes, string? Warning);
+        Guid Id,
+        int Position,
+        Stage Stage,
+        OperationKind Kind,
+        string Name,
+        Trade? Trade,
+        int BudgetMinutes,
+        decimal EarnedMinutes,
+        int SpentMinutes,
+        StationKind? Station,
+        Guid? PersonId,
+        List<string> Panels,
+        Coat? Coat,
+        Held? Held,
+        bool WithoutStop,
+        GateKind? Gate,
+        bool CanOverride,
+        Hazard? Hazard,
+        string? Caution,
+        int ClockMinutes,
+        List<OperationLink> After,
+        decimal? StatedShare,
+        Instant? DoneAt,
+        string? DoneBy,
+        List<GateSignature> Signatures,
+        Instant? Starts,
+        Instant? Finishes,
+        Guid? PlannedPersonId,
+        List<Guid> PlannedPeople,
+        bool MissesDeadline,
+        Instant? StartBy,
+        PlanReason? Reason,
+        OperationTerms Terms,
+        uint Version,
+        string? Place,
+        string? Assumes,
+        string? Warning
+    );
 
-    public sealed record FromTemplateBody([property: StringLength(60)] string Template, decimal Scale, TemplateChoices Choices);
+    public sealed record FromTemplateBody(
+        [property: StringLength(60)] string Template,
+        decimal Scale,
+        TemplateChoices Choices
+    );
 
     /// <summary>What planning again from a template does, operation by operation.</summary>
     /// <param name="Warning">What the usual caution says of how the shell is held.</param>
-    public sealed record FromTemplateView(List<string> Kept, List<string> Changed, List<string> Added, List<string> TakenOut, string? Warning);
+    public sealed record FromTemplateView(
+        List<string> Kept,
+        List<string> Changed,
+        List<string> Added,
+        List<string> TakenOut,
+        string? Warning
+    );
 
     public sealed record ReasonBody([property: StringLength(500)] string Reason);
 
     public static void MapSequence(this RouteGroupBuilder api)
     {
         api.MapGet("/templates", () => Templates.All).RequireAuthorization(Policies.Anyone).WithName("listTemplates");
-        api.MapGet("/builds/{id:guid}/operations", Look).RequireAuthorization(Policies.Anyone).WithName("listOperations");
-        api.MapPut("/builds/{id:guid}/operations/{operationId:guid}", async (Guid id, Guid operationId, OperationBody b, SequenceDesk desk, CancellationToken cancel) => Saved.From(await desk.Put(id, operationId, o =>
-        {
-            (o.Name, o.Stage, o.Kind, o.Trade, o.BudgetMinutes, o.Station, o.PersonId) = (b.Name.Trim(), b.Stage, b.Kind, b.Trade, b.BudgetMinutes, b.Station, b.PersonId);
-            (o.Panels, o.Coat, o.Held, o.WithoutStop, o.Gate, o.Hazard, o.ClockMinutes, o.After) = (b.Panels, b.Coat, b.Held, b.WithoutStop, b.Gate, b.Hazard, b.ClockMinutes, b.After);
-            (o.Position, o.Terms) = (b.Position ?? o.Position, b.Terms is { } terms ? terms with { Replaced = o.Terms.Replaced } : o.Terms.At(b.Station));
-        }, b.Version, cancel))).RequireAuthorization(Policies.Manager).WithName("putOperation");
-        api.MapPost("/builds/{id:guid}/from-template/try", (Guid id, FromTemplateBody b, SequenceDesk desk, CancellationToken cancel) => FromTemplate(id, b, false, desk, cancel)).RequireAuthorization(Policies.Manager).WithName("tryTemplate");
-        api.MapPost("/builds/{id:guid}/from-template", (Guid id, FromTemplateBody b, SequenceDesk desk, CancellationToken cancel) => FromTemplate(id, b, true, desk, cancel)).RequireAuthorization(Policies.Manager).WithName("planFromTemplate");
+        api.MapGet("/builds/{id:guid}/operations", Look)
+            .RequireAuthorization(Policies.Anyone)
+            .WithName("listOperations");
+        api.MapPut(
+                "/builds/{id:guid}/operations/{operationId:guid}",
+                async (Guid id, Guid operationId, OperationBody b, SequenceDesk desk, CancellationToken cancel) =>
+                    Saved.From(
+                        await desk.Put(
+                            id,
+                            operationId,
+                            o =>
+                            {
+                                (o.Name, o.Stage, o.Kind, o.Trade, o.BudgetMinutes, o.Station, o.PersonId) = (
+                                    b.Name.Trim(),
+                                    b.Stage,
+                                    b.Kind,
+                                    b.Trade,
+                                    b.BudgetMinutes,
+                                    b.Station,
+                                    b.PersonId
+                                );
+                                (o.Panels, o.Coat, o.Held, o.WithoutStop, o.Gate, o.Hazard, o.ClockMinutes, o.After) = (
+                                    b.Panels,
+                                    b.Coat,
+                                    b.Held,
+                                    b.WithoutStop,
+                                    b.Gate,
+                                    b.Hazard,
+                                    b.ClockMinutes,
+                                    b.After
+                                );
+                                (o.Position, o.Terms) = (
+                                    b.Position ?? o.Position,
+                                    b.Terms is { } terms
+                                        ? terms with
+                                        {
+                                            Replaced = o.Terms.Replaced,
+                                        }
+                                        : o.Terms.At(b.Station)
+                                );
+                            },
+                            b.Version,
+                            cancel
+                        )
+                    )
+            )
+            .RequireAuthorization(Policies.Manager)
+            .WithName("putOperation");
+        api.MapPost(
+                "/builds/{id:guid}/from-template/try",
+                (Guid id, FromTemplateBody b, SequenceDesk desk, CancellationToken cancel) =>
+                    FromTemplate(id, b, false, desk, cancel)
+            )
+            .RequireAuthorization(Policies.Manager)
+            .WithName("tryTemplate");
+        api.MapPost(
+                "/builds/{id:guid}/from-template",
+                (Guid id, FromTemplateBody b, SequenceDesk desk, CancellationToken cancel) =>
+                    FromTemplate(id, b, true, desk, cancel)
+            )
+            .RequireAuthorization(Policies.Manager)
+            .WithName("planFromTemplate");
         var operations = api.MapGroup("/operations/{id:guid}");
-        operations.MapDelete("", async (Guid id, SequenceDesk desk, CancellationToken cancel) =>
-        {
-            await desk.Remove(id, cancel);
-            return Results.NoContent();
-        }).RequireAuthorization(Policies.Manager).WithName("removeOperation");
-        operations.MapPost("/done", async (Guid id, string? why, SequenceDesk desk, CancellationToken cancel) => Saved.From(await desk.Finish(id, why ?? "", cancel))).RequireAuthorization(Policies.Anyone).WithName("finishOperation");
-        operations.MapPost("/reopen", async (Guid id, SequenceDesk desk, CancellationToken cancel) => Saved.From(await desk.Reopen(id, cancel))).RequireAuthorization(Policies.Manager).WithName("reopenOperation");
-        operations.MapPost("/sign", async (Guid id, SequenceDesk desk, CancellationToken cancel) => Saved.From(await desk.Sign(id, cancel))).RequireAuthorization(Policies.Anyone).WithName("signGate");
-        operations.MapPost("/override", async (Guid id, ReasonBody b, SequenceDesk desk, CancellationToken cancel) => Saved.From(await desk.Override(id, b.Reason, cancel))).RequireAuthorization(Policies.Manager).WithName("overrideGate");
+        operations
+            .MapDelete("", async (Guid id, SequenceDesk desk, CancellationToken cancel) =>
+            {
+                await desk.Remove(id, cancel);
+                return Results.NoContent();
+            })
+            .RequireAuthorization(Policies.Manager)
+            .WithName("removeOperation");
+        operations
+            .MapPost("/done", async (Guid id, string? why, SequenceDesk desk, CancellationToken cancel) =>
+                Saved.From(await desk.Finish(id, why ?? "", cancel))
+            )
+            .RequireAuthorization(Policies.Anyone)
+            .WithName("finishOperation");
+        operations
+            .MapPost("/reopen", async (Guid id, SequenceDesk desk, CancellationToken cancel) =>
+                Saved.From(await desk.Reopen(id, cancel))
+            )
+            .RequireAuthorization(Policies.Manager)
+            .WithName("reopenOperation");
+        operations
+            .MapPost("/sign", async (Guid id, SequenceDesk desk, CancellationToken cancel) =>
+                Saved.From(await desk.Sign(id, cancel))
+            )
+            .RequireAuthorization(Policies.Anyone)
+            .WithName("signGate");
+        operations
+            .MapPost("/override", async (Guid id, ReasonBody b, SequenceDesk desk, CancellationToken cancel) =>
+                Saved.From(await desk.Override(id, b.Reason, cancel))
+            )
+            .RequireAuthorization(Policies.Manager)
+            .WithName("overrideGate");
     }
 
-    private static async Task<FromTemplateView> FromTemplate(Guid id, FromTemplateBody b, bool keep, SequenceDesk desk, CancellationToken cancel)
+    private static async Task<FromTemplateView> FromTemplate(
+        Guid id,
+        FromTemplateBody b,
+        bool keep,
+        SequenceDesk desk,
+        CancellationToken cancel
+    )
     {
         var r = await desk.FromTemplate(id, b.Template, b.Scale, b.Choices, keep, cancel);
         static List<string> Names(IEnumerable<Operation> operations) => [.. operations.Select(o => o.Name)];
-        return new(Names(r.Kept), Names(r.Changed), Names(r.Added), Names(r.TakenOut), b.Template == Templates.SmallWork ? null : b.Choices.Caution());
+        return new(
+            Names(r.Kept),
+            Names(r.Changed),
+            Names(r.Added),
+            Names(r.TakenOut),
+            b.Template == Templates.SmallWork ? null : b.Choices.Caution()
+        );
     }
 
-    private static async Task<List<OperationView>> Look(Guid id, ShopDb db, ShopClock clock, SequenceDesk desk, PlanDesk plan, CancellationToken cancel)
+    private static async Task<List<OperationView>> Look(
+        Guid id,
+        ShopDb db,
+        ShopClock clock,
+        SequenceDesk desk,
+        PlanDesk plan,
+        CancellationToken cancel
+    )
     {
         Refusal.When(!await db.Builds.AnyAsync(b => b.Id == id, cancel), "id", "There is no such build.");
         var all = await desk.Of(id, cancel);
-        var spent = Progress.SpentByOperation(await db.TimeEntries.AsNoTracking().Where(e => e.BuildId == id && e.ReplacedBy == null && !e.Void).ToListAsync(cancel), clock.Now);
+        var spent = Progress.SpentByOperation(
+            await db
+                .TimeEntries.AsNoTracking()
+                .Where(e => e.BuildId == id && e.ReplacedBy == null && !e.Void)
+                .ToListAsync(cancel),
+            clock.Now
+        );
         var view = await plan.Look(cancel);
         var without = view.Without.ToDictionary(w => w.OperationId, w => w.Reason);
         var places = await db.Stations.AsNoTracking().ToDictionaryAsync(s => s.Id, s => s.Name, cancel);
         var hot = HotWork.AfterCoats(all);
         return all.Select(o =>
-        {
-            view.Operations.TryGetValue(o.Id, out var f);
-            return new OperationView(o.Id, o.Position, o.Stage, o.Kind, o.Name, o.Trade, o.BudgetMinutes, o.EarnedMinutes, spent.GetValueOrDefault(o.Id), o.Station, o.PersonId, o.Panels, o.Coat, o.Held,
-                o.WithoutStop, o.Gate, o.Gate is { } g && Gates.CanOverride(g), o.Hazard, o.Hazard is { } h ? $"{Cautions.For(h)} {Cautions.Defer}" : null, o.ClockMinutes, o.After, o.StatedShare, o.DoneAt, o.DoneBy, o.Signatures,
-                f?.Start, f?.Finish, f?.PersonId, [.. f?.People ?? []], f?.MissesDeadline ?? false, f?.StartBy, f?.Reason ?? without.GetValueOrDefault(o.Id), o.Terms, o.Version,
-                f?.PlaceId is { } at ? places.GetValueOrDefault(at) : null, f?.Assumes, hot.GetValueOrDefault(o.Id));
-        }).ToList();
+            {
+                view.Operations.TryGetValue(o.Id, out var f);
+                return new OperationView(
+                    o.Id,
+                    o.Position,
+                    o.Stage,
+                    o.Kind,
+                    o.Name,
+                    o.Trade,
+                    o.BudgetMinutes,
+                    o.EarnedMinutes,
+                    spent.GetValueOrDefault(o.Id),
+                    o.Station,
+                    o.PersonId,
+                    o.Panels,
+                    o.Coat,
+                    o.Held,
+                    o.WithoutStop,
+                    o.Gate,
+                    o.Gate is { } g && Gates.CanOverride(g),
+                    o.Hazard,
+                    o.Hazard is { } h ? $"{Cautions.For(h)} {Cautions.Defer}" : null,
+                    o.ClockMinutes,
+                    o.After,
+                    o.StatedShare,
+                    o.DoneAt,
+                    o.DoneBy,
+                    o.Signatures,
+                    f?.Start,
+                    f?.Finish,
+                    f?.PersonId,
+                    [.. f?.People ?? []],
+                    f?.MissesDeadline ?? false,
+                    f?.StartBy,
+                    f?.Reason ?? without.GetValueOrDefault(o.Id),
+                    o.Terms,
+                    o.Version,
+                    f?.PlaceId is { } at ? places.GetValueOrDefault(at) : null,
+                    f?.Assumes,
+                    hot.GetValueOrDefault(o.Id)
+                );
+            })
+            .ToList();
     }
 }

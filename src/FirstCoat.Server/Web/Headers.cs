@@ -3,7 +3,8 @@ namespace FirstCoat.Server.Web;
 /// <summary>Headers of every answer.</summary>
 public static class Headers
 {
-    private const string Policy = "default-src 'self'; script-src 'self'; style-src 'self'; style-src-elem 'self' 'unsafe-inline'; style-src-attr 'none'; img-src 'self' data: blob:; object-src 'none'; base-uri 'none'; form-action 'self'; frame-ancestors 'none'";
+    private const string Policy =
+        "default-src 'self'; script-src 'self'; style-src 'self'; style-src-elem 'self' 'unsafe-inline'; style-src-attr 'none'; img-src 'self' data: blob:; object-src 'none'; base-uri 'none'; form-action 'self'; frame-ancestors 'none'";
 
     public static Task Add(HttpContext context, RequestDelegate next)
     {

@@ -4,13 +4,13 @@ using System.ComponentModel.DataAnnotations;
 using System.Reflection;
 using System.Security.Cryptography;
 using System.Text.Json;
-using System.Text.Json.Nodes;
 
 namespace FirstCoat.Server.Web;
 
 /// <summary>
-/// What holds for every value of every request, before its endpoint runs: nothing missing inside lists, no id twice in one, no text
-/// without an end, no figure or day beyond what a shop can mean. The rules of the job are the core's and come after.
+/// What holds for every value of every request, before its endpoint runs: nothing missing inside lists, no id twice in
+/// one, no text without an end, no figure or day beyond what a shop can mean. The rules of the job are the core's and
+/// come after.
 /// </summary>
 /// <remarks>A value that breaks one is refused with its field, such as <c>pieces[2].name</c>.</remarks>
 public static class InputCheck
@@ -24,7 +24,9 @@ public static class InputCheck
     /// <summary>The furthest that a whole number or an amount goes either way.</summary>
     public const long NumberMost = 1_000_000_000;
 
-    private const int FirstYear = 1900, LastYear = 2199, DepthMost = 12;
+    private const int FirstYear = 1900,
+        LastYear = 2199,
+        DepthMost = 12;
     private static readonly ConcurrentDictionary<Type, Field[]> Known = new();
 
     private sealed record Field(string Name, PropertyInfo Property, int TextMost, bool MayHoldNull);
@@ -33,37 +35,55 @@ public static class InputCheck
     public static EndpointFilterDelegate Filter(EndpointFilterFactoryContext factory, EndpointFilterDelegate next)
     {
         var parameters = factory.MethodInfo.GetParameters();
-        var checkedOnes = parameters.Select((p, i) => (Index: i, p.Name, p.ParameterType)).Where(p => IsInput(p.ParameterType)).ToList();
-        return checkedOnes.Count == 0 ? next : async context =>
-        {
-            foreach (var (index, name, type) in checkedOnes)
+        var checkedOnes = parameters
+            .Select((p, i) => (Index: i, p.Name, p.ParameterType))
+            .Where(p => IsInput(p.ParameterType))
+            .ToList();
+        return checkedOnes.Count == 0
+            ? next
+            : async context =>
             {
-                Walk(context.Arguments[index], IsBody(type) ? "" : name!, TextMost, 0);
-            }
+                foreach (var (index, name, type) in checkedOnes)
+                {
+                    Walk(context.Arguments[index], IsBody(type) ? "" : name!, TextMost, 0);
+                }
 
-            Note(context, checkedOnes.Select(c => context.Arguments[c.Index]).ToList());
-            return await next(context);
-        };
+                Note(context, checkedOnes.Select(c => context.Arguments[c.Index]).ToList());
+                return await next(context);
+            };
     }
 
-    private static bool IsBody(Type type) => type.IsNested && type.Namespace?.StartsWith("FirstCoat.Server", StringComparison.Ordinal) == true;
+    private static bool IsBody(Type type) =>
+        type.IsNested && type.Namespace?.StartsWith("FirstCoat.Server", StringComparison.Ordinal) == true;
 
     private static bool IsInput(Type type)
     {
         var bare = Nullable.GetUnderlyingType(type) ?? type;
-        return IsBody(bare) || bare == typeof(string) || bare == typeof(Guid) || bare == typeof(DateOnly) || bare == typeof(JsonElement) || bare.IsPrimitive;
+        return IsBody(bare)
+            || bare == typeof(string)
+            || bare == typeof(Guid)
+            || bare == typeof(DateOnly)
+            || bare == typeof(JsonElement)
+            || bare.IsPrimitive;
     }
 
-    /// <summary>The same request again is known by a print of what it says; another one under its id is told so.</summary>
+    /// <summary>The same request again is known by a print of what it says; another one under its id is told
+    /// so.</summary>
     private static void Note(EndpointFilterInvocationContext context, List<object?> arguments)
     {
-        if (!HttpMethods.IsPost(context.HttpContext.Request.Method) || arguments.Find(a => a is not null && IsBody(a.GetType())) is not { } body || body.GetType().GetProperty("Id")?.GetValue(body) is not Guid id)
+        if (
+            !HttpMethods.IsPost(context.HttpContext.Request.Method)
+            || arguments.Find(a => a is not null && IsBody(a.GetType())) is not { } body
+            || body.GetType().GetProperty("Id")?.GetValue(body) is not Guid id
+        )
         {
             return;
         }
 
         var print = SHA256.HashData(JsonSerializer.SerializeToUtf8Bytes(body, body.GetType(), StoreJson.Options));
-        context.HttpContext.RequestServices.GetRequiredService<CurrentRequest>().Is(id, Convert.ToHexStringLower(print));
+        context
+            .HttpContext.RequestServices.GetRequiredService<CurrentRequest>()
+            .Is(id, Convert.ToHexStringLower(print));
     }
 
     private static void Walk(object? value, string path, int textMost, int depth)
@@ -72,7 +92,11 @@ public static class InputCheck
         switch (value)
         {
             case null or bool or Enum or LocalTime or uint:
-                Refusal.When(value is Enum e && !Enum.IsDefined(e.GetType(), e), path, $"The {Last(path)} is none of those that exist.");
+                Refusal.When(
+                    value is Enum e && !Enum.IsDefined(e.GetType(), e),
+                    path,
+                    $"The {Last(path)} is none of those that exist."
+                );
                 break;
             case string text:
                 Text(text, path, textMost);
@@ -81,13 +105,26 @@ public static class InputCheck
                 Refusal.When(id == Guid.Empty, path, $"The {Last(path)} is empty.");
                 break;
             case int or long or short or byte:
-                Refusal.When(Math.Abs(Convert.ToDecimal(value, CultureInfo.InvariantCulture)) > NumberMost, path, $"The {Last(path)} is too large a number.");
+                Refusal.When(
+                    Math.Abs(Convert.ToDecimal(value, CultureInfo.InvariantCulture)) > NumberMost,
+                    path,
+                    $"The {Last(path)} is too large a number."
+                );
                 break;
             case decimal amount:
-                Refusal.When(Math.Abs(amount) > NumberMost || amount.Scale > 10, path, $"The {Last(path)} is too large a figure, or has too many decimals.");
+                Refusal.When(
+                    Math.Abs(amount) > NumberMost || amount.Scale > 10,
+                    path,
+                    $"The {Last(path)} is too large a figure, or has too many decimals."
+                );
                 break;
             case double or float:
-                Refusal.When(!double.IsFinite(Convert.ToDouble(value, CultureInfo.InvariantCulture)) || Math.Abs(Convert.ToDouble(value, CultureInfo.InvariantCulture)) > NumberMost, path, $"The {Last(path)} is no number that can be used.");
+                Refusal.When(
+                    !double.IsFinite(Convert.ToDouble(value, CultureInfo.InvariantCulture))
+                        || Math.Abs(Convert.ToDouble(value, CultureInfo.InvariantCulture)) > NumberMost,
+                    path,
+                    $"The {Last(path)} is no number that can be used."
+                );
                 break;
             case LocalDate day:
                 Year(day.Year, path);
@@ -99,7 +136,11 @@ public static class InputCheck
                 Year(time.Year, path);
                 break;
             case Instant at:
-                Refusal.When(at < Instant.FromUtc(FirstYear, 1, 1, 0, 0) || at > Instant.FromUtc(LastYear, 12, 31, 0, 0), path, $"The {Last(path)} must be between {FirstYear} and {LastYear}.");
+                Refusal.When(
+                    at < Instant.FromUtc(FirstYear, 1, 1, 0, 0) || at > Instant.FromUtc(LastYear, 12, 31, 0, 0),
+                    path,
+                    $"The {Last(path)} must be between {FirstYear} and {LastYear}."
+                );
                 break;
             case JsonElement json:
                 Refusal.When(json.GetRawText().Length > 256 * 1024, "body", "This is more than one calculation takes.");
@@ -127,7 +168,11 @@ public static class InputCheck
         {
             var inner = field.Property.GetValue(value);
             var name = path.Length == 0 ? field.Name : $"{path}.{field.Name}";
-            if (!field.MayHoldNull && inner is IEnumerable list and not string && list.Cast<object?>().Any(i => i is null))
+            if (
+                !field.MayHoldNull
+                && inner is IEnumerable list and not string
+                && list.Cast<object?>().Any(i => i is null)
+            )
             {
                 throw new Refusal(name, $"The {Last(name)} has an empty entry.");
             }
@@ -154,19 +199,28 @@ public static class InputCheck
         Refusal.When(text.Length > most, path, $"The {Last(path)} may have at most {most} characters.");
         for (var i = 0; i < text.Length; i++)
         {
-            var whole = !char.IsSurrogate(text[i]) || (char.IsHighSurrogate(text[i]) && i + 1 < text.Length && char.IsLowSurrogate(text[i + 1]));
+            var whole =
+                !char.IsSurrogate(text[i])
+                || (char.IsHighSurrogate(text[i]) && i + 1 < text.Length && char.IsLowSurrogate(text[i + 1]));
             Refusal.When(text[i] == '\0' || !whole, path, $"The {Last(path)} holds a character that cannot be kept.");
             i += char.IsHighSurrogate(text[i]) ? 1 : 0;
         }
     }
 
-    private static void Year(int year, string path) => Refusal.When(year is < FirstYear or > LastYear, path, $"The {Last(path)} must be between {FirstYear} and {LastYear}.");
+    private static void Year(int year, string path) =>
+        Refusal.When(
+            year is < FirstYear or > LastYear,
+            path,
+            $"The {Last(path)} must be between {FirstYear} and {LastYear}."
+        );
 
     /// <summary>The last word of a path, as a sentence says it.</summary>
     private static string Last(string path)
     {
         var name = path.Split('.')[^1].Split('[')[0];
-        return name.Length == 0 ? "request" : string.Concat(name.Select(c => char.IsUpper(c) ? $" {char.ToLowerInvariant(c)}" : c.ToString()));
+        return name.Length == 0
+            ? "request"
+            : string.Concat(name.Select(c => char.IsUpper(c) ? $" {char.ToLowerInvariant(c)}" : c.ToString()));
     }
 
     /// <summary>What a request sets, not what follows from it.</summary>
@@ -178,8 +232,17 @@ public static class InputCheck
         }
 
         var nullability = new NullabilityInfoContext();
-        return [.. type.GetProperties(BindingFlags.Public | BindingFlags.Instance).Where(p => p.CanRead && p.SetMethod is not null && p.GetIndexParameters().Length == 0).Select(p => new Field(
-            JsonNamingPolicy.CamelCase.ConvertName(p.Name), p, p.GetCustomAttribute<StringLengthAttribute>()?.MaximumLength ?? TextMost,
-            nullability.Create(p).GenericTypeArguments is [.., var item] && item.ReadState == NullabilityState.Nullable))];
+        return
+        [
+            .. type.GetProperties(BindingFlags.Public | BindingFlags.Instance)
+                .Where(p => p.CanRead && p.SetMethod is not null && p.GetIndexParameters().Length == 0)
+                .Select(p => new Field(
+                    JsonNamingPolicy.CamelCase.ConvertName(p.Name),
+                    p,
+                    p.GetCustomAttribute<StringLengthAttribute>()?.MaximumLength ?? TextMost,
+                    nullability.Create(p).GenericTypeArguments is [.., var item]
+                        && item.ReadState == NullabilityState.Nullable
+                )),
+        ];
     }
 }

@@ -14,7 +14,10 @@ public static class Named
         }
 
         // Names only: a number would reach values that have none.
-        var known = !char.IsAsciiDigit(text[0]) && Enum.TryParse<T>(text, ignoreCase: true, out var value) && Enum.IsDefined(value);
+        var known =
+            !char.IsAsciiDigit(text[0])
+            && Enum.TryParse<T>(text, ignoreCase: true, out var value)
+            && Enum.IsDefined(value);
         Refusal.When(!known, field, $"There is no {field} called {text[..Math.Min(40, text.Length)]}.");
         return Enum.Parse<T>(text, ignoreCase: true);
     }

@@ -3,10 +3,12 @@ using Microsoft.AspNetCore.Http.Features;
 
 namespace FirstCoat.Server.Web;
 
-/// <summary>Before an endpoint runs: an address that can be read, a body of a likely size, who asks, and the anti-forgery token of unsafe calls.</summary>
+/// <summary>Before an endpoint runs: an address that can be read, a body of a likely size, who asks, and the
+/// anti-forgery token of unsafe calls.</summary>
 public static class RequestGuard
 {
-    /// <summary>Bytes of a body in JSON; the largest that a screen sends is a sequence of some hundred kilobytes.</summary>
+    /// <summary>Bytes of a body in JSON; the largest that a screen sends is a sequence of some hundred
+    /// kilobytes.</summary>
     public const int MostJson = 1024 * 1024;
 
     /// <summary>Bytes of any body: the largest picture and what the form adds to it.</summary>
@@ -14,7 +16,10 @@ public static class RequestGuard
 
     public static async Task Check(HttpContext context, RequestDelegate next)
     {
-        if (context.Request.Path.Value!.Contains('\0', StringComparison.Ordinal) || context.Request.QueryString.Value!.Contains("%00", StringComparison.Ordinal))
+        if (
+            context.Request.Path.Value!.Contains('\0', StringComparison.Ordinal)
+            || context.Request.QueryString.Value!.Contains("%00", StringComparison.Ordinal)
+        )
         {
             await Refuse(context, 400, "This address holds a sign that no address has.", "path");
             return;
@@ -39,7 +44,10 @@ public static class RequestGuard
             context.RequestServices.GetRequiredService<CurrentActor>().Actor = Actor.Visitor;
         }
 
-        var unsafeCall = context.Request.Path.StartsWithSegments("/api") && !HttpMethods.IsGet(context.Request.Method) && !HttpMethods.IsHead(context.Request.Method);
+        var unsafeCall =
+            context.Request.Path.StartsWithSegments("/api")
+            && !HttpMethods.IsGet(context.Request.Method)
+            && !HttpMethods.IsHead(context.Request.Method);
         if (unsafeCall)
         {
             try
@@ -57,5 +65,7 @@ public static class RequestGuard
     }
 
     private static Task Refuse(HttpContext context, int status, string why, string field) =>
-        Results.Problem(why, statusCode: status, extensions: new Dictionary<string, object?> { ["field"] = field }).ExecuteAsync(context);
+        Results
+            .Problem(why, statusCode: status, extensions: new Dictionary<string, object?> { ["field"] = field })
+            .ExecuteAsync(context);
 }

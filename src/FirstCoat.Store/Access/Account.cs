@@ -3,14 +3,16 @@ using NodaTime;
 
 namespace FirstCoat.Store.Access;
 
-/// <summary>A sign-in. Technicians belong to a person of the shop; so may the others. One that is closed stays, since records name it.</summary>
+/// <summary>A sign-in. Technicians belong to a person of the shop; so may the others. One that is closed stays, since
+/// records name it.</summary>
 public sealed class Account : IdentityUser<Guid>
 {
     public required string Name { get; set; }
     public Guid? PersonId { get; set; }
     public Instant? ClosedAt { get; set; }
 
-    /// <summary>Set while its password is a one-time word that the manager gave out: until when it opens, once, for choosing an own one.</summary>
+    /// <summary>Set while its password is a one-time word that the manager gave out: until when it opens, once, for
+    /// choosing an own one.</summary>
     public Instant? WordUntil { get; set; }
 }
 

@@ -20,10 +20,16 @@ public sealed record SessionOwner(Guid SessionId, Actor Actor);
 public sealed class NotLetIn() : Exception("Name or password is not right.");
 
 /// <summary>
-/// Commands of the access room: accounts, what opens them, and their sessions. Sessions run on the real clock, as the cookies in
-/// the browsers do; everything else on the shop's.
+/// Commands of the access room: accounts, what opens them, and their sessions. Sessions run on the real clock, as the
+/// cookies in the browsers do; everything else on the shop's.
 /// </summary>
-public sealed class AccountsDesk(ShopDb db, ShopClock clock, CurrentActor current, UserManager<Account> users, IPasswordHasher<Account> hasher) : Desk(db, clock, current)
+public sealed class AccountsDesk(
+    ShopDb db,
+    ShopClock clock,
+    CurrentActor current,
+    UserManager<Account> users,
+    IPasswordHasher<Account> hasher
+) : Desk(db, clock, current)
 {
     public const int DeviceMost = 120;
 
@@ -36,29 +42,49 @@ public sealed class AccountsDesk(ShopDb db, ShopClock clock, CurrentActor curren
     /// <summary>How long a one-time word opens.</summary>
     public static readonly Duration WordLife = Duration.FromDays(3);
 
-    /// <summary>One change of accounts after another, so that the last manager cannot be lost between two of them.</summary>
+    /// <summary>One change of accounts after another, so that the last manager cannot be lost between two of
+    /// them.</summary>
     private const long AccountsTurn = 0x4643_4143_4354;
 
     /// <summary>Letters of a one-time word, without those that are taken for each other.</summary>
     private const string WordLetters = "abcdefghjkmnpqrstuvwxyz23456789";
 
-    /// <summary>Verified against where there is no such account, so that a known name takes no longer than an unknown one.</summary>
-    private static readonly Lazy<string> Nobodys = new(() => new PasswordHasher<Account>().HashPassword(new Account { Name = "" }, Guid.NewGuid().ToString()));
+    /// <summary>Verified against where there is no such account, so that a known name takes no longer than an unknown
+    /// one.</summary>
+    private static readonly Lazy<string> Nobodys = new(() =>
+        new PasswordHasher<Account>().HashPassword(new Account { Name = "" }, Guid.NewGuid().ToString())
+    );
 
     private static Instant RealNow => SystemClock.Instance.GetCurrentInstant();
 
     /// <summary>All accounts, open ones first.</summary>
     public async Task<List<AccountLook>> Look(CancellationToken cancel)
     {
-        var roles = await Db.UserRoles.Join(Db.Roles, u => u.RoleId, r => r.Id, (u, r) => new { u.UserId, r.Name }).ToDictionaryAsync(r => r.UserId, r => r.Name!, cancel);
+        var roles = await Db
+            .UserRoles.Join(Db.Roles, u => u.RoleId, r => r.Id, (u, r) => new { u.UserId, r.Name })
+            .ToDictionaryAsync(r => r.UserId, r => r.Name!, cancel);
         var now = RealNow;
-        var sessions = await Db.Sessions.Where(s => s.EndedAt == null && s.EndsAt > now).GroupBy(s => s.AccountId).ToDictionaryAsync(g => g.Key, g => g.Count(), cancel);
-        return (await Db.Users.AsNoTracking().OrderBy(u => u.UserName).ToListAsync(cancel)).OrderBy(a => a.ClosedAt is not null).Select(a => new AccountLook(a, roles.GetValueOrDefault(a.Id, ""), sessions.GetValueOrDefault(a.Id))).ToList();
+        var sessions = await Db
+            .Sessions.Where(s => s.EndedAt == null && s.EndsAt > now)
+            .GroupBy(s => s.AccountId)
+            .ToDictionaryAsync(g => g.Key, g => g.Count(), cancel);
+        return (await Db.Users.AsNoTracking().OrderBy(u => u.UserName).ToListAsync(cancel))
+            .OrderBy(a => a.ClosedAt is not null)
+            .Select(a => new AccountLook(a, roles.GetValueOrDefault(a.Id, ""), sessions.GetValueOrDefault(a.Id)))
+            .ToList();
     }
 
     /// <summary>Makes an account, whole or not at all; asked again with the same id it returns what is there.</summary>
     /// <exception cref="Refusal">Names what cannot be.</exception>
-    public async Task<Account> Add(Guid id, string user, string password, string name, string role, Guid? personId, CancellationToken cancel)
+    public async Task<Account> Add(
+        Guid id,
+        string user,
+        string password,
+        string name,
+        string role,
+        Guid? personId,
+        CancellationToken cancel
+    )
     {
         await using var turn = await Db.Database.BeginTransactionAsync(cancel);
         var account = await AddWithin(id, user, password, name, role, personId, cancel);
@@ -67,7 +93,15 @@ public sealed class AccountsDesk(ShopDb db, ShopClock clock, CurrentActor curren
     }
 
     /// <summary>Makes an account within the caller's transaction.</summary>
-    public async Task<Account> AddWithin(Guid id, string user, string password, string name, string role, Guid? personId, CancellationToken cancel)
+    public async Task<Account> AddWithin(
+        Guid id,
+        string user,
+        string password,
+        string name,
+        string role,
+        Guid? personId,
+        CancellationToken cancel
+    )
     {
         var (sign, full) = (Refusal.Text(user, "user", 100), Refusal.Text(name, "name", 100));
         PasswordRules.Check(password, "password", sign, full);
@@ -75,17 +109,32 @@ public sealed class AccountsDesk(ShopDb db, ShopClock clock, CurrentActor curren
         await Turn(AccountsTurn, cancel);
         if (await Db.Users.FindAsync([id], cancel) is { } there)
         {
-            return there.UserName == sign && there.Name == full && there.PersonId == personId ? there : throw new UsedId();
+            return there.UserName == sign && there.Name == full && there.PersonId == personId
+                ? there
+                : throw new UsedId();
         }
 
-        var account = new Account { Id = id, UserName = sign, Name = full, PersonId = personId };
+        var account = new Account
+        {
+            Id = id,
+            UserName = sign,
+            Name = full,
+            PersonId = personId,
+        };
         var made = await users.CreateAsync(account, password);
-        Refusal.When(!made.Succeeded, "user", made.Errors.Any(e => e.Code == nameof(IdentityErrorDescriber.DuplicateUserName)) ? "Somebody signs in with this name already." : "A name to sign in with has letters, digits and -._@+ only.");
+        Refusal.When(
+            !made.Succeeded,
+            "user",
+            made.Errors.Any(e => e.Code == nameof(IdentityErrorDescriber.DuplicateUserName))
+                ? "Somebody signs in with this name already."
+                : "A name to sign in with has letters, digits and -._@+ only."
+        );
         await users.AddToRoleAsync(account, role);
         return account;
     }
 
-    /// <summary>Says whose account it is and what it may do; sessions of another role end, so that none keeps what it may no longer.</summary>
+    /// <summary>Says whose account it is and what it may do; sessions of another role end, so that none keeps what it
+    /// may no longer.</summary>
     public async Task<Account> Edit(Guid id, string name, string role, Guid? personId, CancellationToken cancel)
     {
         await using var turn = await Db.Database.BeginTransactionAsync(cancel);
@@ -108,7 +157,8 @@ public sealed class AccountsDesk(ShopDb db, ShopClock clock, CurrentActor curren
         return account;
     }
 
-    /// <summary>Closes an account: nothing opens it, its sessions end at once. It stays, since records name it.</summary>
+    /// <summary>Closes an account: nothing opens it, its sessions end at once. It stays, since records name
+    /// it.</summary>
     public async Task<Account> Close(Guid id, CancellationToken cancel)
     {
         await using var turn = await Db.Database.BeginTransactionAsync(cancel);
@@ -123,7 +173,8 @@ public sealed class AccountsDesk(ShopDb db, ShopClock clock, CurrentActor curren
         return account;
     }
 
-    /// <summary>Gives out a one-time word, which opens the account once for choosing a password; it opens a closed account again. What opened it before does so no more.</summary>
+    /// <summary>Gives out a one-time word, which opens the account once for choosing a password; it opens a closed
+    /// account again. What opened it before does so no more.</summary>
     /// <returns>The word, told once and not kept.</returns>
     public async Task<string> GiveWord(Guid id, CancellationToken cancel)
     {
@@ -131,8 +182,15 @@ public sealed class AccountsDesk(ShopDb db, ShopClock clock, CurrentActor curren
         await Turn(AccountsTurn, cancel);
         var account = await Known(id, cancel);
         Refusal.When(id == Actor.AccountId, "id", "Change your own password under your name instead.");
-        var word = string.Join('-', Enumerable.Range(0, 4).Select(_ => new string(RandomNumberGenerator.GetItems<char>(WordLetters, 4))));
-        (account.PasswordHash, account.WordUntil, account.ClosedAt) = (hasher.HashPassword(account, word), RealNow + WordLife, null);
+        var word = string.Join(
+            '-',
+            Enumerable.Range(0, 4).Select(_ => new string(RandomNumberGenerator.GetItems<char>(WordLetters, 4)))
+        );
+        (account.PasswordHash, account.WordUntil, account.ClosedAt) = (
+            hasher.HashPassword(account, word),
+            RealNow + WordLife,
+            null
+        );
         await EndWithin(id, except: null, cancel);
         await Save(cancel);
         await turn.CommitAsync(cancel);
@@ -153,11 +211,18 @@ public sealed class AccountsDesk(ShopDb db, ShopClock clock, CurrentActor curren
         await turn.CommitAsync(cancel);
     }
 
-    /// <summary>Lets somebody in. Known, unknown and closed names take one verification each and get one answer.</summary>
+    /// <summary>Lets somebody in. Known, unknown and closed names take one verification each and get one
+    /// answer.</summary>
     /// <param name="chosen">The password that takes the place of a one-time word.</param>
     /// <exception cref="NotLetIn">Name or password is not right.</exception>
     /// <exception cref="Refusal">A one-time word fits: a password is to be chosen.</exception>
-    public async Task<Entered> Enter(string user, string password, string? chosen, string device, CancellationToken cancel)
+    public async Task<Entered> Enter(
+        string user,
+        string password,
+        string? chosen,
+        string device,
+        CancellationToken cancel
+    )
     {
         var name = users.NormalizeName(user);
         var account = await Db.Users.SingleOrDefaultAsync(u => u.NormalizedUserName == name, cancel);
@@ -170,7 +235,11 @@ public sealed class AccountsDesk(ShopDb db, ShopClock clock, CurrentActor curren
         await using var turn = await Db.Database.BeginTransactionAsync(cancel);
         if (account.WordUntil is not null)
         {
-            Refusal.When(string.IsNullOrEmpty(chosen), "chosen", "This word opens once. Choose a password of your own now.");
+            Refusal.When(
+                string.IsNullOrEmpty(chosen),
+                "chosen",
+                "This word opens once. Choose a password of your own now."
+            );
             Refusal.When(chosen == password, "chosen", "Choose another one than the word.");
             PasswordRules.Check(chosen!, "chosen", account.UserName!, account.Name);
             (account.PasswordHash, account.WordUntil) = (hasher.HashPassword(account, chosen!), null);
@@ -184,22 +253,40 @@ public sealed class AccountsDesk(ShopDb db, ShopClock clock, CurrentActor curren
     /// <summary>Begins a session for an account that was just made, within the caller's transaction.</summary>
     public async Task<Entered> BeginWithin(Account account, string device, CancellationToken cancel)
     {
-        var session = new AccountSession { Id = Guid.CreateVersion7(), AccountId = account.Id, StartedAt = RealNow, EndsAt = RealNow + SessionLife, Device = Words.Shortened(string.Concat(device.Where(c => !char.IsControl(c))), DeviceMost) };
+        var session = new AccountSession
+        {
+            Id = Guid.CreateVersion7(),
+            AccountId = account.Id,
+            StartedAt = RealNow,
+            EndsAt = RealNow + SessionLife,
+            Device = Words.Shortened(string.Concat(device.Where(c => !char.IsControl(c))), DeviceMost),
+        };
         Db.Add(session);
         await Save(cancel);
         return new(session.Id, account.Id);
     }
 
-    /// <summary>Who a session belongs to; asked with every request, so that an end, a closing or another role holds at once.</summary>
+    /// <summary>Who a session belongs to; asked with every request, so that an end, a closing or another role holds at
+    /// once.</summary>
     public async Task<SessionOwner?> Owner(Guid session, CancellationToken cancel)
     {
         var now = RealNow;
-        var found = await (from s in Db.Sessions
-                           join a in Db.Users on s.AccountId equals a.Id
-                           join ur in Db.UserRoles on a.Id equals ur.UserId
-                           join r in Db.Roles on ur.RoleId equals r.Id
-                           where s.Id == session && s.EndedAt == null && s.EndsAt > now && a.ClosedAt == null
-                           select new { a.Id, a.PersonId, a.Name, Role = r.Name! }).AsNoTracking().FirstOrDefaultAsync(cancel);
+        var found = await (
+            from s in Db.Sessions
+            join a in Db.Users on s.AccountId equals a.Id
+            join ur in Db.UserRoles on a.Id equals ur.UserId
+            join r in Db.Roles on ur.RoleId equals r.Id
+            where s.Id == session && s.EndedAt == null && s.EndsAt > now && a.ClosedAt == null
+            select new
+            {
+                a.Id,
+                a.PersonId,
+                a.Name,
+                Role = r.Name!,
+            }
+        )
+            .AsNoTracking()
+            .FirstOrDefaultAsync(cancel);
         return found is null ? null : new(session, new(found.Id, found.PersonId, found.Name, found.Role));
     }
 
@@ -215,7 +302,11 @@ public sealed class AccountsDesk(ShopDb db, ShopClock clock, CurrentActor curren
     public async Task<List<AccountSession>> Own(CancellationToken cancel)
     {
         var now = RealNow;
-        return await Db.Sessions.AsNoTracking().Where(s => s.AccountId == Actor.AccountId && s.EndedAt == null && s.EndsAt > now).OrderByDescending(s => s.StartedAt).ToListAsync(cancel);
+        return await Db
+            .Sessions.AsNoTracking()
+            .Where(s => s.AccountId == Actor.AccountId && s.EndedAt == null && s.EndsAt > now)
+            .OrderByDescending(s => s.StartedAt)
+            .ToListAsync(cancel);
     }
 
     /// <summary>Ends the actor's other sessions.</summary>
@@ -227,7 +318,12 @@ public sealed class AccountsDesk(ShopDb db, ShopClock clock, CurrentActor curren
     }
 
     private async Task EndWithin(Guid account, Guid? except, CancellationToken cancel) =>
-        await End(await Db.Sessions.Where(s => s.AccountId == account && s.EndedAt == null && s.Id != except).ToListAsync(cancel), cancel);
+        await End(
+            await Db
+                .Sessions.Where(s => s.AccountId == account && s.EndedAt == null && s.Id != except)
+                .ToListAsync(cancel),
+            cancel
+        );
 
     private async Task End(List<AccountSession> sessions, CancellationToken cancel)
     {
@@ -241,24 +337,51 @@ public sealed class AccountsDesk(ShopDb db, ShopClock clock, CurrentActor curren
         await Save(cancel);
     }
 
-    private async Task<Account> Known(Guid id, CancellationToken cancel) => await Db.Users.FindAsync([id], cancel) ?? throw Refusal.Missing("account");
+    private async Task<Account> Known(Guid id, CancellationToken cancel) =>
+        await Db.Users.FindAsync([id], cancel) ?? throw Refusal.Missing("account");
 
     private bool Fits(Account? account, string password) =>
-        hasher.VerifyHashedPassword(account ?? new Account { Name = "" }, account?.PasswordHash ?? Nobodys.Value, password) != PasswordVerificationResult.Failed && account?.PasswordHash is not null;
+        hasher.VerifyHashedPassword(
+            account ?? new Account { Name = "" },
+            account?.PasswordHash ?? Nobodys.Value,
+            password
+        ) != PasswordVerificationResult.Failed
+        && account?.PasswordHash is not null;
 
     private async Task CheckRole(string role, Guid? personId, Guid account, CancellationToken cancel)
     {
         Refusal.When(!Roles.All.Contains(role), "role", "The role is manager, office or technician.");
-        Refusal.When(role == Roles.Technician && personId is null, "personId", "A technician's account belongs to a person of the shop.");
-        Refusal.When(personId is { } p && !await Db.People.AnyAsync(x => x.Id == p, cancel), "personId", "There is no such person.");
-        Refusal.When(personId is { } q && await Db.Users.AnyAsync(u => u.PersonId == q && u.Id != account && u.ClosedAt == null, cancel), "personId", "This person has an account already.");
+        Refusal.When(
+            role == Roles.Technician && personId is null,
+            "personId",
+            "A technician's account belongs to a person of the shop."
+        );
+        Refusal.When(
+            personId is { } p && !await Db.People.AnyAsync(x => x.Id == p, cancel),
+            "personId",
+            "There is no such person."
+        );
+        Refusal.When(
+            personId is { } q
+                && await Db.Users.AnyAsync(u => u.PersonId == q && u.Id != account && u.ClosedAt == null, cancel),
+            "personId",
+            "This person has an account already."
+        );
     }
 
     private async Task RefuseLastManager(Account account, string? role, string field, CancellationToken cancel)
     {
         if (role == Roles.Manager && account.ClosedAt is null)
         {
-            var others = await Db.UserRoles.Join(Db.Roles.Where(r => r.Name == Roles.Manager), u => u.RoleId, r => r.Id, (u, _) => u.UserId).Join(Db.Users, u => u, a => a.Id, (_, a) => a).CountAsync(a => a.Id != account.Id && a.ClosedAt == null, cancel);
+            var others = await Db
+                .UserRoles.Join(
+                    Db.Roles.Where(r => r.Name == Roles.Manager),
+                    u => u.RoleId,
+                    r => r.Id,
+                    (u, _) => u.UserId
+                )
+                .Join(Db.Users, u => u, a => a.Id, (_, a) => a)
+                .CountAsync(a => a.Id != account.Id && a.ClosedAt == null, cancel);
             Refusal.When(others == 0, field, "This is the shop's only manager: make another one first.");
         }
     }

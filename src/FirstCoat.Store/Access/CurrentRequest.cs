@@ -1,6 +1,7 @@
 namespace FirstCoat.Store.Access;
 
-/// <summary>The id that a request gives to what it records, and a print of all that it says: the same id with another print is another request.</summary>
+/// <summary>The id that a request gives to what it records, and a print of all that it says: the same id with another
+/// print is another request.</summary>
 public sealed class CurrentRequest
 {
     /// <summary>Null: nothing is recorded under an id of the asker's.</summary>

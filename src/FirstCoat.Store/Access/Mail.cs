@@ -14,7 +14,8 @@ public interface IMail
     Task Send(Letter letter, string from, CancellationToken cancel);
 }
 
-/// <summary>Stands in for a mail server: each letter becomes a file (RFC 5322, .eml) in a folder that any mail program opens. Only the shop's account reads them.</summary>
+/// <summary>Stands in for a mail server: each letter becomes a file (RFC 5322, .eml) in a folder that any mail program
+/// opens. Only the shop's account reads them.</summary>
 public sealed class MailFolder(string folder, ShopClock clock) : IMail
 {
     public async Task Send(Letter letter, string from, CancellationToken cancel)
@@ -36,14 +37,22 @@ public sealed class MailFolder(string folder, ShopClock clock) : IMail
     {
         try
         {
-            var message = new MimeMessage { Subject = letter.Subject, Body = new TextPart("plain") { Text = letter.Text }, Date = clock.Now.ToDateTimeOffset() };
+            var message = new MimeMessage
+            {
+                Subject = letter.Subject,
+                Body = new TextPart("plain") { Text = letter.Text },
+                Date = clock.Now.ToDateTimeOffset(),
+            };
             message.From.Add(new MailboxAddress(from, "shop@localhost"));
             message.To.Add(new MailboxAddress(letter.Name, letter.To));
             return message;
         }
         catch (Exception e) when (e is ParseException or ArgumentException)
         {
-            throw new Refusal("clientEmail", "No letter can be addressed to this client's e-mail address: correct it first.");
+            throw new Refusal(
+                "clientEmail",
+                "No letter can be addressed to this client's e-mail address: correct it first."
+            );
         }
     }
 }

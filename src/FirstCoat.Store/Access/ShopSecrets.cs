@@ -4,12 +4,14 @@ using System.Security.Cryptography.X509Certificates;
 namespace FirstCoat.Store.Access;
 
 /// <summary>
-/// The server's own secrets, as files that only the shop's account can read: one for what is hashed, one that locks the keys of
-/// sign-ins, which lie in the database. They belong into every backup.
+/// The server's own secrets, as files that only the shop's account can read: one for what is hashed, one that locks the
+/// keys of sign-ins, which lie in the database. They belong into every backup.
 /// </summary>
 public sealed class ShopSecrets(string folder)
 {
-    private readonly Lazy<byte[]> _hashing = new(() => Kept(folder, "hashing", () => RandomNumberGenerator.GetBytes(32)));
+    private readonly Lazy<byte[]> _hashing = new(() =>
+        Kept(folder, "hashing", () => RandomNumberGenerator.GetBytes(32))
+    );
     private readonly Lazy<byte[]> _lock = new(() => Kept(folder, "lock.pfx", MakeLock));
 
     /// <summary>What keyed hashes take in.</summary>
@@ -83,5 +85,14 @@ public static class PrivateFolder
 
     /// <summary>Begins a file that is not there yet.</summary>
     public static FileStream NewFile(string path) =>
-        new(path, new FileStreamOptions { Mode = FileMode.CreateNew, Access = FileAccess.Write, UnixCreateMode = UnixFileMode.UserRead | UnixFileMode.UserWrite, Options = FileOptions.Asynchronous });
+        new(
+            path,
+            new FileStreamOptions
+            {
+                Mode = FileMode.CreateNew,
+                Access = FileAccess.Write,
+                UnixCreateMode = UnixFileMode.UserRead | UnixFileMode.UserWrite,
+                Options = FileOptions.Asynchronous,
+            }
+        );
 }

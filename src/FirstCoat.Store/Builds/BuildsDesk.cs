@@ -13,8 +13,23 @@ namespace FirstCoat.Store.Builds;
 
 /// <summary>Everything that opens a build.</summary>
 public sealed record OpenBuild(
-    int? Number, string ClientName, string ClientEmail, string ClientPhone, Vehicle Vehicle, Brief Brief, ContractTerms Contract,
-    EstimateTotals Estimate, string Template, decimal Scale, int Priority, bool FillIn, Guid? StationId, Guid? ReturnOf = null, TemplateChoices? Choices = null, Guid? ClientId = null);
+    int? Number,
+    string ClientName,
+    string ClientEmail,
+    string ClientPhone,
+    Vehicle Vehicle,
+    Brief Brief,
+    ContractTerms Contract,
+    EstimateTotals Estimate,
+    string Template,
+    decimal Scale,
+    int Priority,
+    bool FillIn,
+    Guid? StationId,
+    Guid? ReturnOf = null,
+    TemplateChoices? Choices = null,
+    Guid? ClientId = null
+);
 
 /// <summary>A client of the shop, as offered while a name is typed.</summary>
 public sealed record KnownClient(Guid Id, string Name, string Email, string Phone, List<KnownVehicle> Vehicles);
@@ -23,10 +38,25 @@ public sealed record KnownClient(Guid Id, string Name, string Email, string Phon
 public sealed record KnownVehicle(Guid BuildId, int Number, string Title, Vehicle Vehicle, BuildStatus Status);
 
 /// <summary>A question for the manager or the client, as asked.</summary>
-public sealed record AskDecision(string Question, string Detail, DecisionFor For, List<string> Options, List<Guid> Holds, LocalDate DueOn, Guid? PhotoId = null, List<string>? TakesOut = null);
+public sealed record AskDecision(
+    string Question,
+    string Detail,
+    DecisionFor For,
+    List<string> Options,
+    List<Guid> Holds,
+    LocalDate DueOn,
+    Guid? PhotoId = null,
+    List<string>? TakesOut = null
+);
 
 /// <summary>Commands of the builds room.</summary>
-public sealed class BuildsDesk(ShopDb db, ShopClock clock, CurrentActor current, GatekeeperDesk gatekeeper, SequenceDesk sequence) : Desk(db, clock, current)
+public sealed class BuildsDesk(
+    ShopDb db,
+    ShopClock clock,
+    CurrentActor current,
+    GatekeeperDesk gatekeeper,
+    SequenceDesk sequence
+) : Desk(db, clock, current)
 {
     /// <summary>One number after another, whoever opens a build at the same moment.</summary>
     private const long NumberTurn = 0x4643_4255_494C;
@@ -51,12 +81,35 @@ public sealed class BuildsDesk(ShopDb db, ShopClock clock, CurrentActor current,
             ask.Contract.Check,
             ask.Estimate.Check,
             () => Plausible(ask.Brief.Promised, "promised"),
-            () => Refusal.When(ask.Number is < 1 or > 999_999, "number", "A build's number must be between 1 and 999,999."),
-            () => Refusal.When(ask.Priority is < 0 or > 10_000, "priority", "The place in the queue must be between 0 and 10,000."));
-        Refusal.When(ask.StationId is { } s && await Db.Stations.FindAsync([s], cancel) is null, "stationId", "There is no such station.");
+            () =>
+                Refusal.When(
+                    ask.Number is < 1 or > 999_999,
+                    "number",
+                    "A build's number must be between 1 and 999,999."
+                ),
+            () =>
+                Refusal.When(
+                    ask.Priority is < 0 or > 10_000,
+                    "priority",
+                    "The place in the queue must be between 0 and 10,000."
+                )
+        );
+        Refusal.When(
+            ask.StationId is { } s && await Db.Stations.FindAsync([s], cancel) is null,
+            "stationId",
+            "There is no such station."
+        );
         var before = ask.ReturnOf is { } earlier ? await Find<Build>(earlier, "earlier build", cancel) : null;
-        Refusal.When(before is not null && before.Status is not (BuildStatus.Closed or BuildStatus.Withdrawn), "returnOf", "That build has not ended: the vehicle is still here.");
-        var (name, email, phone) = (Refusal.Text(ask.ClientName, "clientName", 100), EmailAddress.Checked(ask.ClientEmail, "clientEmail"), Short(ask.ClientPhone, "clientPhone"));
+        Refusal.When(
+            before is not null && before.Status is not (BuildStatus.Closed or BuildStatus.Withdrawn),
+            "returnOf",
+            "That build has not ended: the vehicle is still here."
+        );
+        var (name, email, phone) = (
+            Refusal.Text(ask.ClientName, "clientName", 100),
+            EmailAddress.Checked(ask.ClientEmail, "clientEmail"),
+            Short(ask.ClientPhone, "clientPhone")
+        );
         await using var turn = await Whole(cancel);
         await Turn(NumberTurn, cancel);
         if (await Again<Build>(id, cancel) is { } meanwhile)
@@ -65,10 +118,24 @@ public sealed class BuildsDesk(ShopDb db, ShopClock clock, CurrentActor current,
         }
 
         var taken = await Db.Builds.Select(b => b.Number).ToListAsync(cancel);
-        Refusal.When(ask.Number is { } n && taken.Contains(n), "number", "A build with this number exists; numbers are never used again.");
-        var client = new Client { Id = Guid.CreateVersion7(), Name = name, Email = email, Phone = phone };
-        var known = ask.ClientId is { } chosen ? await Find<Client>(chosen, "client", cancel)
-            : await Db.Clients.FirstOrDefaultAsync(c => c.Name == name && (email != "" ? c.Email == email : c.Email == "" && c.Phone == phone), cancel);
+        Refusal.When(
+            ask.Number is { } n && taken.Contains(n),
+            "number",
+            "A build with this number exists; numbers are never used again."
+        );
+        var client = new Client
+        {
+            Id = Guid.CreateVersion7(),
+            Name = name,
+            Email = email,
+            Phone = phone,
+        };
+        var known = ask.ClientId is { } chosen
+            ? await Find<Client>(chosen, "client", cancel)
+            : await Db.Clients.FirstOrDefaultAsync(
+                c => c.Name == name && (email != "" ? c.Email == email : c.Email == "" && c.Phone == phone),
+                cancel
+            );
         if (ask.ClientId is not null)
         {
             // What was corrected while the client was chosen holds from now on.
@@ -105,14 +172,26 @@ public sealed class BuildsDesk(ShopDb db, ShopClock clock, CurrentActor current,
         }
 
         Db.Add(build);
-        Db.AddRange(Templates.Make(ask.Template, id, ask.Vehicle, ask.Brief.Grade, ask.Scale, Guid.CreateVersion7, ask.Choices));
+        Db.AddRange(
+            Templates.Make(ask.Template, id, ask.Vehicle, ask.Brief.Grade, ask.Scale, Guid.CreateVersion7, ask.Choices)
+        );
         await Save(cancel);
         await turn.Commit(cancel);
         return build;
     }
 
     /// <summary>Changes what was agreed or known about a build.</summary>
-    public async Task<Build> Edit(Guid id, Vehicle vehicle, Brief brief, ContractTerms contract, EstimateTotals estimate, int priority, bool fillIn, uint? version, CancellationToken cancel)
+    public async Task<Build> Edit(
+        Guid id,
+        Vehicle vehicle,
+        Brief brief,
+        ContractTerms contract,
+        EstimateTotals estimate,
+        int priority,
+        bool fillIn,
+        uint? version,
+        CancellationToken cancel
+    )
     {
         var build = await Build(id, cancel);
         Expect(build, version);
@@ -122,10 +201,27 @@ public sealed class BuildsDesk(ShopDb db, ShopClock clock, CurrentActor current,
             contract.Check,
             estimate.Check,
             () => Plausible(brief.Promised, "promised"),
-            () => Refusal.When(build.AcceptedAt is not null && estimate != build.Estimate, "estimate", "The client has accepted the estimate: what changes it is a change order."),
-            () => Refusal.When(priority is < 0 or > 10_000, "priority", "The place in the queue must be between 0 and 10,000."));
+            () =>
+                Refusal.When(
+                    build.AcceptedAt is not null && estimate != build.Estimate,
+                    "estimate",
+                    "The client has accepted the estimate: what changes it is a change order."
+                ),
+            () =>
+                Refusal.When(
+                    priority is < 0 or > 10_000,
+                    "priority",
+                    "The place in the queue must be between 0 and 10,000."
+                )
+        );
         build.Contracted(contract);
-        (build.Vehicle, build.Brief, build.Estimate, build.Priority, build.FillIn) = (vehicle, brief, estimate, priority, fillIn);
+        (build.Vehicle, build.Brief, build.Estimate, build.Priority, build.FillIn) = (
+            vehicle,
+            brief,
+            estimate,
+            priority,
+            fillIn
+        );
         await Save(cancel);
         return build;
     }
@@ -143,22 +239,38 @@ public sealed class BuildsDesk(ShopDb db, ShopClock clock, CurrentActor current,
 
     /// <summary>Pauses, opens again or ends a build.</summary>
     /// <param name="stillHolds">Of a paused build that goes on: where it was left and its first move both hold.</param>
-    public async Task<Build> SetStatus(Guid id, BuildStatus status, string leftAt, string firstMove, CancellationToken cancel, bool? stillHolds = null)
+    public async Task<Build> SetStatus(
+        Guid id,
+        BuildStatus status,
+        string leftAt,
+        string firstMove,
+        CancellationToken cancel,
+        bool? stillHolds = null
+    )
     {
         await using var whole = await Whole(cancel);
         await LockBuild(id, cancel);
         var build = await Build(id, cancel);
         switch (status)
         {
-            case BuildStatus.Open when build.Status == BuildStatus.Paused: build.GoOn(stillHolds, firstMove); break;
-            case BuildStatus.Open: build.Open(); break;
-            case BuildStatus.Paused when build.Status == BuildStatus.Withdrawn: build.TakeBack(leftAt, firstMove); break;
-            case BuildStatus.Paused: build.Pause(leftAt, firstMove); break;
+            case BuildStatus.Open when build.Status == BuildStatus.Paused:
+                build.GoOn(stillHolds, firstMove);
+                break;
+            case BuildStatus.Open:
+                build.Open();
+                break;
+            case BuildStatus.Paused when build.Status == BuildStatus.Withdrawn:
+                build.TakeBack(leftAt, firstMove);
+                break;
+            case BuildStatus.Paused:
+                build.Pause(leftAt, firstMove);
+                break;
             case BuildStatus.Closed or BuildStatus.Withdrawn:
                 await RefuseWhileOnTheClock(build, cancel);
                 build.End(status == BuildStatus.Withdrawn, await Today(cancel));
                 break;
-            default: throw new Refusal("status", "A build is opened, paused, closed or withdrawn.");
+            default:
+                throw new Refusal("status", "A build is opened, paused, closed or withdrawn.");
         }
 
         await Save(cancel);
@@ -179,11 +291,19 @@ public sealed class BuildsDesk(ShopDb db, ShopClock clock, CurrentActor current,
 
     private async Task RefuseWhileOnTheClock(Build build, CancellationToken cancel)
     {
-        var on = await Db.TimeEntries.Where(e => e.BuildId == build.Id && e.Stop == null).Join(Db.People, e => e.PersonId, p => p.Id, (e, p) => p).ToListAsync(cancel);
-        Refusal.When(on.Count > 0, "status", $"On the clock here: {string.Join(", ", on.Select(p => p.ShortName).Order())}. Their clocks stop first.");
+        var on = await Db
+            .TimeEntries.Where(e => e.BuildId == build.Id && e.Stop == null)
+            .Join(Db.People, e => e.PersonId, p => p.Id, (e, p) => p)
+            .ToListAsync(cancel);
+        Refusal.When(
+            on.Count > 0,
+            "status",
+            $"On the clock here: {string.Join(", ", on.Select(p => p.ShortName).Order())}. Their clocks stop first."
+        );
     }
 
-    /// <summary>Moves the vehicle; a shell that is too tall for the station's door is the manager's to judge until heights are recorded.</summary>
+    /// <summary>Moves the vehicle; a shell that is too tall for the station's door is the manager's to judge until
+    /// heights are recorded.</summary>
     public async Task<Build> Stand(Guid id, Guid? station, string awayAt, CancellationToken cancel)
     {
         await using var turn = await Whole(cancel);
@@ -200,16 +320,24 @@ public sealed class BuildsDesk(ShopDb db, ShopClock clock, CurrentActor current,
         return build;
     }
 
-    /// <summary>Refuses a place that others stand on, within the caller's transaction: two that ask at the same moment are asked one after the other.</summary>
+    /// <summary>Refuses a place that others stand on, within the caller's transaction: two that ask at the same moment
+    /// are asked one after the other.</summary>
     private async Task RefuseTaken(Guid station, Guid build, CancellationToken cancel)
     {
         await Turn(PlaceTurn, cancel);
         var place = await Find<Station>(station, "station", cancel);
-        var others = await Db.Builds.CountAsync(b => b.StationId == station && b.Id != build && (b.Status == BuildStatus.Open || b.Status == BuildStatus.Paused), cancel);
+        var others = await Db.Builds.CountAsync(
+            b =>
+                b.StationId == station
+                && b.Id != build
+                && (b.Status == BuildStatus.Open || b.Status == BuildStatus.Paused),
+            cancel
+        );
         Refusal.When(others >= place.Count, "stationId", $"{place.Name} is taken.");
     }
 
-    /// <summary>Booth and blast room are entered for the next work that asks for them: what stands against it stands against the move.</summary>
+    /// <summary>Booth and blast room are entered for the next work that asks for them: what stands against it stands
+    /// against the move.</summary>
     private async Task RefuseUnready(Build build, StationKind kind, CancellationToken cancel)
     {
         if (kind is not (StationKind.Booth or StationKind.Blast))
@@ -217,7 +345,10 @@ public sealed class BuildsDesk(ShopDb db, ShopClock clock, CurrentActor current,
             return;
         }
 
-        var next = await Db.Operations.Where(o => o.BuildId == build.Id && !o.Removed && o.DoneAt == null && o.Station == kind).OrderBy(o => o.Position).FirstOrDefaultAsync(cancel);
+        var next = await Db
+            .Operations.Where(o => o.BuildId == build.Id && !o.Removed && o.DoneAt == null && o.Station == kind)
+            .OrderBy(o => o.Position)
+            .FirstOrDefaultAsync(cancel);
         if (next is not null)
         {
             await gatekeeper.Refuse(next, WorkStep.Begin, "stationId", "", cancel);
@@ -225,11 +356,22 @@ public sealed class BuildsDesk(ShopDb db, ShopClock clock, CurrentActor current,
     }
 
     /// <summary>Corrects what is known of a build's client; it holds for all builds of the client.</summary>
-    public async Task<Client> PutClient(Guid buildId, string name, string email, string phone, uint? version, CancellationToken cancel)
+    public async Task<Client> PutClient(
+        Guid buildId,
+        string name,
+        string email,
+        string phone,
+        uint? version,
+        CancellationToken cancel
+    )
     {
         var client = await Find<Client>((await Build(buildId, cancel)).ClientId, "client", cancel);
         Expect(client, version);
-        (client.Name, client.Email, client.Phone) = (Refusal.Text(name, "name", 100), EmailAddress.Checked(email, "email"), Short(phone, "phone"));
+        (client.Name, client.Email, client.Phone) = (
+            Refusal.Text(name, "name", 100),
+            EmailAddress.Checked(email, "email"),
+            Short(phone, "phone")
+        );
         await Save(cancel);
         return client;
     }
@@ -245,13 +387,25 @@ public sealed class BuildsDesk(ShopDb db, ShopClock clock, CurrentActor current,
         await Build(buildId, cancel);
         Plausible(ask.DueOn, "dueOn");
         Refusal.When(ask.Detail.Length > 1000, "detail", "At most 1,000 characters.");
-        Refusal.When(ask.Options.Count > 6 || ask.Options.Any(o => string.IsNullOrWhiteSpace(o) || o.Length > 60), "options", "At most six answers of up to 60 characters.");
+        Refusal.When(
+            ask.Options.Count > 6 || ask.Options.Any(o => string.IsNullOrWhiteSpace(o) || o.Length > 60),
+            "options",
+            "At most six answers of up to 60 characters."
+        );
         var takesOut = ask.TakesOut ?? [];
         Refusal.When(takesOut.Except(ask.Options).Any(), "takesOut", "That is not among the answers.");
-        Refusal.When(takesOut.Count > 0 && ask.Holds.Count == 0, "takesOut", "Choose the work that such an answer takes out.");
+        Refusal.When(
+            takesOut.Count > 0 && ask.Holds.Count == 0,
+            "takesOut",
+            "Choose the work that such an answer takes out."
+        );
         var own = await Db.Operations.Where(o => o.BuildId == buildId).Select(o => o.Id).ToListAsync(cancel);
         Refusal.When(ask.Holds.Except(own).Any(), "holds", "It can only hold operations of its own build.");
-        Refusal.When(ask.PhotoId is { } photo && !await Db.Photos.AnyAsync(p => p.Id == photo && p.BuildId == buildId, cancel), "photoId", "There is no such photo of this build.");
+        Refusal.When(
+            ask.PhotoId is { } photo && !await Db.Photos.AnyAsync(p => p.Id == photo && p.BuildId == buildId, cancel),
+            "photoId",
+            "There is no such photo of this build."
+        );
         var decision = new Decision
         {
             Id = id,
@@ -300,7 +454,14 @@ public sealed class BuildsDesk(ShopDb db, ShopClock clock, CurrentActor current,
     }
 
     /// <summary>Books money from the client.</summary>
-    public async Task<Payment> Pay(Guid buildId, Guid id, LocalDate on, decimal amount, string note, CancellationToken cancel)
+    public async Task<Payment> Pay(
+        Guid buildId,
+        Guid id,
+        LocalDate on,
+        decimal amount,
+        string note,
+        CancellationToken cancel
+    )
     {
         if (await Again<Payment>(id, cancel) is { } there)
         {
@@ -309,14 +470,28 @@ public sealed class BuildsDesk(ShopDb db, ShopClock clock, CurrentActor current,
 
         await Build(buildId, cancel);
         Plausible(on, "on");
-        Refusal.When(amount == 0 || !Cents.AreWhole(amount) || Math.Abs(amount) > 10_000_000, "amount", "The amount is in whole cents and not nothing; a refund is negative.");
-        var payment = new Payment { Id = id, BuildId = buildId, On = on, Amount = amount, Note = Short(note, "note"), RecordedAt = Clock.Now, RecordedBy = Actor.AccountId };
+        Refusal.When(
+            amount == 0 || !Cents.AreWhole(amount) || Math.Abs(amount) > 10_000_000,
+            "amount",
+            "The amount is in whole cents and not nothing; a refund is negative."
+        );
+        var payment = new Payment
+        {
+            Id = id,
+            BuildId = buildId,
+            On = on,
+            Amount = amount,
+            Note = Short(note, "note"),
+            RecordedAt = Clock.Now,
+            RecordedBy = Actor.AccountId,
+        };
         Db.Add(payment);
         await Save(cancel);
         return payment;
     }
 
-    /// <summary>Clients whose name, address or number begins so, or has a word that does, with their vehicles; at most eight.</summary>
+    /// <summary>Clients whose name, address or number begins so, or has a word that does, with their vehicles; at most
+    /// eight.</summary>
     public async Task<List<KnownClient>> Clients(string typed, CancellationToken cancel)
     {
         var text = typed.Trim();
@@ -325,11 +500,36 @@ public sealed class BuildsDesk(ShopDb db, ShopClock clock, CurrentActor current,
             return [];
         }
 
-        var pattern = $"%{text.Replace("\\", "\\\\", StringComparison.Ordinal).Replace("%", "\\%", StringComparison.Ordinal).Replace("_", "\\_", StringComparison.Ordinal)}%";
-        var found = await Db.Clients.AsNoTracking().Where(c => EF.Functions.ILike(c.Name, pattern) || EF.Functions.ILike(c.Email, pattern) || EF.Functions.ILike(c.Phone, pattern)).OrderBy(c => c.Name).Take(8).ToListAsync(cancel);
+        var pattern =
+            $"%{text.Replace("\\", "\\\\", StringComparison.Ordinal).Replace("%", "\\%", StringComparison.Ordinal).Replace("_", "\\_", StringComparison.Ordinal)}%";
+        var found = await Db
+            .Clients.AsNoTracking()
+            .Where(c =>
+                EF.Functions.ILike(c.Name, pattern)
+                || EF.Functions.ILike(c.Email, pattern)
+                || EF.Functions.ILike(c.Phone, pattern)
+            )
+            .OrderBy(c => c.Name)
+            .Take(8)
+            .ToListAsync(cancel);
         var ids = found.Select(c => c.Id).ToList();
-        var builds = (await Db.Builds.AsNoTracking().Where(b => ids.Contains(b.ClientId)).OrderByDescending(b => b.Number).ToListAsync(cancel)).ToLookup(b => b.ClientId);
-        return [.. found.Select(c => new KnownClient(c.Id, c.Name, c.Email, c.Phone, [.. builds[c.Id].Select(b => new KnownVehicle(b.Id, b.Number, b.Title, b.Vehicle, b.Status))]))];
+        var builds = (
+            await Db
+                .Builds.AsNoTracking()
+                .Where(b => ids.Contains(b.ClientId))
+                .OrderByDescending(b => b.Number)
+                .ToListAsync(cancel)
+        ).ToLookup(b => b.ClientId);
+        return
+        [
+            .. found.Select(c => new KnownClient(
+                c.Id,
+                c.Name,
+                c.Email,
+                c.Phone,
+                [.. builds[c.Id].Select(b => new KnownVehicle(b.Id, b.Number, b.Title, b.Vehicle, b.Status))]
+            )),
+        ];
     }
 
     private static string Short(string text, string field)

@@ -12,7 +12,14 @@ using NodaTime;
 namespace FirstCoat.Store.Labour;
 
 /// <summary>Hours as entered or corrected on the desk.</summary>
-public sealed record HoursEntry(Guid PersonId, Guid OperationId, Instant Start, Instant Stop, LabourKind Kind, string Note);
+public sealed record HoursEntry(
+    Guid PersonId,
+    Guid OperationId,
+    Instant Start,
+    Instant Stop,
+    LabourKind Kind,
+    string Note
+);
 
 /// <summary>A timer that was stopped.</summary>
 /// <param name="NotDone">Why its work was not marked done although that was said; null: nothing kept it.</param>
@@ -20,12 +27,27 @@ public sealed record HoursEntry(Guid PersonId, Guid OperationId, Instant Start, 
 public sealed record Stopped(TimeEntry Entry, string? NotDone, bool Asks);
 
 /// <summary>Commands of the labour room: the clock and the hours.</summary>
-public sealed class LabourDesk(ShopDb db, ShopClock clock, CurrentActor current, SequenceDesk sequence, GatekeeperDesk gatekeeper) : Desk(db, clock, current)
+public sealed class LabourDesk(
+    ShopDb db,
+    ShopClock clock,
+    CurrentActor current,
+    SequenceDesk sequence,
+    GatekeeperDesk gatekeeper
+) : Desk(db, clock, current)
 {
     /// <summary>Starts a timer; one that runs is stopped at the same minute.</summary>
     /// <param name="share">How far the operation that is left has come; null: not said.</param>
     /// <param name="at">When it was touched, where that could only be sent later; null: now.</param>
-    public async Task<TimeEntry> Start(Guid id, Guid personId, Guid operationId, LabourKind kind, decimal? share, bool? breakWorked, CancellationToken cancel, Instant? at = null)
+    public async Task<TimeEntry> Start(
+        Guid id,
+        Guid personId,
+        Guid operationId,
+        LabourKind kind,
+        decimal? share,
+        bool? breakWorked,
+        CancellationToken cancel,
+        Instant? at = null
+    )
     {
         MayClock(personId);
         await using var hold = await Hold(personId, cancel);
@@ -38,8 +60,16 @@ public sealed class LabourDesk(ShopDb db, ShopClock clock, CurrentActor current,
         await LockBuild(operation.BuildId, cancel);
         var build = await Build(operation.BuildId, cancel);
         Refusal.When(build.Status != BuildStatus.Open, "operationId", $"Build {build.Number} is not open.");
-        Refusal.When(operation.Kind != OperationKind.Work || operation.Removed, "operationId", "Only work can be clocked.");
-        Refusal.When(operation.IsDone && kind != LabourKind.Rework, "operationId", "This is done; say that it is rework, or open it again.");
+        Refusal.When(
+            operation.Kind != OperationKind.Work || operation.Removed,
+            "operationId",
+            "Only work can be clocked."
+        );
+        Refusal.When(
+            operation.IsDone && kind != LabourKind.Rework,
+            "operationId",
+            "This is done; say that it is rework, or open it again."
+        );
         await gatekeeper.Refuse(operation, WorkStep.Begin, "operationId", "", cancel);
         var now = ClockTouch.Started(at, Clock.Now);
         if (await Running(personId, cancel) is { } running)
@@ -53,7 +83,17 @@ public sealed class LabourDesk(ShopDb db, ShopClock clock, CurrentActor current,
         await StopShopTime(personId, breakWorked, now, cancel);
         // What overlaps is looked for in what is kept.
         await Save(cancel);
-        var entry = new TimeEntry { Id = id, PersonId = personId, BuildId = build.Id, OperationId = operationId, Start = now, Kind = kind, RecordedAt = Clock.Now, RecordedBy = Actor.AccountId };
+        var entry = new TimeEntry
+        {
+            Id = id,
+            PersonId = personId,
+            BuildId = build.Id,
+            OperationId = operationId,
+            Start = now,
+            Kind = kind,
+            RecordedAt = Clock.Now,
+            RecordedBy = Actor.AccountId,
+        };
         await RefuseOverlap(personId, now, now.Plus(Duration.FromMinutes(1)), null, cancel);
         Db.Add(entry);
         build.BeginAgain();
@@ -63,11 +103,21 @@ public sealed class LabourDesk(ShopDb db, ShopClock clock, CurrentActor current,
     }
 
     /// <summary>Stops the running timer, with "how far?", or as done.</summary>
-    /// <param name="breakWorked">Whether an unpaid break that the entry runs across was worked; null: not asked yet.</param>
+    /// <param name="breakWorked">Whether an unpaid break that the entry runs across was worked; null: not asked
+    /// yet.</param>
     /// <param name="at">When work really stopped, for a timer that was forgotten; null: now.</param>
     /// <param name="why">Why it is done before what comes before it, where that is asked.</param>
-    /// <returns>The stopped entry, and what kept its work from being marked done; null when no timer of a build ran. Stopping itself is never refused.</returns>
-    public async Task<Stopped?> Stop(Guid personId, decimal? share, bool done, bool? breakWorked, Instant? at, CancellationToken cancel, string why = "")
+    /// <returns>The stopped entry, and what kept its work from being marked done; null when no timer of a build ran.
+    /// Stopping itself is never refused.</returns>
+    public async Task<Stopped?> Stop(
+        Guid personId,
+        decimal? share,
+        bool done,
+        bool? breakWorked,
+        Instant? at,
+        CancellationToken cancel,
+        string why = ""
+    )
     {
         MayClock(personId);
         Obstacle? shut = null;
@@ -81,7 +131,13 @@ public sealed class LabourDesk(ShopDb db, ShopClock clock, CurrentActor current,
             return null;
         }
 
-        await StopTracked(running, ClockTouch.Stopped(at, Clock.Now, running.Start), done ? null : share, breakWorked, cancel);
+        await StopTracked(
+            running,
+            ClockTouch.Stopped(at, Clock.Now, running.Start),
+            done ? null : share,
+            breakWorked,
+            cancel
+        );
         if (done)
         {
             var operation = await Find<Operation>(running.OperationId, "operation", cancel);
@@ -98,8 +154,17 @@ public sealed class LabourDesk(ShopDb db, ShopClock clock, CurrentActor current,
         return new(running, shut?.Words, shut?.Asks ?? false);
     }
 
-    /// <summary>Starts the clock on work that is nobody's build; a timer that runs is stopped at the same minute.</summary>
-    public async Task<ShopTime> StartShopTime(Guid id, Guid personId, string job, decimal? share, bool? breakWorked, CancellationToken cancel, Instant? at = null)
+    /// <summary>Starts the clock on work that is nobody's build; a timer that runs is stopped at the same
+    /// minute.</summary>
+    public async Task<ShopTime> StartShopTime(
+        Guid id,
+        Guid personId,
+        string job,
+        decimal? share,
+        bool? breakWorked,
+        CancellationToken cancel,
+        Instant? at = null
+    )
     {
         MayClock(personId);
         await using var hold = await Hold(personId, cancel);
@@ -117,7 +182,15 @@ public sealed class LabourDesk(ShopDb db, ShopClock clock, CurrentActor current,
 
         await StopShopTime(personId, breakWorked, now, cancel);
         await Save(cancel);
-        var entry = new ShopTime { Id = id, PersonId = personId, Job = job, Start = now, RecordedAt = Clock.Now, RecordedBy = Actor.AccountId };
+        var entry = new ShopTime
+        {
+            Id = id,
+            PersonId = personId,
+            Job = job,
+            Start = now,
+            RecordedAt = Clock.Now,
+            RecordedBy = Actor.AccountId,
+        };
         await RefuseOverlap(personId, now, now.Plus(Duration.FromMinutes(1)), null, cancel);
         Db.Add(entry);
         await Save(cancel);
@@ -126,7 +199,15 @@ public sealed class LabourDesk(ShopDb db, ShopClock clock, CurrentActor current,
     }
 
     /// <summary>Enters shop time that was not clocked.</summary>
-    public async Task<ShopTime> EnterShopTime(Guid id, Guid personId, string job, Instant start, Instant stop, string note, CancellationToken cancel)
+    public async Task<ShopTime> EnterShopTime(
+        Guid id,
+        Guid personId,
+        string job,
+        Instant start,
+        Instant stop,
+        string note,
+        CancellationToken cancel
+    )
     {
         await using var hold = await Hold(personId, cancel);
         if (await Again<ShopTime>(id, cancel) is { } there)
@@ -138,7 +219,16 @@ public sealed class LabourDesk(ShopDb db, ShopClock clock, CurrentActor current,
         await Find<Person>(personId, "person", cancel);
         var (from, to) = Worked(start, stop, note);
         await RefuseOverlap(personId, from, to, null, cancel);
-        var entry = new ShopTime { Id = id, PersonId = personId, Job = job, Start = from, Note = note.Trim(), RecordedAt = Clock.Now, RecordedBy = Actor.AccountId };
+        var entry = new ShopTime
+        {
+            Id = id,
+            PersonId = personId,
+            Job = job,
+            Start = from,
+            Note = note.Trim(),
+            RecordedAt = Clock.Now,
+            RecordedBy = Actor.AccountId,
+        };
         entry.StopAt(to);
         Db.Add(entry);
         await Save(cancel);
@@ -156,12 +246,19 @@ public sealed class LabourDesk(ShopDb db, ShopClock clock, CurrentActor current,
     }
 
     private async Task KnownJob(string job, CancellationToken cancel) =>
-        Refusal.When(!(await Shop(cancel)).Jobs.Contains(job), "job", "The shop has no such job: a manager names it under Shop.");
+        Refusal.When(
+            !(await Shop(cancel)).Jobs.Contains(job),
+            "job",
+            "The shop has no such job: a manager names it under Shop."
+        );
 
     /// <summary>Ends shop time that runs; a break that was run across is asked for, as with a build's work.</summary>
     private async Task StopShopTime(Guid personId, bool? breakWorked, Instant? at, CancellationToken cancel)
     {
-        if (await Db.ShopTimes.SingleOrDefaultAsync(t => t.PersonId == personId && t.Stop == null, cancel) is not { } running)
+        if (
+            await Db.ShopTimes.SingleOrDefaultAsync(t => t.PersonId == personId && t.Stop == null, cancel)
+            is not { } running
+        )
         {
             return;
         }
@@ -169,7 +266,11 @@ public sealed class LabourDesk(ShopDb db, ShopClock clock, CurrentActor current,
         var end = Instant.Max(running.Start, ClockTouch.Stopped(at, Clock.Now, running.Start));
         LabourMinutes.CheckStretch(running.Start, end);
         var breaks = await Breaks(running.Start, end, cancel);
-        Refusal.When(breaks.Count > 0 && breakWorked is null, "breakWorked", "Your clock ran across the break. Was the break worked?");
+        Refusal.When(
+            breaks.Count > 0 && breakWorked is null,
+            "breakWorked",
+            "Your clock ran across the break. Was the break worked?"
+        );
         running.StopAt(breaks.Count == 0 || breakWorked == true ? end : breaks[0].From);
         if (running.Stop == end)
         {
@@ -180,7 +281,16 @@ public sealed class LabourDesk(ShopDb db, ShopClock clock, CurrentActor current,
         await Save(cancel);
         for (var i = 0; i < breaks.Count; i++)
         {
-            var rest = new ShopTime { Id = Guid.CreateVersion7(), PersonId = personId, Job = running.Job, Start = breaks[i].To, Note = "after the break", RecordedAt = Clock.Now, RecordedBy = Actor.AccountId };
+            var rest = new ShopTime
+            {
+                Id = Guid.CreateVersion7(),
+                PersonId = personId,
+                Job = running.Job,
+                Start = breaks[i].To,
+                Note = "after the break",
+                RecordedAt = Clock.Now,
+                RecordedBy = Actor.AccountId,
+            };
             rest.StopAt(i + 1 < breaks.Count ? breaks[i + 1].From : end);
             Db.Add(rest);
         }
@@ -204,7 +314,13 @@ public sealed class LabourDesk(ShopDb db, ShopClock clock, CurrentActor current,
 
     /// <summary>Corrects an entry by a new one that replaces it; the original keeps its figures.</summary>
     /// <param name="hours">Null: the entry was not worked at all.</param>
-    public async Task<TimeEntry> Correct(Guid originalId, Guid id, HoursEntry? hours, string reason, CancellationToken cancel)
+    public async Task<TimeEntry> Correct(
+        Guid originalId,
+        Guid id,
+        HoursEntry? hours,
+        string reason,
+        CancellationToken cancel
+    )
     {
         var original = await Find<TimeEntry>(originalId, "entry", cancel);
         await using var hold = await Hold(original.PersonId, cancel);
@@ -213,18 +329,43 @@ public sealed class LabourDesk(ShopDb db, ShopClock clock, CurrentActor current,
             return there;
         }
 
-        Refusal.When(hours is not null && hours.PersonId != original.PersonId, "personId", "A correction stays with its person; void this one and enter the other's hours.");
+        Refusal.When(
+            hours is not null && hours.PersonId != original.PersonId,
+            "personId",
+            "A correction stays with its person; void this one and enter the other's hours."
+        );
         if (!Actor.IsManager)
         {
             var (zone, today) = (await Zone(cancel), await Today(cancel));
             Refusal.When(original.PersonId != Actor.PersonId, "personId", "You correct your own hours only.");
-            Refusal.When(original.Start.InZone(zone).Date != today, "start", "You correct hours on the same day; ask the manager for older ones.");
-            Refusal.When(hours is not null && hours.Start.InZone(zone).Date != today, "start", "Hours stay on the day on which they were booked; ask the manager to move them.");
+            Refusal.When(
+                original.Start.InZone(zone).Date != today,
+                "start",
+                "You correct hours on the same day; ask the manager for older ones."
+            );
+            Refusal.When(
+                hours is not null && hours.Start.InZone(zone).Date != today,
+                "start",
+                "Hours stay on the day on which they were booked; ask the manager to move them."
+            );
         }
 
         var note = Refusal.Text(reason, "reason", 300);
         var entry = hours is null
-            ? new TimeEntry { Id = id, PersonId = original.PersonId, BuildId = original.BuildId, OperationId = original.OperationId, Start = original.Start, Kind = original.Kind, Note = note, Replaces = original.Id, Void = true, RecordedAt = Clock.Now, RecordedBy = Actor.AccountId }
+            ? new TimeEntry
+            {
+                Id = id,
+                PersonId = original.PersonId,
+                BuildId = original.BuildId,
+                OperationId = original.OperationId,
+                Start = original.Start,
+                Kind = original.Kind,
+                Note = note,
+                Replaces = original.Id,
+                Void = true,
+                RecordedAt = Clock.Now,
+                RecordedBy = Actor.AccountId,
+            }
             : await Make(id, hours with { Note = note }, original, cancel);
         if (hours is null)
         {
@@ -242,12 +383,23 @@ public sealed class LabourDesk(ShopDb db, ShopClock clock, CurrentActor current,
     public Task<TimeEntry?> Running(Guid personId, CancellationToken cancel) =>
         Db.TimeEntries.SingleOrDefaultAsync(e => e.PersonId == personId && e.Stop == null, cancel);
 
-    /// <summary>Ends the running entry. Breaks are never deducted silently: one that was run across is asked for once.</summary>
-    private async Task StopTracked(TimeEntry running, Instant at, decimal? share, bool? breakWorked, CancellationToken cancel)
+    /// <summary>Ends the running entry. Breaks are never deducted silently: one that was run across is asked for
+    /// once.</summary>
+    private async Task StopTracked(
+        TimeEntry running,
+        Instant at,
+        decimal? share,
+        bool? breakWorked,
+        CancellationToken cancel
+    )
     {
         LabourMinutes.CheckStretch(running.Start, at);
         var breaks = await Breaks(running.Start, at, cancel);
-        Refusal.When(breaks.Count > 0 && breakWorked is null, "breakWorked", "Your clock ran across the break. Was the break worked?");
+        Refusal.When(
+            breaks.Count > 0 && breakWorked is null,
+            "breakWorked",
+            "Your clock ran across the break. Was the break worked?"
+        );
         if (breaks.Count == 0 || breakWorked == true)
         {
             running.StopAt(at);
@@ -267,8 +419,14 @@ public sealed class LabourDesk(ShopDb db, ShopClock clock, CurrentActor current,
         }
     }
 
-    /// <summary>The entry ends where the first break begins; the work after each break is an entry of its own.</summary>
-    private async Task StopWithoutBreaks(TimeEntry running, Instant at, IReadOnlyList<(Instant From, Instant To)> breaks, CancellationToken cancel)
+    /// <summary>The entry ends where the first break begins; the work after each break is an entry of its
+    /// own.</summary>
+    private async Task StopWithoutBreaks(
+        TimeEntry running,
+        Instant at,
+        IReadOnlyList<(Instant From, Instant To)> breaks,
+        CancellationToken cancel
+    )
     {
         running.StopAt(breaks[0].From);
         // The running timer is unique per person: free its place before the rest is added.
@@ -292,7 +450,11 @@ public sealed class LabourDesk(ShopDb db, ShopClock clock, CurrentActor current,
         }
     }
 
-    private async Task<IReadOnlyList<(Instant From, Instant To)>> Breaks(Instant from, Instant to, CancellationToken cancel)
+    private async Task<IReadOnlyList<(Instant From, Instant To)>> Breaks(
+        Instant from,
+        Instant to,
+        CancellationToken cancel
+    )
     {
         var shop = await Shop(cancel);
         if (shop.Week.Count == 0)
@@ -302,7 +464,10 @@ public sealed class LabourDesk(ShopDb db, ShopClock clock, CurrentActor current,
 
         var calendar = new WorkCalendar(WorkWeek.From(shop.Week), zone: DateTimeZoneProviders.Tzdb[shop.TimeZone]);
         static Instant At(long minute) => Instant.FromUnixTimeSeconds(minute * 60);
-        return calendar.BreaksWithin(from.ToUnixTimeSeconds() / 60, to.ToUnixTimeSeconds() / 60).Select(b => (At(b.Start), At(b.End))).ToList();
+        return calendar
+            .BreaksWithin(from.ToUnixTimeSeconds() / 60, to.ToUnixTimeSeconds() / 60)
+            .Select(b => (At(b.Start), At(b.End)))
+            .ToList();
     }
 
     /// <summary>A stretch as entered, to whole minutes.</summary>
@@ -314,7 +479,11 @@ public sealed class LabourDesk(ShopDb db, ShopClock clock, CurrentActor current,
         var (start, stop) = (TimeEntry.WholeMinute(from), TimeEntry.WholeMinute(to));
         Refusal.When(stop <= start, "stop", "The end must be later than the start.");
         Refusal.When(start > Clock.Now, "start", "Hours are entered when they have been worked.");
-        Refusal.When(stop > Clock.Now, "stop", "Hours are entered when they have been worked: this ends later than now.");
+        Refusal.When(
+            stop > Clock.Now,
+            "stop",
+            "Hours are entered when they have been worked: this ends later than now."
+        );
         Refusal.When(note.Length > 300, "note", "At most 300 characters.");
         return (start, stop);
     }
@@ -336,7 +505,10 @@ public sealed class LabourDesk(ShopDb db, ShopClock clock, CurrentActor current,
             Note = hours.Note.Trim(),
             Replaces = original?.Id,
             // What was worked is kept, whatever stood against it, and flagged for the manager.
-            Flag = original?.OperationId == operation.Id ? original.Flag : await gatekeeper.Flag(operation, WorkStep.TakeHours, cancel),
+            Flag =
+                original?.OperationId == operation.Id
+                    ? original.Flag
+                    : await gatekeeper.Flag(operation, WorkStep.TakeHours, cancel),
             RecordedAt = Clock.Now,
             RecordedBy = Actor.AccountId,
         };
@@ -349,25 +521,56 @@ public sealed class LabourDesk(ShopDb db, ShopClock clock, CurrentActor current,
     public async Task<TimeEntry> Settle(Guid id, string why, CancellationToken cancel)
     {
         var entry = await Find<TimeEntry>(id, "entry", cancel);
-        entry.Flag = (entry.Flag ?? throw new Refusal("id", "Nothing stood against these hours.")).Settle(why, Actor.Name, Clock.Now);
+        entry.Flag = (entry.Flag ?? throw new Refusal("id", "Nothing stood against these hours.")).Settle(
+            why,
+            Actor.Name,
+            Clock.Now
+        );
         await Save(cancel);
         return entry;
     }
 
     private async Task RefuseOverlap(Guid personId, Instant start, Instant stop, Guid? except, CancellationToken cancel)
     {
-        var build = await Db.TimeEntries.Where(e => e.PersonId == personId && e.ReplacedBy == null && !e.Void && e.Id != except && e.Start < stop && (e.Stop == null || e.Stop > start) && e.Start != e.Stop).Select(e => new { e.Start, e.Stop }).FirstOrDefaultAsync(cancel);
-        var clash = build ?? await Db.ShopTimes.Where(e => e.PersonId == personId && e.VoidWhy == null && e.Start < stop && (e.Stop == null || e.Stop > start) && e.Start != e.Stop).Select(e => new { e.Start, e.Stop }).FirstOrDefaultAsync(cancel);
+        var build = await Db
+            .TimeEntries.Where(e =>
+                e.PersonId == personId
+                && e.ReplacedBy == null
+                && !e.Void
+                && e.Id != except
+                && e.Start < stop
+                && (e.Stop == null || e.Stop > start)
+                && e.Start != e.Stop
+            )
+            .Select(e => new { e.Start, e.Stop })
+            .FirstOrDefaultAsync(cancel);
+        var clash = build
+            ?? await Db
+                .ShopTimes.Where(e =>
+                    e.PersonId == personId
+                    && e.VoidWhy == null
+                    && e.Start < stop
+                    && (e.Stop == null || e.Stop > start)
+                    && e.Start != e.Stop
+                )
+                .Select(e => new { e.Start, e.Stop })
+                .FirstOrDefaultAsync(cancel);
         if (clash is not null)
         {
             var zone = await Zone(cancel);
             string At(Instant i) => i.InZone(zone).ToString("HH:mm", System.Globalization.CultureInfo.InvariantCulture);
-            throw new Refusal("start", $"This overlaps other hours of the same person: {At(clash.Start)} to {(clash.Stop is { } s ? At(s) : "now")}.");
+            throw new Refusal(
+                "start",
+                $"This overlaps other hours of the same person: {At(clash.Start)} to {(clash.Stop is { } s ? At(s) : "now")}."
+            );
         }
     }
 
     /// <summary>One change at a time per person, so that two requests cannot both see no overlap.</summary>
-    private async Task<Microsoft.EntityFrameworkCore.Storage.IDbContextTransaction> Hold(Guid personId, CancellationToken cancel)
+    private async Task<Microsoft.EntityFrameworkCore.Storage.IDbContextTransaction> Hold(
+        Guid personId,
+        CancellationToken cancel
+    )
     {
         var transaction = await Db.Database.BeginTransactionAsync(cancel);
         var key = BitConverter.ToInt64(personId.ToByteArray(), 8);

@@ -13,9 +13,17 @@ namespace FirstCoat.Store.Money;
 
 /// <summary>A build's money.</summary>
 /// <param name="Outlook">The bill as it stands, and what is still to come.</param>
-/// <param name="Accepted">Whether the client has accepted an estimate; until then what stands for it is the shop's first thought.</param>
+/// <param name="Accepted">Whether the client has accepted an estimate; until then what stands for it is the shop's
+/// first thought.</param>
 /// <param name="Dated">Whether the plan has days for what is still to come.</param>
-public sealed record MoneyView(MoneyOutlook Outlook, Agreement Agreement, IReadOnlyList<Payment> Payments, MarginView Margin, bool Accepted, bool Dated)
+public sealed record MoneyView(
+    MoneyOutlook Outlook,
+    Agreement Agreement,
+    IReadOnlyList<Payment> Payments,
+    MarginView Margin,
+    bool Accepted,
+    bool Dated
+)
 {
     public BuildBill Bill => Outlook.Bill;
     public StatementResult Statement => Bill.Statement;
@@ -27,7 +35,8 @@ public sealed record MoneyView(MoneyOutlook Outlook, Agreement Agreement, IReadO
 }
 
 /// <summary>Computes a build's statement, outlook and margin from what is recorded.</summary>
-public sealed class MoneyDesk(ShopDb db, ShopClock clock, CurrentActor current, PlanDesk plan, HistoryDesk history) : Desk(db, clock, current)
+public sealed class MoneyDesk(ShopDb db, ShopClock clock, CurrentActor current, PlanDesk plan, HistoryDesk history)
+    : Desk(db, clock, current)
 {
     /// <summary>The build's money as it stands.</summary>
     public async Task<MoneyView> Look(Guid buildId, CancellationToken cancel)
@@ -38,20 +47,47 @@ public sealed class MoneyDesk(ShopDb db, ShopClock clock, CurrentActor current, 
         var facts = await Db.BillFactsOf(build, shop, await Today(cancel), cancel);
         var outlook = await Outlook(facts, null, cancel);
         var worked = facts.Entries.Select(e => e.Worked(facts.People[e.PersonId], zone)).ToList();
-        var margin = MarginView.Of(facts, await Wages(worked, facts.People, shop, zone, cancel), outlook.Bill.Statement.Net);
-        return new(outlook, facts.Agreement, facts.Payments, margin, build.AcceptedAt is not null, build.Status == BuildStatus.Open);
+        var margin = MarginView.Of(
+            facts,
+            await Wages(worked, facts.People, shop, zone, cancel),
+            outlook.Bill.Statement.Net
+        );
+        return new(
+            outlook,
+            facts.Agreement,
+            facts.Payments,
+            margin,
+            build.AcceptedAt is not null,
+            build.Status == BuildStatus.Open
+        );
     }
 
     /// <summary>The outlook of a build by the plan's days.</summary>
     /// <param name="goods">Rows of an estimate that is being written; null: as agreed or entered.</param>
-    internal async Task<MoneyOutlook> Outlook(BillFacts facts, IReadOnlyList<PaperGoods>? goods, CancellationToken cancel)
+    internal async Task<MoneyOutlook> Outlook(
+        BillFacts facts,
+        IReadOnlyList<PaperGoods>? goods,
+        CancellationToken cancel
+    )
     {
-        var ends = facts.Build.Status != BuildStatus.Open ? [] : (await plan.Look(cancel)).Operations.Values.Where(o => o.BuildId == facts.Build.Id).ToDictionary(o => o.Id, o => o.Finish.InZone(facts.Zone).Date);
+        var ends =
+            facts.Build.Status != BuildStatus.Open
+                ? []
+                : (await plan.Look(cancel))
+                    .Operations.Values.Where(o => o.BuildId == facts.Build.Id)
+                    .ToDictionary(o => o.Id, o => o.Finish.InZone(facts.Zone).Date);
         return await Db.OutlookOf(facts, await history.Look(cancel), ends, goods, cancel);
     }
 
-    /// <summary>Wages of a build's entries. A person's overtime counts all that was worked on that day, on any build.</summary>
-    private async Task<decimal> Wages(List<WorkedEntry> build, IReadOnlyDictionary<Guid, Person> people, ShopSettings shop, DateTimeZone zone, CancellationToken cancel)
+    /// <summary>Wages of a build's entries. A person's overtime counts all that was worked on that day, on any
+    /// build.</summary>
+    private async Task<decimal> Wages(
+        List<WorkedEntry> build,
+        IReadOnlyDictionary<Guid, Person> people,
+        ShopSettings shop,
+        DateTimeZone zone,
+        CancellationToken cancel
+    )
     {
         if (build.Count == 0)
         {
@@ -62,10 +98,34 @@ public sealed class MoneyDesk(ShopDb db, ShopClock clock, CurrentActor current, 
         var days = build.Select(e => (e.Person, e.Day)).ToHashSet();
         var from = build.Min(e => e.Day).AtStartOfDayInZone(zone).ToInstant();
         var to = build.Max(e => e.Day).PlusDays(1).AtStartOfDayInZone(zone).ToInstant();
-        var all = await Db.TimeEntries.AsNoTracking().Where(e => who.Contains(e.PersonId) && e.Start >= from && e.Start < to && e.ReplacedBy == null && !e.Void && e.Stop != null).ToListAsync(cancel);
-        var nobodys = await Db.ShopTimes.AsNoTracking().Where(e => who.Contains(e.PersonId) && e.Start >= from && e.Start < to && e.VoidWhy == null && e.Stop != null).ToListAsync(cancel);
-        var worked = all.Select(e => e.Worked(people[e.PersonId], zone)).Concat(nobodys.Select(e => e.Worked(people[e.PersonId], zone))).OrderBy(e => e.Start).Where(e => days.Contains((e.Person, e.Day))).ToList();
-        var cost = LabourCost.Of(worked, shop.Rounding, roundPay: false, new((int)(shop.OvertimeAfterHours * 60), shop.OvertimeMultiplier));
+        var all = await Db
+            .TimeEntries.AsNoTracking()
+            .Where(e =>
+                who.Contains(e.PersonId)
+                && e.Start >= from
+                && e.Start < to
+                && e.ReplacedBy == null
+                && !e.Void
+                && e.Stop != null
+            )
+            .ToListAsync(cancel);
+        var nobodys = await Db
+            .ShopTimes.AsNoTracking()
+            .Where(e =>
+                who.Contains(e.PersonId) && e.Start >= from && e.Start < to && e.VoidWhy == null && e.Stop != null
+            )
+            .ToListAsync(cancel);
+        var worked = all.Select(e => e.Worked(people[e.PersonId], zone))
+            .Concat(nobodys.Select(e => e.Worked(people[e.PersonId], zone)))
+            .OrderBy(e => e.Start)
+            .Where(e => days.Contains((e.Person, e.Day)))
+            .ToList();
+        var cost = LabourCost.Of(
+            worked,
+            shop.Rounding,
+            roundPay: false,
+            new((int)(shop.OvertimeAfterHours * 60), shop.OvertimeMultiplier)
+        );
         return cost.CostOf(build.Select(e => e.Id).ToHashSet());
     }
 }

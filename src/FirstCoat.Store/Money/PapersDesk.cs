@@ -1,7 +1,6 @@
 using System.Security.Cryptography;
 using System.Text.Json;
 using FirstCoat.Core;
-using FirstCoat.Core.Access;
 using FirstCoat.Core.Builds;
 using FirstCoat.Core.Money;
 using FirstCoat.Core.Money.Papers;
@@ -14,7 +13,6 @@ using FirstCoat.Store.Plan;
 using FirstCoat.Store.Reports;
 using FirstCoat.Store.Sequence;
 using Microsoft.EntityFrameworkCore;
-using NodaTime;
 
 namespace FirstCoat.Store.Money;
 
@@ -24,7 +22,15 @@ namespace FirstCoat.Store.Money;
 public sealed record WaitingPaper(ClientPaper Paper, decimal Days, decimal PerWeek);
 
 /// <summary>Commands of the money room for what the client must agree to: estimates and change orders.</summary>
-public sealed class PapersDesk(ShopDb db, ShopClock clock, CurrentActor current, PlanDesk plan, MoneyDesk money, SequenceDesk sequence, ClientLetters letters) : Desk(db, clock, current)
+public sealed class PapersDesk(
+    ShopDb db,
+    ShopClock clock,
+    CurrentActor current,
+    PlanDesk plan,
+    MoneyDesk money,
+    SequenceDesk sequence,
+    ClientLetters letters
+) : Desk(db, clock, current)
 {
     /// <summary>One number after another for a build's papers.</summary>
     private const long NumberTurn = 0x4643_5041_5045;
@@ -38,14 +44,24 @@ public sealed class PapersDesk(ShopDb db, ShopClock clock, CurrentActor current,
     public async Task<List<WaitingPaper>> Look(Guid buildId, CancellationToken cancel)
     {
         await Build(buildId, cancel);
-        var papers = await Db.Papers.AsNoTracking().Where(p => p.BuildId == buildId).OrderBy(p => p.Seq).ToListAsync(cancel);
+        var papers = await Db
+            .Papers.AsNoTracking()
+            .Where(p => p.BuildId == buildId)
+            .OrderBy(p => p.Seq)
+            .ToListAsync(cancel);
         var view = papers.Any(p => p.IsOpen && p.DecisionId is not null) ? await plan.Look(cancel) : null;
         var (today, delay) = (await Today(cancel), (await Shop(cancel)).DelayPerDay);
-        return papers.Select(p => view?.Decisions.FirstOrDefault(d => d.Decision.Id == p.DecisionId) is { } wait && p.IsOpen
-            ? new WaitingPaper(p, wait.Days, wait.CostPerWeek(today, delay)) : new(p, 0, 0)).ToList();
+        return papers
+            .Select(p =>
+                view?.Decisions.FirstOrDefault(d => d.Decision.Id == p.DecisionId) is { } wait && p.IsOpen
+                    ? new WaitingPaper(p, wait.Days, wait.CostPerWeek(today, delay))
+                    : new(p, 0, 0)
+            )
+            .ToList();
     }
 
-    /// <summary>Starts an estimate with the shop's usual words; asked again with the same id it returns what is there.</summary>
+    /// <summary>Starts an estimate with the shop's usual words; asked again with the same id it returns what is
+    /// there.</summary>
     public async Task<ClientPaper> DraftEstimate(Guid buildId, Guid id, CancellationToken cancel)
     {
         if (await Again<ClientPaper>(id, cancel) is { } there)
@@ -54,20 +70,41 @@ public sealed class PapersDesk(ShopDb db, ShopClock clock, CurrentActor current,
         }
 
         var build = await Build(buildId, cancel);
-        Refusal.When(build.AcceptedAt is not null, "id", "An estimate has been accepted already; what comes now is a change order.");
+        Refusal.When(
+            build.AcceptedAt is not null,
+            "id",
+            "An estimate has been accepted already; what comes now is a change order."
+        );
         await using var turn = await Db.Database.BeginTransactionAsync(cancel);
         var before = await Numbered(buildId, PaperKind.Estimate, cancel);
         Refusal.When(before.Any(p => p.State == PaperState.Draft), "id", "There is a draft already: finish that one.");
-        var words = before.LastOrDefault()?.Words ?? UsualWords.Estimate(build.Title, await Goods(build, cancel), await Shop(cancel));
-        var paper = Make(build, id, PaperKind.Estimate, before, words with { AnswerBy = (await Today(cancel)).PlusDays(30) });
+        var words = before.LastOrDefault()?.Words
+            ?? UsualWords.Estimate(build.Title, await Goods(build, cancel), await Shop(cancel));
+        var paper = Make(
+            build,
+            id,
+            PaperKind.Estimate,
+            before,
+            words with
+            {
+                AnswerBy = (await Today(cancel)).PlusDays(30),
+            }
+        );
         Db.Add(paper);
         await Save(cancel);
         await turn.CommitAsync(cancel);
         return paper;
     }
 
-    /// <summary>Starts a change order that the client or the shop asks for; asked again with the same id it returns what is there.</summary>
-    public async Task<ClientPaper> DraftChange(Guid buildId, Guid id, string title, string reason, CancellationToken cancel)
+    /// <summary>Starts a change order that the client or the shop asks for; asked again with the same id it returns
+    /// what is there.</summary>
+    public async Task<ClientPaper> DraftChange(
+        Guid buildId,
+        Guid id,
+        string title,
+        string reason,
+        CancellationToken cancel
+    )
     {
         if (await Again<ClientPaper>(id, cancel) is { } there)
         {
@@ -88,7 +125,10 @@ public sealed class PapersDesk(ShopDb db, ShopClock clock, CurrentActor current,
     {
         var paper = await Find<ClientPaper>(id, "paper", cancel);
         Expect(paper, version);
-        var seen = await Db.Photos.Where(p => p.BuildId == paper.BuildId && p.ClientMaySee).Select(p => p.Id).ToListAsync(cancel);
+        var seen = await Db
+            .Photos.Where(p => p.BuildId == paper.BuildId && p.ClientMaySee)
+            .Select(p => p.Id)
+            .ToListAsync(cancel);
         Refusal.When(words.Photos.Except(seen).Any(), "photos", "A photo that the client may not see cannot go out.");
         words.Check();
         paper.Edit(words with { Choices = await Priced(paper.BuildId, words.Choices, cancel) });
@@ -96,16 +136,29 @@ public sealed class PapersDesk(ShopDb db, ShopClock clock, CurrentActor current,
         return paper;
     }
 
-    /// <summary>Adds a line to a change order that is a draft, changes one, or takes it out when it adds nothing.</summary>
+    /// <summary>Adds a line to a change order that is a draft, changes one, or takes it out when it adds
+    /// nothing.</summary>
     public async Task<ClientPaper> PutLine(Guid id, PaperLine line, uint? version, CancellationToken cancel)
     {
         var paper = await Find<ClientPaper>(id, "paper", cancel);
         Expect(paper, version);
         var there = paper.Lines.FirstOrDefault(l => l.Id == line.Id);
-        Refusal.When(there?.FindingId is not null, "id", "This line follows from its finding: change the verdict there.");
-        Refusal.When(line.FindingId is not null || line.Parts.Count > 0, "findingId", "A finding comes in with its verdict.");
+        Refusal.When(
+            there?.FindingId is not null,
+            "id",
+            "This line follows from its finding: change the verdict there."
+        );
+        Refusal.When(
+            line.FindingId is not null || line.Parts.Count > 0,
+            "findingId",
+            "A finding comes in with its verdict."
+        );
         var own = await sequence.Of(paper.BuildId, cancel);
-        Refusal.When(line.Operations.Except(own.Select(o => o.Id)).Any(), "operations", "It can only hold operations of its own build.");
+        Refusal.When(
+            line.Operations.Except(own.Select(o => o.Id)).Any(),
+            "operations",
+            "It can only hold operations of its own build."
+        );
         paper.Put(await Priced(line, own, cancel));
         await HoldTracked(paper, cancel);
         await Save(cancel);
@@ -116,28 +169,72 @@ public sealed class PapersDesk(ShopDb db, ShopClock clock, CurrentActor current,
     /// Puts what a finding's verdict adds into the open draft of a build whose estimate has been accepted, within the
     /// transaction of the caller; a line of the same finding becomes the new sum.
     /// </summary>
-    internal async Task Propose(Build build, Finding finding, string place, VerdictWork work, IReadOnlyList<Guid> operations, IReadOnlyList<Guid> parts, CancellationToken cancel)
+    internal async Task Propose(
+        Build build,
+        Finding finding,
+        string place,
+        VerdictWork work,
+        IReadOnlyList<Guid> operations,
+        IReadOnlyList<Guid> parts,
+        CancellationToken cancel
+    )
     {
-        var open = await Db.Papers.Where(p => p.BuildId == build.Id && p.Kind == PaperKind.ChangeOrder && p.Answer == null && p.WithdrawnWhy == null).OrderBy(p => p.Seq).ToListAsync(cancel);
+        var open = await Db
+            .Papers.Where(p =>
+                p.BuildId == build.Id && p.Kind == PaperKind.ChangeOrder && p.Answer == null && p.WithdrawnWhy == null
+            )
+            .OrderBy(p => p.Seq)
+            .ToListAsync(cancel);
         var mine = open.FirstOrDefault(p => p.Lines.Any(l => l.FindingId == finding.Id));
-        Refusal.When(mine?.State == PaperState.Sent, "verdict", mine is null ? "" : $"{mine.Name} asks the client about this finding: take it back first.");
+        Refusal.When(
+            mine?.State == PaperState.Sent,
+            "verdict",
+            mine is null ? "" : $"{mine.Name} asks the client about this finding: take it back first."
+        );
         if (mine is null && work.Adds == Nothing && operations.Count == 0)
         {
             return;
         }
 
-        var paper = mine ?? open.FirstOrDefault(p => p.State == PaperState.Draft) ?? await NewChange(build, Guid.CreateVersion7(), "What came to light", "", cancel);
+        var paper = mine
+            ?? open.FirstOrDefault(p => p.State == PaperState.Draft)
+            ?? await NewChange(build, Guid.CreateVersion7(), "What came to light", "", cancel);
         var before = paper.Lines.FirstOrDefault(l => l.FindingId == finding.Id);
         // A client reads it: the shop's L and R are written out.
-        place = place.StartsWith("L ", StringComparison.Ordinal) ? $"Left {place[2..]}" : place.StartsWith("R ", StringComparison.Ordinal) ? $"Right {place[2..]}" : place;
+        place =
+            place.StartsWith("L ", StringComparison.Ordinal) ? $"Left {place[2..]}"
+            : place.StartsWith("R ", StringComparison.Ordinal) ? $"Right {place[2..]}"
+            : place;
         var text = Words.Shortened($"{place}: {finding.Choice.ToString()!.ToLowerInvariant()}", 200);
-        paper.Put(new(before?.Id ?? Guid.CreateVersion7(), finding.Id, text, (before?.Minutes ?? 0) + work.AddsMinutes, (before?.Adds ?? Nothing).Plus(work.Adds), [.. operations], [.. parts]));
-        var note = finding.Note.Length > 0 ? $"{place}: {finding.Note}." : $"{place}: found on {(await Today(cancel)).ToString("d MMM", System.Globalization.CultureInfo.InvariantCulture)}.";
+        paper.Put(
+            new(
+                before?.Id ?? Guid.CreateVersion7(),
+                finding.Id,
+                text,
+                (before?.Minutes ?? 0) + work.AddsMinutes,
+                (before?.Adds ?? Nothing).Plus(work.Adds),
+                [.. operations],
+                [.. parts]
+            )
+        );
+        var note =
+            finding.Note.Length > 0
+                ? $"{place}: {finding.Note}."
+                : $"{place}: found on {(await Today(cancel)).ToString("d MMM", System.Globalization.CultureInfo.InvariantCulture)}.";
         var seen = finding.PhotoId is { } p && await Db.Photos.AnyAsync(x => x.Id == p && x.ClientMaySee, cancel);
         if (before is null)
         {
             var reason = $"{paper.Words.Reason} {note}".Trim();
-            paper.Edit(paper.Words with { Reason = reason.Length > 1000 ? paper.Words.Reason : reason, Photos = seen && paper.Words.Photos.Count < 12 ? [.. paper.Words.Photos.Union([finding.PhotoId!.Value])] : paper.Words.Photos });
+            paper.Edit(
+                paper.Words with
+                {
+                    Reason = reason.Length > 1000 ? paper.Words.Reason : reason,
+                    Photos =
+                        seen && paper.Words.Photos.Count < 12
+                            ? [.. paper.Words.Photos.Union([finding.PhotoId!.Value])]
+                            : paper.Words.Photos,
+                }
+            );
         }
 
         await HoldTracked(paper, cancel);
@@ -156,14 +253,20 @@ public sealed class PapersDesk(ShopDb db, ShopClock clock, CurrentActor current,
         return page with { Seen = Print(page) };
     }
 
-    /// <summary>Tells one page from another: the same as long as nothing that the client would read has changed.</summary>
+    /// <summary>Tells one page from another: the same as long as nothing that the client would read has
+    /// changed.</summary>
     private static string Print(PaperPage page) =>
-        Convert.ToHexStringLower(SHA256.HashData(JsonSerializer.SerializeToUtf8Bytes(page with { Seen = null, From = "" }, StoreJson.Options)))[..16];
+        Convert.ToHexStringLower(
+            SHA256.HashData(
+                JsonSerializer.SerializeToUtf8Bytes(page with { Seen = null, From = "" }, StoreJson.Options)
+            )
+        )[..16];
 
     /// <summary>Reads a stored page.</summary>
     public static PaperPage Read(string stored) => JsonSerializer.Deserialize<PaperPage>(stored, StoreJson.Options)!;
 
-    /// <summary>Freezes the page and asks the client: by a letter with a new private link to the known address, or on paper that is handed over. An earlier estimate that is still out is taken back.</summary>
+    /// <summary>Freezes the page and asks the client: by a letter with a new private link to the known address, or on
+    /// paper that is handed over. An earlier estimate that is still out is taken back.</summary>
     /// <param name="seen">The page that was looked at; null: whoever calls has just composed it.</param>
     /// <exception cref="StaleVersion">It is another page by now.</exception>
     public async Task<ClientPaper> Send(Guid id, string? seen, SentWay way, CancellationToken cancel)
@@ -172,8 +275,16 @@ public sealed class PapersDesk(ShopDb db, ShopClock clock, CurrentActor current,
         Refusal.When(paper.State != PaperState.Draft, "id", $"{paper.Name} has gone to the client already.");
         var build = await Build(paper.BuildId, cancel);
         var (client, shop) = (await Find<Client>(build.ClientId, "client", cancel), await Shop(cancel));
-        Refusal.When(paper.Words.AnswerBy < await Today(cancel), "answerBy", "The day by which the answer is needed has passed.");
-        Refusal.When(way == SentWay.Letter && client.Email.Length == 0, "email", $"We know no e-mail address of {client.Name}: enter one, or print the page and hand it over.");
+        Refusal.When(
+            paper.Words.AnswerBy < await Today(cancel),
+            "answerBy",
+            "The day by which the answer is needed has passed."
+        );
+        Refusal.When(
+            way == SentWay.Letter && client.Email.Length == 0,
+            "email",
+            $"We know no e-mail address of {client.Name}: enter one, or print the page and hand it over."
+        );
         var words = paper.Words with { Choices = await Priced(build.Id, paper.Words.Choices, cancel) };
         var page = await Compose(paper, cancel);
         if (seen is not null && seen != Print(page))
@@ -182,7 +293,19 @@ public sealed class PapersDesk(ShopDb db, ShopClock clock, CurrentActor current,
         }
 
         paper.Send(JsonSerializer.Serialize(page, StoreJson.Options), words, way, Actor.Name, Clock.Now);
-        foreach (var older in await Db.Papers.Where(p => p.BuildId == build.Id && p.Id != id && p.Kind == PaperKind.Estimate && paper.Kind == PaperKind.Estimate && p.SentAt != null && p.Answer == null && p.WithdrawnWhy == null).ToListAsync(cancel))
+        foreach (
+            var older in await Db
+                .Papers.Where(p =>
+                    p.BuildId == build.Id
+                    && p.Id != id
+                    && p.Kind == PaperKind.Estimate
+                    && paper.Kind == PaperKind.Estimate
+                    && p.SentAt != null
+                    && p.Answer == null
+                    && p.WithdrawnWhy == null
+                )
+                .ToListAsync(cancel)
+        )
         {
             older.Withdraw($"{paper.Name} took its place");
         }
@@ -193,8 +316,20 @@ public sealed class PapersDesk(ShopDb db, ShopClock clock, CurrentActor current,
         await Save(cancel);
         if (way == SentWay.Letter)
         {
-            var what = paper.Kind == PaperKind.Estimate ? $"here is our estimate for your {build.Title}: {paper.Words.Title}." : $"on your {build.Title} something has changed, and we need your answer before we go on: {paper.Words.Title}.";
-            await letters.WriteWithLink(build, client, shop, $"{paper.Name} for your {build.Title}", what, $"/papers/{paper.Id}", $"Please answer by {paper.Words.AnswerBy:d MMMM yyyy}.", cancel);
+            var what =
+                paper.Kind == PaperKind.Estimate
+                    ? $"here is our estimate for your {build.Title}: {paper.Words.Title}."
+                    : $"on your {build.Title} something has changed, and we need your answer before we go on: {paper.Words.Title}.";
+            await letters.WriteWithLink(
+                build,
+                client,
+                shop,
+                $"{paper.Name} for your {build.Title}",
+                what,
+                $"/papers/{paper.Id}",
+                $"Please answer by {paper.Words.AnswerBy:d MMMM yyyy}.",
+                cancel
+            );
             await Save(cancel);
         }
 
@@ -203,8 +338,14 @@ public sealed class PapersDesk(ShopDb db, ShopClock clock, CurrentActor current,
     }
 
     /// <summary>Notes an answer that came on paper.</summary>
-    public Task<ClientPaper> AnswerOnPaper(Guid id, bool yes, string name, List<string> choices, string note, CancellationToken cancel) =>
-        Answer(id, new(yes, name, Clock.Now, AnswerWay.Paper, choices, Refusal.Text(note, "note", 200)), cancel);
+    public Task<ClientPaper> AnswerOnPaper(
+        Guid id,
+        bool yes,
+        string name,
+        List<string> choices,
+        string note,
+        CancellationToken cancel
+    ) => Answer(id, new(yes, name, Clock.Now, AnswerWay.Paper, choices, Refusal.Text(note, "note", 200)), cancel);
 
     /// <summary>Notes the client's answer and does what follows from it, all or nothing.</summary>
     internal async Task<ClientPaper> Answer(Guid id, PaperAnswer answer, CancellationToken cancel)
@@ -253,17 +394,37 @@ public sealed class PapersDesk(ShopDb db, ShopClock clock, CurrentActor current,
         return paper;
     }
 
-    /// <summary>What was agreed to becomes work: its operations and parts come into the sequence, what it takes out goes.</summary>
+    /// <summary>What was agreed to becomes work: its operations and parts come into the sequence, what it takes out
+    /// goes.</summary>
     private async Task Bring(ClientPaper paper, CancellationToken cancel)
     {
-        var brings = paper.Taken.Select(c => (c.Text, c.Work, Line: (PaperLine?)null)).Concat(paper.Lines.Select(l => (l.Text, l.Work, Line: (PaperLine?)l))).Where(b => b.Work is not null).ToList();
+        var brings = paper
+            .Taken.Select(c => (c.Text, c.Work, Line: (PaperLine?)null))
+            .Concat(paper.Lines.Select(l => (l.Text, l.Work, Line: (PaperLine?)l)))
+            .Where(b => b.Work is not null)
+            .ToList();
         foreach (var (text, work, line) in brings)
         {
-            var made = WorkOfChange.Into(await sequence.Of(paper.BuildId, cancel), paper.BuildId, text, work!, Guid.CreateVersion7);
+            var made = WorkOfChange.Into(
+                await sequence.Of(paper.BuildId, cancel),
+                paper.BuildId,
+                text,
+                work!,
+                Guid.CreateVersion7
+            );
             Db.AddRange(made);
             if (work!.Parts > 0)
             {
-                var part = new PartLine { Id = Guid.CreateVersion7(), BuildId = paper.BuildId, Name = Words.Shortened(text, 200), UnitPrice = work.Parts, OperationId = made.FirstOrDefault(o => o.Kind == OperationKind.Work)?.Id, RecordedAt = Clock.Now, RecordedBy = Actor.AccountId };
+                var part = new PartLine
+                {
+                    Id = Guid.CreateVersion7(),
+                    BuildId = paper.BuildId,
+                    Name = Words.Shortened(text, 200),
+                    UnitPrice = work.Parts,
+                    OperationId = made.FirstOrDefault(o => o.Kind == OperationKind.Work)?.Id,
+                    RecordedAt = Clock.Now,
+                    RecordedBy = Actor.AccountId,
+                };
                 Db.Add(part);
                 line?.Parts.Add(part.Id);
             }
@@ -281,7 +442,8 @@ public sealed class PapersDesk(ShopDb db, ShopClock clock, CurrentActor current,
         }
     }
 
-    /// <summary>Choices with what they add and by how many days they move the planned finish, by the sequence as it stands.</summary>
+    /// <summary>Choices with what they add and by how many days they move the planned finish, by the sequence as it
+    /// stands.</summary>
     private async Task<List<PaperChoice>> Priced(Guid buildId, List<PaperChoice> choices, CancellationToken cancel)
     {
         if (choices.TrueForAll(c => c.Work is null))
@@ -303,14 +465,26 @@ public sealed class PapersDesk(ShopDb db, ShopClock clock, CurrentActor current,
             var adds = work.Price(rates, shop.ConsumablesPercent, own.Where(o => work.Leaves.Contains(o.Id)));
             var days = await plan.DaysWith(buildId, ops => Changed(ops, buildId, c.Text, work), cancel);
             // More work is never sooner, less never later, however the plan turns.
-            var shown = days is not { } d ? (decimal?)null : work.Leaves.Count == 0 ? Math.Max(0, d) : work.HasWork() || work.OutsideDays > 0 ? d : Math.Min(0, d);
-            priced.Add(c with { Adds = adds.Total, ByKind = adds, Days = shown is { } by ? (int)Math.Round(by, MidpointRounding.AwayFromZero) : null });
+            var shown =
+                days is not { } d ? (decimal?)null
+                : work.Leaves.Count == 0 ? Math.Max(0, d)
+                : work.HasWork() || work.OutsideDays > 0 ? d
+                : Math.Min(0, d);
+            priced.Add(
+                c with
+                {
+                    Adds = adds.Total,
+                    ByKind = adds,
+                    Days = shown is { } by ? (int)Math.Round(by, MidpointRounding.AwayFromZero) : null,
+                }
+            );
         }
 
         return priced;
     }
 
-    /// <summary>A line with its hours and money: of the operations that wait for it where it names some, else of the hours entered.</summary>
+    /// <summary>A line with its hours and money: of the operations that wait for it where it names some, else of the
+    /// hours entered.</summary>
     private async Task<PaperLine> Priced(PaperLine line, List<Operation> own, CancellationToken cancel)
     {
         var work = line.Work ?? new(0, null, null, 0, 0, 0, 0, []);
@@ -318,8 +492,16 @@ public sealed class PapersDesk(ShopDb db, ShopClock clock, CurrentActor current,
         await CheckLeaves(work.Leaves, own, cancel);
         var (rates, shop) = (await Rates(cancel), await Shop(cancel));
         var waits = own.Where(o => line.Operations.Contains(o.Id)).ToList();
-        Refusal.When(waits.Count > 0 && work.HasWork(), "minutes", "The hours are those of the work that waits for the answer; leave the hours empty.");
-        Refusal.When(waits.Exists(o => work.Leaves.Contains(o.Id)), "leaves", "What waits for the answer is not taken out by it.");
+        Refusal.When(
+            waits.Count > 0 && work.HasWork(),
+            "minutes",
+            "The hours are those of the work that waits for the answer; leave the hours empty."
+        );
+        Refusal.When(
+            waits.Exists(o => work.Leaves.Contains(o.Id)),
+            "leaves",
+            "What waits for the answer is not taken out by it."
+        );
         var left = own.Where(o => work.Leaves.Contains(o.Id)).ToList();
         var adds = work.Price(rates, shop.ConsumablesPercent, left);
         var labour = waits.Sum(o => AddedWork.Hours(o.BudgetMinutes, o.Trade, rates));
@@ -333,13 +515,26 @@ public sealed class PapersDesk(ShopDb db, ShopClock clock, CurrentActor current,
 
     private async Task CheckLeaves(List<Guid> leaves, List<Operation> own, CancellationToken cancel)
     {
-        Refusal.When(leaves.Exists(l => own.TrueForAll(o => o.Id != l)), "leaves", "It can only take out operations of its own build.");
+        Refusal.When(
+            leaves.Exists(l => own.TrueForAll(o => o.Id != l)),
+            "leaves",
+            "It can only take out operations of its own build."
+        );
         var begun = leaves.Except(await sequence.NotBegun(leaves, cancel)).ToList();
-        Refusal.When(begun.Count > 0, "leaves", $"{own.Find(o => begun.Contains(o.Id))?.Name} has been begun and stays.");
-        Refusal.When(own.Exists(o => leaves.Contains(o.Id) && o.IsForGood), "leaves", "A check that has no override stays in the sequence.");
+        Refusal.When(
+            begun.Count > 0,
+            "leaves",
+            $"{own.Find(o => begun.Contains(o.Id))?.Name} has been begun and stays."
+        );
+        Refusal.When(
+            own.Exists(o => leaves.Contains(o.Id) && o.IsForGood),
+            "leaves",
+            "A check that has no override stays in the sequence."
+        );
     }
 
-    private async Task<IReadOnlyDictionary<Trade, decimal>> Rates(CancellationToken cancel) => TradeRates.On(await Today(cancel), await Db.People.AsNoTracking().ToListAsync(cancel));
+    private async Task<IReadOnlyDictionary<Trade, decimal>> Rates(CancellationToken cancel) =>
+        TradeRates.On(await Today(cancel), await Db.People.AsNoTracking().ToListAsync(cancel));
 
     /// <summary>The sequence as it would be with added work in it, for the plan alone.</summary>
     private static List<Operation> Changed(List<Operation> operations, Guid build, string name, AddedWork work)
@@ -349,7 +544,13 @@ public sealed class PapersDesk(ShopDb db, ShopClock clock, CurrentActor current,
         {
             foreach (var next in left.Where(o => o.After.Any(a => a.Operation == gone.Id)))
             {
-                next.After = [.. next.After.Where(a => a.Operation != gone.Id).Concat(gone.After.Where(a => !work.Leaves.Contains(a.Operation))).DistinctBy(a => a.Operation)];
+                next.After =
+                [
+                    .. next
+                        .After.Where(a => a.Operation != gone.Id)
+                        .Concat(gone.After.Where(a => !work.Leaves.Contains(a.Operation)))
+                        .DistinctBy(a => a.Operation),
+                ];
             }
         }
 
@@ -362,31 +563,71 @@ public sealed class PapersDesk(ShopDb db, ShopClock clock, CurrentActor current,
         var page = Read(paper.Page!);
         var figures = page.Figures!;
         decimal Of(CostKind kind) => figures.Goods.Where(g => g.Kind == kind).Sum(g => g.Likely);
-        var work = new EstimateTotals(figures.Rows.Sum(r => r.Likely) + figures.Done, Of(CostKind.Parts), Of(CostKind.Outside), Of(CostKind.Materials));
+        var work = new EstimateTotals(
+            figures.Rows.Sum(r => r.Likely) + figures.Done,
+            Of(CostKind.Parts),
+            Of(CostKind.Outside),
+            Of(CostKind.Materials)
+        );
         return paper.Taken.Aggregate(work.ScaledTo(page.Totals.Net), (sum, c) => sum.Plus(c.Totals()));
     }
 
     private async Task<List<ClientPaper>> Numbered(Guid buildId, PaperKind kind, CancellationToken cancel)
     {
         await Turn(NumberTurn, cancel);
-        return await Db.Papers.Where(p => p.BuildId == buildId && p.Kind == kind).OrderBy(p => p.Number).ToListAsync(cancel);
+        return await Db
+            .Papers.Where(p => p.BuildId == buildId && p.Kind == kind)
+            .OrderBy(p => p.Number)
+            .ToListAsync(cancel);
     }
 
     private ClientPaper Make(Build build, Guid id, PaperKind kind, List<ClientPaper> before, PaperWords words)
     {
         words.Check();
-        return new() { Id = id, BuildId = build.Id, Kind = kind, Number = before.Count + 1, Words = words, RecordedAt = Clock.Now, RecordedBy = Actor.AccountId };
+        return new()
+        {
+            Id = id,
+            BuildId = build.Id,
+            Kind = kind,
+            Number = before.Count + 1,
+            Words = words,
+            RecordedAt = Clock.Now,
+            RecordedBy = Actor.AccountId,
+        };
     }
 
-    private async Task<ClientPaper> NewChange(Build build, Guid id, string title, string reason, CancellationToken cancel)
+    private async Task<ClientPaper> NewChange(
+        Build build,
+        Guid id,
+        string title,
+        string reason,
+        CancellationToken cancel
+    )
     {
         var before = await Numbered(build.Id, PaperKind.ChangeOrder, cancel);
-        var paper = Make(build, id, PaperKind.ChangeOrder, before, new(Refusal.Text(title, "title", 120), reason.Trim(), [], [], [], [], [], (await Today(cancel)).PlusDays(UsualDays), null));
+        var paper = Make(
+            build,
+            id,
+            PaperKind.ChangeOrder,
+            before,
+            new(
+                Refusal.Text(title, "title", 120),
+                reason.Trim(),
+                [],
+                [],
+                [],
+                [],
+                [],
+                (await Today(cancel)).PlusDays(UsualDays),
+                null
+            )
+        );
         Db.Add(paper);
         return paper;
     }
 
-    /// <summary>The open question that holds a change order's operations: the manager's until it is sent, then the client's.</summary>
+    /// <summary>The open question that holds a change order's operations: the manager's until it is sent, then the
+    /// client's.</summary>
     private async Task HoldTracked(ClientPaper paper, CancellationToken cancel)
     {
         if (paper.Kind != PaperKind.ChangeOrder)
@@ -397,16 +638,34 @@ public sealed class PapersDesk(ShopDb db, ShopClock clock, CurrentActor current,
         var decision = paper.DecisionId is { } known ? await Db.Decisions.FindAsync([known], cancel) : null;
         if (decision is null)
         {
-            decision = new() { Id = Guid.CreateVersion7(), BuildId = paper.BuildId, Question = paper.Name, PaperId = paper.Id, RecordedAt = Clock.Now, RecordedBy = Actor.AccountId };
+            decision = new()
+            {
+                Id = Guid.CreateVersion7(),
+                BuildId = paper.BuildId,
+                Question = paper.Name,
+                PaperId = paper.Id,
+                RecordedAt = Clock.Now,
+                RecordedBy = Actor.AccountId,
+            };
             paper.DecisionId = decision.Id;
             Db.Add(decision);
         }
 
         var sent = paper.State == PaperState.Sent;
-        var question = sent ? $"{paper.Words.Title} ({paper.Name.ToLowerInvariant()})" : $"{paper.Name} is not sent yet: {paper.Words.Title}";
+        var question = sent
+            ? $"{paper.Words.Title} ({paper.Name.ToLowerInvariant()})"
+            : $"{paper.Name} is not sent yet: {paper.Words.Title}";
         decision.Question = Words.Shortened(question, 200);
-        (decision.Detail, decision.For, decision.DueOn) = (paper.Words.Reason, sent ? DecisionFor.Client : DecisionFor.Manager, paper.Words.AnswerBy);
-        (decision.Adds, decision.Holds, decision.PhotoId) = (paper.Adds.Total, paper.Operations.Distinct().ToList(), paper.Words.Photos.Select(p => (Guid?)p).FirstOrDefault());
+        (decision.Detail, decision.For, decision.DueOn) = (
+            paper.Words.Reason,
+            sent ? DecisionFor.Client : DecisionFor.Manager,
+            paper.Words.AnswerBy
+        );
+        (decision.Adds, decision.Holds, decision.PhotoId) = (
+            paper.Adds.Total,
+            paper.Operations.Distinct().ToList(),
+            paper.Words.Photos.Select(p => (Guid?)p).FirstOrDefault()
+        );
     }
 
     private async Task SettleTracked(ClientPaper paper, string answer, string by, CancellationToken cancel)
@@ -417,13 +676,21 @@ public sealed class PapersDesk(ShopDb db, ShopClock clock, CurrentActor current,
         }
     }
 
-    /// <summary>Takes what came in with a change order out again where nobody has begun; its findings say why they stand unmended.</summary>
+    /// <summary>Takes what came in with a change order out again where nobody has begun; its findings say why they
+    /// stand unmended.</summary>
     private async Task TakeOut(ClientPaper paper, string why, CancellationToken cancel)
     {
         foreach (var line in paper.Lines.Where(l => l.FindingId is not null))
         {
-            var booked = await Db.TimeEntries.Where(e => line.Operations.Contains(e.OperationId) && e.ReplacedBy == null && !e.Void).Select(e => e.OperationId).Distinct().ToListAsync(cancel);
-            var open = await Db.Operations.Where(o => line.Operations.Contains(o.Id) && o.DoneAt == null && !booked.Contains(o.Id)).Select(o => o.Id).ToListAsync(cancel);
+            var booked = await Db
+                .TimeEntries.Where(e => line.Operations.Contains(e.OperationId) && e.ReplacedBy == null && !e.Void)
+                .Select(e => e.OperationId)
+                .Distinct()
+                .ToListAsync(cancel);
+            var open = await Db
+                .Operations.Where(o => line.Operations.Contains(o.Id) && o.DoneAt == null && !booked.Contains(o.Id))
+                .Select(o => o.Id)
+                .ToListAsync(cancel);
             var found = await Db.Findings.FindAsync([line.FindingId!.Value], cancel);
             if (found is { Structural: true } && paper.Answer is { Yes: false })
             {
@@ -431,40 +698,60 @@ public sealed class PapersDesk(ShopDb db, ShopClock clock, CurrentActor current,
             }
 
             // What was agreed before stands again: also what it allowed for the place.
-            await sequence.TakeOut(paper.BuildId, line.FindingId!.Value, open, putBack: open.Count == line.Operations.Count, cancel);
+            await sequence.TakeOut(
+                paper.BuildId,
+                line.FindingId!.Value,
+                open,
+                putBack: open.Count == line.Operations.Count,
+                cancel
+            );
 
-            var parts = await Db.Parts.Where(p => line.Parts.Contains(p.Id) && p.State == PartState.Needed).ToListAsync(cancel);
+            var parts = await Db
+                .Parts.Where(p => line.Parts.Contains(p.Id) && p.State == PartState.Needed)
+                .ToListAsync(cancel);
             Db.Parts.RemoveRange(parts);
             found?.NotDone(why, open, parts.Select(p => p.Id).ToList());
         }
     }
 
-    /// <summary>A client's no to a structural repair is taken, and what would rest on it waits for the manager: it is not built over.</summary>
+    /// <summary>A client's no to a structural repair is taken, and what would rest on it waits for the manager: it is
+    /// not built over.</summary>
     private async Task HoldWhatRestsOn(ClientPaper paper, Finding finding, List<Guid> repairs, CancellationToken cancel)
     {
         var build = await Build(paper.BuildId, cancel);
-        var place = SurveyPlaces.Of(build.Vehicle, []).FirstOrDefault(p => p.Key == finding.Place)?.Name ?? finding.Place;
-        var rests = (await sequence.Of(build.Id, cancel)).Where(o => !o.IsDone && !repairs.Contains(o.Id) && o.After.Any(a => repairs.Contains(a.Operation))).Select(o => o.Id).ToList();
-        Db.Add(new Decision
-        {
-            Id = Guid.CreateVersion7(),
-            BuildId = build.Id,
-            Question = Words.Shortened($"The client said no to a structural repair: {place}", 200),
-            Detail = "What rests on it waits. Talk with the client and with whoever inspects vehicles where you are before it is built over; what is decided stands on the report.",
-            For = DecisionFor.Manager,
-            Options = ["It is repaired after all", "Work on the rest goes on", "The build ends here"],
-            Holds = rests,
-            DueOn = (await Today(cancel)).PlusDays(UsualDays),
-            RecordedAt = Clock.Now,
-            RecordedBy = Actor.AccountId,
-        });
+        var place = SurveyPlaces.Of(build.Vehicle, []).FirstOrDefault(p => p.Key == finding.Place)?.Name
+            ?? finding.Place;
+        var rests = (await sequence.Of(build.Id, cancel))
+            .Where(o => !o.IsDone && !repairs.Contains(o.Id) && o.After.Any(a => repairs.Contains(a.Operation)))
+            .Select(o => o.Id)
+            .ToList();
+        Db.Add(
+            new Decision
+            {
+                Id = Guid.CreateVersion7(),
+                BuildId = build.Id,
+                Question = Words.Shortened($"The client said no to a structural repair: {place}", 200),
+                Detail =
+                    "What rests on it waits. Talk with the client and with whoever inspects vehicles where you are before it is built over; what is decided stands on the report.",
+                For = DecisionFor.Manager,
+                Options = ["It is repaired after all", "Work on the rest goes on", "The build ends here"],
+                Holds = rests,
+                DueOn = (await Today(cancel)).PlusDays(UsualDays),
+                RecordedAt = Clock.Now,
+                RecordedBy = Actor.AccountId,
+            }
+        );
     }
 
     private async Task<List<PaperGoods>> Goods(Build build, CancellationToken cancel)
     {
         var facts = await Db.BillFactsOf(build, await Shop(cancel), await Today(cancel), cancel);
         var known = (await money.Outlook(facts, [], cancel)).Work;
-        return UsualWords.Goods(build.Estimate, new(0, known.Of(CostKind.Parts), known.Of(CostKind.Outside), known.Of(CostKind.Materials)), EstimateScope.Of(facts));
+        return UsualWords.Goods(
+            build.Estimate,
+            new(0, known.Of(CostKind.Parts), known.Of(CostKind.Outside), known.Of(CostKind.Materials)),
+            EstimateScope.Of(facts)
+        );
     }
 
     private async Task<PaperPage> Compose(ClientPaper paper, CancellationToken cancel)
@@ -472,7 +759,10 @@ public sealed class PapersDesk(ShopDb db, ShopClock clock, CurrentActor current,
         var (build, shop) = (await Build(paper.BuildId, cancel), await Shop(cancel));
         var client = await Find<Client>(build.ClientId, "client", cancel);
         var w = paper.Words;
-        var photos = await Db.Photos.AsNoTracking().Where(p => w.Photos.Contains(p.Id) && p.ClientMaySee).ToListAsync(cancel);
+        var photos = await Db
+            .Photos.AsNoTracking()
+            .Where(p => w.Photos.Contains(p.Id) && p.ClientMaySee)
+            .ToListAsync(cancel);
         var facts = await Db.BillFactsOf(build, shop, await Today(cancel), cancel);
         var agreement = facts.Agreement;
         var likely = await plan.Likely(build.Id, cancel);
@@ -487,7 +777,13 @@ public sealed class PapersDesk(ShopDb db, ShopClock clock, CurrentActor current,
             var outlook = await money.Outlook(facts, scope.Told(w.Goods), cancel);
             var f = outlook.Work;
             var most = agreement.Limit ?? decimal.MaxValue;
-            figures = new(f.Rows, f.Goods, Math.Min(f.Low, most), Math.Min(f.High, most), f.Hours) { Done = f.Done, DoneHours = f.DoneHours, Work = f.Likely, Above = Math.Max(0, f.Likely - most) };
+            figures = new(f.Rows, f.Goods, Math.Min(f.Low, most), Math.Min(f.High, most), f.Hours)
+            {
+                Done = f.Done,
+                DoneHours = f.DoneHours,
+                Work = f.Likely,
+                Above = Math.Max(0, f.Likely - most),
+            };
             totals = PaperTotals.Of(outlook.AtEnd, shop);
             notIncluded = [.. scope.NotIncluded(w.Goods), .. w.NotIncluded];
         }
@@ -495,32 +791,93 @@ public sealed class PapersDesk(ShopDb db, ShopClock clock, CurrentActor current,
         {
             days = await DaysOf(paper, cancel);
             var ids = paper.Lines.Select(l => l.FindingId).OfType<Guid>().ToList();
-            findings = await Db.Findings.AsNoTracking().Where(f => ids.Contains(f.Id)).ToDictionaryAsync(f => f.Id, f => f.Number, cancel);
-            totals = PaperTotals.Of(agreement.Kind is ContractKind.Fixed or ContractKind.Progress ? new(paper.Adds.Total, 0, 0, 0) : paper.Adds, shop);
+            findings = await Db
+                .Findings.AsNoTracking()
+                .Where(f => ids.Contains(f.Id))
+                .ToDictionaryAsync(f => f.Id, f => f.Number, cancel);
+            totals = PaperTotals.Of(
+                agreement.Kind is ContractKind.Fixed or ContractKind.Progress
+                    ? new(paper.Adds.Total, 0, 0, 0)
+                    : paper.Adds,
+                shop
+            );
         }
 
         var before = paper.Kind == PaperKind.ChangeOrder ? agreement : null;
         return new(
-            paper.Id, paper.Kind, paper.Number, shop.Name, shop.Place, shop.Phone, shop.Currency, Actor.Name, client.Name, await Today(cancel), w.AnswerBy, build.Number, build.Title, build.Vehicle.ColourHex, w.Title, w.Reason, figures,
-            paper.Lines.Select(l => new PaperPageLine(l.Text, l.FindingId is { } f && findings.TryGetValue(f, out var n) ? n : null, l.Minutes, l.Adds.Labour, l.Adds.Total - l.Adds.Labour, l.Adds.Total)).ToList(),
-            totals, before?.Net, likely, days, w.Deposit, notIncluded, (await Priced(build.Id, w.Choices, cancel)).Select(c => new PaperPageChoice(c.Letter, c.Text, c.Adds, c.Days)).ToList(), w.Terms,
-            w.Photos.Select(id => photos.SingleOrDefault(p => p.Id == id)).OfType<Core.Photos.Photo>().Select(PagePhoto.Of).ToList())
+            paper.Id,
+            paper.Kind,
+            paper.Number,
+            shop.Name,
+            shop.Place,
+            shop.Phone,
+            shop.Currency,
+            Actor.Name,
+            client.Name,
+            await Today(cancel),
+            w.AnswerBy,
+            build.Number,
+            build.Title,
+            build.Vehicle.ColourHex,
+            w.Title,
+            w.Reason,
+            figures,
+            paper
+                .Lines.Select(l => new PaperPageLine(
+                    l.Text,
+                    l.FindingId is { } f && findings.TryGetValue(f, out var n) ? n : null,
+                    l.Minutes,
+                    l.Adds.Labour,
+                    l.Adds.Total - l.Adds.Labour,
+                    l.Adds.Total
+                ))
+                .ToList(),
+            totals,
+            before?.Net,
+            likely,
+            days,
+            w.Deposit,
+            notIncluded,
+            (await Priced(build.Id, w.Choices, cancel))
+                .Select(c => new PaperPageChoice(c.Letter, c.Text, c.Adds, c.Days))
+                .ToList(),
+            w.Terms,
+            w.Photos.Select(id => photos.SingleOrDefault(p => p.Id == id))
+                .OfType<Core.Photos.Photo>()
+                .Select(PagePhoto.Of)
+                .ToList()
+        )
         {
             InTenBy = await plan.InTenBy(build.Id, cancel),
-            Price = new(build.Contract.Kind, before is { Kind: ContractKind.Capped } ? before.Limit : build.Contract.Price, (build.Contract.Stages ?? []).Select(s => new PaperStage(s.Name, s.SharePercent)).ToList(), build.Contract.RetentionPercent)
+            Price = new(
+                build.Contract.Kind,
+                before is { Kind: ContractKind.Capped } ? before.Limit : build.Contract.Price,
+                (build.Contract.Stages ?? []).Select(s => new PaperStage(s.Name, s.SharePercent)).ToList(),
+                build.Contract.RetentionPercent
+            )
             {
                 CapAfter = before is { Kind: ContractKind.Capped } ? before.LimitWith(totals.Net) : null,
             },
         };
     }
 
-    /// <summary>By how many days a change order moves the planned finish: with what waits for it, and what it brings.</summary>
+    /// <summary>By how many days a change order moves the planned finish: with what waits for it, and what it
+    /// brings.</summary>
     private async Task<decimal> DaysOf(ClientPaper paper, CancellationToken cancel)
     {
         var waits = await plan.DaysOf(paper.BuildId, paper.Operations.ToHashSet(), paper.DecisionId, cancel);
         var brings = paper.Lines.Where(l => l.Work is not null).ToList();
         var adds = paper.Lines.TrueForAll(l => l.Minutes >= 0 && l.Work?.Leaves.Count is null or 0);
-        var moved = brings.Count == 0 ? waits : waits + await plan.DaysWith(paper.BuildId, ops => brings.Aggregate(ops, (all, l) => Changed(all, paper.BuildId, l.Text, l.Work!)), cancel) ?? 0;
+        var moved =
+            brings.Count == 0
+                ? waits
+                : waits
+                    + await plan.DaysWith(
+                        paper.BuildId,
+                        ops => brings.Aggregate(ops, (all, l) => Changed(all, paper.BuildId, l.Text, l.Work!)),
+                        cancel
+                    )
+                    ?? 0;
         return adds ? Math.Max(0, moved) : moved;
     }
 }

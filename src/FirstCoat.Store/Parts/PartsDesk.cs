@@ -8,7 +8,16 @@ using NodaTime;
 namespace FirstCoat.Store.Parts;
 
 /// <summary>A part as entered.</summary>
-public sealed record PartEntry(string Name, decimal Quantity, decimal UnitCost, decimal? UnitPrice, Guid? SupplierId, bool ClientSupplied, Guid? OperationId, Guid? MeasuredBy = null);
+public sealed record PartEntry(
+    string Name,
+    decimal Quantity,
+    decimal UnitCost,
+    decimal? UnitPrice,
+    Guid? SupplierId,
+    bool ClientSupplied,
+    Guid? OperationId,
+    Guid? MeasuredBy = null
+);
 
 /// <summary>Commands of the parts room.</summary>
 public sealed class PartsDesk(ShopDb db, ShopClock clock, CurrentActor current) : Desk(db, clock, current)
@@ -20,7 +29,14 @@ public sealed class PartsDesk(ShopDb db, ShopClock clock, CurrentActor current) 
         var part = await Db.Parts.FindAsync([id], cancel);
         if (part is null)
         {
-            part = new() { Id = id, BuildId = buildId, Name = "", RecordedAt = Clock.Now, RecordedBy = Actor.AccountId };
+            part = new()
+            {
+                Id = id,
+                BuildId = buildId,
+                Name = "",
+                RecordedAt = Clock.Now,
+                RecordedBy = Actor.AccountId,
+            };
             Db.Add(part);
         }
         else
@@ -37,7 +53,13 @@ public sealed class PartsDesk(ShopDb db, ShopClock clock, CurrentActor current) 
             await Find<Supplier>(supplier, "supplier", cancel);
         }
 
-        (part.Name, part.Quantity, part.ClientSupplied, part.OperationId, part.MeasuredBy) = (Refusal.Text(entry.Name, "name"), entry.Quantity, entry.ClientSupplied, entry.OperationId, entry.MeasuredBy);
+        (part.Name, part.Quantity, part.ClientSupplied, part.OperationId, part.MeasuredBy) = (
+            Refusal.Text(entry.Name, "name"),
+            entry.Quantity,
+            entry.ClientSupplied,
+            entry.OperationId,
+            entry.MeasuredBy
+        );
         if (Actor.IsDesk)
         {
             (part.UnitCost, part.UnitPrice, part.SupplierId) = (entry.UnitCost, entry.UnitPrice, entry.SupplierId);
@@ -54,14 +76,28 @@ public sealed class PartsDesk(ShopDb db, ShopClock clock, CurrentActor current) 
         var part = await Find<PartLine>(id, "part", cancel);
         Expect(part, version);
         Plausible(on, "on");
-        Refusal.When(!Actor.IsDesk && to is not (PartState.Received or PartState.Fitted), "state", "Orders are the desk's; you count in and fit.");
+        Refusal.When(
+            !Actor.IsDesk && to is not (PartState.Received or PartState.Fitted),
+            "state",
+            "Orders are the desk's; you count in and fit."
+        );
         part.Move(to, on ?? await Today(cancel));
         await Save(cancel);
         return part;
     }
 
     /// <summary>Books material on a build.</summary>
-    public async Task<MaterialBooking> Book(Guid buildId, Guid id, Guid? operationId, string name, decimal quantity, string unit, decimal unitCost, LocalDate? on, CancellationToken cancel)
+    public async Task<MaterialBooking> Book(
+        Guid buildId,
+        Guid id,
+        Guid? operationId,
+        string name,
+        decimal quantity,
+        string unit,
+        decimal unitCost,
+        LocalDate? on,
+        CancellationToken cancel
+    )
     {
         if (await Again<MaterialBooking>(id, cancel) is { } there)
         {

@@ -9,13 +9,15 @@ namespace FirstCoat.Store.Photos;
 /// <summary>A picture made safe: decoded, turned upright, encoded anew without its metadata.</summary>
 public sealed record SafePicture(string Hash, string ThumbHash, int Width, int Height, LocalDateTime? TakenAt);
 
-/// <summary>The photo folder. A file is named by the SHA-256 of its bytes and is there before its row is. Only the shop's account reads it.</summary>
+/// <summary>The photo folder. A file is named by the SHA-256 of its bytes and is there before its row is. Only the
+/// shop's account reads it.</summary>
 public sealed class PhotoFiles : IDisposable
 {
     /// <summary>Largest upload, in bytes.</summary>
     public const int MaxBytes = 30 * 1024 * 1024;
 
-    private const int LongSide = 2400, ThumbSide = 480;
+    private const int LongSide = 2400,
+        ThumbSide = 480;
     private static readonly TimeSpan HalfAge = TimeSpan.FromHours(1);
     private readonly string _folder;
     private readonly PictureRoom _room = new();
@@ -53,15 +55,28 @@ public sealed class PhotoFiles : IDisposable
     /// <summary>Upright and no larger than is kept. A JPEG is made small while it is decoded.</summary>
     private static SKBitmap Decode(SKCodec codec)
     {
-        var size = codec.EncodedFormat == SKEncodedImageFormat.Jpeg ? codec.GetScaledDimensions(Math.Min(1f, (float)LongSide / Math.Max(codec.Info.Width, codec.Info.Height))) : codec.Info.Size;
+        var size =
+            codec.EncodedFormat == SKEncodedImageFormat.Jpeg
+                ? codec.GetScaledDimensions(
+                    Math.Min(1f, (float)LongSide / Math.Max(codec.Info.Width, codec.Info.Height))
+                )
+                : codec.Info.Size;
         if (Math.Max(size.Width, size.Height) < Math.Min(LongSide, Math.Max(codec.Info.Width, codec.Info.Height)))
         {
             // The nearest step fell short: the next larger one, made small afterwards.
-            size = codec.GetScaledDimensions(Math.Min(1f, (1.25f * LongSide / Math.Max(codec.Info.Width, codec.Info.Height)) + .125f));
+            size = codec.GetScaledDimensions(
+                Math.Min(1f, (1.25f * LongSide / Math.Max(codec.Info.Width, codec.Info.Height)) + .125f)
+            );
         }
 
-        using var raw = new SKBitmap(new SKImageInfo(size.Width, size.Height, SKColorType.Rgba8888, SKAlphaType.Premul));
-        Refusal.When(codec.GetPixels(raw.Info, raw.GetPixels()) != SKCodecResult.Success, "file", "The picture is damaged or was cut off on its way. Send it again.");
+        using var raw = new SKBitmap(
+            new SKImageInfo(size.Width, size.Height, SKColorType.Rgba8888, SKAlphaType.Premul)
+        );
+        Refusal.When(
+            codec.GetPixels(raw.Info, raw.GetPixels()) != SKCodecResult.Success,
+            "file",
+            "The picture is damaged or was cut off on its way. Send it again."
+        );
         using var small = Shrink(raw, LongSide);
         return Turn(small, codec.EncodedOrigin);
     }
@@ -69,7 +84,11 @@ public sealed class PhotoFiles : IDisposable
     /// <summary>Removes what a stopped server left half-written.</summary>
     private void Sweep()
     {
-        foreach (var half in Directory.EnumerateFiles(_folder, "*.half", SearchOption.AllDirectories).Where(f => File.GetLastWriteTimeUtc(f) < DateTime.UtcNow - HalfAge))
+        foreach (
+            var half in Directory
+                .EnumerateFiles(_folder, "*.half", SearchOption.AllDirectories)
+                .Where(f => File.GetLastWriteTimeUtc(f) < DateTime.UtcNow - HalfAge)
+        )
         {
             File.Delete(half);
         }
@@ -86,7 +105,9 @@ public sealed class PhotoFiles : IDisposable
         }
 
         var path = PathOf(hash);
-        return File.Exists(path) ? new FileStream(path, FileMode.Open, FileAccess.Read, FileShare.Read, 64 * 1024, useAsync: true) : null;
+        return File.Exists(path)
+            ? new FileStream(path, FileMode.Open, FileAccess.Read, FileShare.Read, 64 * 1024, useAsync: true)
+            : null;
     }
 
     private string PathOf(string hash) => Path.Combine(_folder, hash[..2], hash + ".webp");
@@ -114,7 +135,8 @@ public sealed class PhotoFiles : IDisposable
             }
             finally
             {
-                // Nothing is there after the move; after a fault the half goes, so that a full disk does not stay full of halves.
+                // Nothing is there after the move; after a fault the half goes, so that a full disk does not stay full
+                // of halves.
                 File.Delete(half);
             }
         }
@@ -125,12 +147,23 @@ public sealed class PhotoFiles : IDisposable
     private static SKBitmap Shrink(SKBitmap from, int longSide)
     {
         var by = Math.Min(1.0, (double)longSide / Math.Max(from.Width, from.Height));
-        return from.Resize(new SKImageInfo(Math.Max(1, (int)Math.Round(from.Width * by)), Math.Max(1, (int)Math.Round(from.Height * by))), new SKSamplingOptions(SKCubicResampler.Mitchell));
+        return from.Resize(
+            new SKImageInfo(
+                Math.Max(1, (int)Math.Round(from.Width * by)),
+                Math.Max(1, (int)Math.Round(from.Height * by))
+            ),
+            new SKSamplingOptions(SKCubicResampler.Mitchell)
+        );
     }
 
     private static SKBitmap Turn(SKBitmap raw, SKEncodedOrigin origin)
     {
-        var swapped = origin is SKEncodedOrigin.LeftTop or SKEncodedOrigin.RightTop or SKEncodedOrigin.RightBottom or SKEncodedOrigin.LeftBottom;
+        var swapped =
+            origin
+            is SKEncodedOrigin.LeftTop
+                or SKEncodedOrigin.RightTop
+                or SKEncodedOrigin.RightBottom
+                or SKEncodedOrigin.LeftBottom;
         var (w, h) = swapped ? (raw.Height, raw.Width) : (raw.Width, raw.Height);
         var turned = new SKBitmap(w, h, raw.ColorType, raw.AlphaType);
         using var canvas = new SKCanvas(turned);

@@ -2,7 +2,6 @@ using FirstCoat.Core;
 using FirstCoat.Core.Photos;
 using FirstCoat.Core.Sequence;
 using FirstCoat.Store.Access;
-using NodaTime;
 
 namespace FirstCoat.Store.Photos;
 
@@ -10,10 +9,18 @@ namespace FirstCoat.Store.Photos;
 public sealed record PhotoWords(string Caption, Stage? Stage, string? Panel, Guid? OperationId, bool ClientMaySee);
 
 /// <summary>Commands of the photos room.</summary>
-public sealed class PhotosDesk(ShopDb db, ShopClock clock, CurrentActor current, PhotoFiles files) : Desk(db, clock, current)
+public sealed class PhotosDesk(ShopDb db, ShopClock clock, CurrentActor current, PhotoFiles files)
+    : Desk(db, clock, current)
 {
     /// <summary>Takes a photo in; the row is made when the file is safely on disk.</summary>
-    public async Task<Photo> Add(Guid buildId, Guid id, Stream upload, long length, PhotoWords words, CancellationToken cancel)
+    public async Task<Photo> Add(
+        Guid buildId,
+        Guid id,
+        Stream upload,
+        long length,
+        PhotoWords words,
+        CancellationToken cancel
+    )
     {
         if (await Again<Photo>(id, cancel) is { } there)
         {
@@ -49,7 +56,11 @@ public sealed class PhotosDesk(ShopDb db, ShopClock clock, CurrentActor current,
     {
         var photo = await Find<Photo>(id, "photo", cancel);
         Refusal.When(!Actor.IsDesk && photo.RecordedBy != Actor.AccountId, "id", "You describe your own photos.");
-        Refusal.When(!Actor.IsDesk && words.ClientMaySee && !photo.ClientMaySee, "clientMaySee", "The desk chooses what the client sees.");
+        Refusal.When(
+            !Actor.IsDesk && words.ClientMaySee && !photo.ClientMaySee,
+            "clientMaySee",
+            "The desk chooses what the client sees."
+        );
         Expect(photo, version);
         await Check(photo.BuildId, words, cancel);
         Apply(photo, words);
@@ -58,7 +69,13 @@ public sealed class PhotosDesk(ShopDb db, ShopClock clock, CurrentActor current,
     }
 
     private static void Apply(Photo photo, PhotoWords words) =>
-        (photo.Caption, photo.Stage, photo.Panel, photo.OperationId, photo.ClientMaySee) = (words.Caption.Trim(), words.Stage, words.Panel, words.OperationId, words.ClientMaySee);
+        (photo.Caption, photo.Stage, photo.Panel, photo.OperationId, photo.ClientMaySee) = (
+            words.Caption.Trim(),
+            words.Stage,
+            words.Panel,
+            words.OperationId,
+            words.ClientMaySee
+        );
 
     private async Task Check(Guid buildId, PhotoWords words, CancellationToken cancel)
     {

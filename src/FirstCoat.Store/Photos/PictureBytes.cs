@@ -7,7 +7,8 @@ using NodaTime;
 
 namespace FirstCoat.Store.Photos;
 
-/// <summary>What the first bytes of an upload say about it, before anything is decoded: its kind, its size, and what decoding will take.</summary>
+/// <summary>What the first bytes of an upload say about it, before anything is decoded: its kind, its size, and what
+/// decoding will take.</summary>
 public sealed class PictureBytes
 {
     /// <summary>Largest picture, in pixels.</summary>
@@ -25,7 +26,11 @@ public sealed class PictureBytes
         Refusal.When(width < Least || height < Least, "file", "The picture is too small to show anything.");
         (Decodable, Taken) = (decodable, taken);
         MemoryNeeded = (long)width * height * perPixel / 2 + decodable.Length;
-        Refusal.When(MemoryNeeded > PictureRoom.Bytes, "file", "A picture with so many pixels can be opened only as an ordinary JPEG. Save it as one and send that.");
+        Refusal.When(
+            MemoryNeeded > PictureRoom.Bytes,
+            "file",
+            "A picture with so many pixels can be opened only as an ordinary JPEG. Save it as one and send that."
+        );
     }
 
     /// <summary>The picture without what is not needed to show it.</summary>
@@ -41,10 +46,14 @@ public sealed class PictureBytes
     public static PictureBytes Of(byte[] upload) =>
         upload.AsSpan().StartsWith(PngSign) ? Png(upload)
         : upload is [0xFF, 0xD8, ..] ? Jpeg(upload)
-        : upload.Length > 30 && upload.AsSpan(0, 4).SequenceEqual("RIFF"u8) && upload.AsSpan(8, 4).SequenceEqual("WEBP"u8) ? WebP(upload)
+        : upload.Length > 30
+        && upload.AsSpan(0, 4).SequenceEqual("RIFF"u8)
+        && upload.AsSpan(8, 4).SequenceEqual("WEBP"u8)
+            ? WebP(upload)
         : throw new Refusal("file", "This is not a JPEG, PNG or WebP picture.");
 
-    /// <summary>Half bytes a pixel: 8 for the picture itself, as much again where the whole of it is held twice.</summary>
+    /// <summary>Half bytes a pixel: 8 for the picture itself, as much again where the whole of it is held
+    /// twice.</summary>
     private static PictureBytes Png(byte[] upload)
     {
         // Only what makes the picture is decoded: a text chunk of a few bytes can unfold to hundreds of megabytes.
@@ -61,7 +70,13 @@ public sealed class PictureBytes
                 (width, height, interlaced) = (Side(upload, at + 8), Side(upload, at + 12), upload[at + 20] != 0);
             }
 
-            if (kind.SequenceEqual("IHDR"u8) || kind.SequenceEqual("PLTE"u8) || kind.SequenceEqual("IDAT"u8) || kind.SequenceEqual("IEND"u8) || kind.SequenceEqual("tRNS"u8))
+            if (
+                kind.SequenceEqual("IHDR"u8)
+                || kind.SequenceEqual("PLTE"u8)
+                || kind.SequenceEqual("IDAT"u8)
+                || kind.SequenceEqual("IEND"u8)
+                || kind.SequenceEqual("tRNS"u8)
+            )
             {
                 kept.Write(upload, at, (int)length + 12);
             }
@@ -96,7 +111,10 @@ public sealed class PictureBytes
             // A frame's start: C0 to CF but for tables. From C2 on all coefficients of the picture are held at once.
             if (mark is >= 0xC0 and <= 0xCF and not (0xC4 or 0xC8 or 0xCC))
             {
-                var (height, width) = (BinaryPrimitives.ReadUInt16BigEndian(upload.AsSpan(at + 5)), BinaryPrimitives.ReadUInt16BigEndian(upload.AsSpan(at + 7)));
+                var (height, width) = (
+                    BinaryPrimitives.ReadUInt16BigEndian(upload.AsSpan(at + 5)),
+                    BinaryPrimitives.ReadUInt16BigEndian(upload.AsSpan(at + 7))
+                );
                 return new(upload, width, height, mark is 0xC0 or 0xC1 ? 1 : Coefficients(upload, at), TakenAt(upload));
             }
 
@@ -106,12 +124,17 @@ public sealed class PictureBytes
         throw new Refusal("file", Damaged);
     }
 
-    /// <summary>Half bytes a pixel that a progressive JPEG's coefficients take: two bytes for each sample of each component.</summary>
+    /// <summary>Half bytes a pixel that a progressive JPEG's coefficients take: two bytes for each sample of each
+    /// component.</summary>
     private static long Coefficients(byte[] upload, int frame)
     {
         var count = upload[frame + 9];
         Refusal.When(count is < 1 or > 4 || frame + 10 + (count * 3) > upload.Length, "file", Damaged);
-        var parts = Enumerable.Range(0, count).Select(i => upload[frame + 11 + (i * 3)]).Select(s => (H: s >> 4, V: s & 15)).ToList();
+        var parts = Enumerable
+            .Range(0, count)
+            .Select(i => upload[frame + 11 + (i * 3)])
+            .Select(s => (H: s >> 4, V: s & 15))
+            .ToList();
         Refusal.When(parts.Any(p => p.H is < 1 or > 4 || p.V is < 1 or > 4), "file", Damaged);
         var most = parts.Max(p => p.H) * parts.Max(p => p.V);
         return 1 + (long)Math.Ceiling(parts.Sum(p => 4.0 * p.H * p.V / most));
@@ -120,23 +143,36 @@ public sealed class PictureBytes
     private static PictureBytes WebP(byte[] upload)
     {
         var kind = upload.AsSpan(12, 4);
-        var (width, height) = kind.SequenceEqual("VP8X"u8) ? (1 + Three(upload, 24), 1 + Three(upload, 27))
-            : kind.SequenceEqual("VP8L"u8) ? (1 + ((upload[21] | (upload[22] << 8)) & 0x3FFF), 1 + (((upload[22] >> 6) | (upload[23] << 2) | (upload[24] << 10)) & 0x3FFF))
-            : kind.SequenceEqual("VP8 "u8) ? ((upload[26] | (upload[27] << 8)) & 0x3FFF, (upload[28] | (upload[29] << 8)) & 0x3FFF)
+        var (width, height) =
+            kind.SequenceEqual("VP8X"u8) ? (1 + Three(upload, 24), 1 + Three(upload, 27))
+            : kind.SequenceEqual("VP8L"u8)
+                ? (
+                    1 + ((upload[21] | (upload[22] << 8)) & 0x3FFF),
+                    1 + (((upload[22] >> 6) | (upload[23] << 2) | (upload[24] << 10)) & 0x3FFF)
+                )
+            : kind.SequenceEqual("VP8 "u8)
+                ? ((upload[26] | (upload[27] << 8)) & 0x3FFF, (upload[28] | (upload[29] << 8)) & 0x3FFF)
             : throw new Refusal("file", Damaged);
         return new(upload, width, height, 20, null);
     }
 
     private static int Three(byte[] b, int at) => b[at] | (b[at + 1] << 8) | (b[at + 2] << 16);
 
-    private static int Side(byte[] b, int at) => (int)Math.Min(int.MaxValue, BinaryPrimitives.ReadUInt32BigEndian(b.AsSpan(at)));
+    private static int Side(byte[] b, int at) =>
+        (int)Math.Min(int.MaxValue, BinaryPrimitives.ReadUInt32BigEndian(b.AsSpan(at)));
 
     private static LocalDateTime? TakenAt(byte[] jpeg)
     {
         try
         {
-            var text = JpegMetadataReader.ReadMetadata(new MemoryStream(jpeg), [new ExifReader()]).OfType<ExifSubIfdDirectory>().Select(d => d.GetString(ExifDirectoryBase.TagDateTimeOriginal)).FirstOrDefault(t => t is not null);
-            var read = NodaTime.Text.LocalDateTimePattern.CreateWithInvariantCulture("uuuu:MM:dd HH:mm:ss").Parse(text ?? "");
+            var text = JpegMetadataReader
+                .ReadMetadata(new MemoryStream(jpeg), [new ExifReader()])
+                .OfType<ExifSubIfdDirectory>()
+                .Select(d => d.GetString(ExifDirectoryBase.TagDateTimeOriginal))
+                .FirstOrDefault(t => t is not null);
+            var read = NodaTime
+                .Text.LocalDateTimePattern.CreateWithInvariantCulture("uuuu:MM:dd HH:mm:ss")
+                .Parse(text ?? "");
             return read.Success && read.Value.Year is >= 1990 and <= 2100 ? read.Value : null;
         }
         catch (Exception e) when (e is ImageProcessingException or IOException)

@@ -3,7 +3,8 @@ namespace FirstCoat.Store.Photos;
 /// <summary>Lets pictures into memory: two at once at the most, and no more than there is room for.</summary>
 public sealed class PictureRoom : IDisposable
 {
-    /// <summary>Room for decoding, in bytes. Upload, what is kept of it and the encoder take up to a hundred megabytes more.</summary>
+    /// <summary>Room for decoding, in bytes. Upload, what is kept of it and the encoder take up to a hundred megabytes
+    /// more.</summary>
     public const long Bytes = 440_000_000;
 
     private readonly SemaphoreSlim _two = new(2);

@@ -4,9 +4,11 @@ using Microsoft.EntityFrameworkCore;
 
 namespace FirstCoat.Store.Plan;
 
-/// <summary>A search for a better order that runs beside everything else. It changes nothing until it is accepted.</summary>
+/// <summary>A search for a better order that runs beside everything else. It changes nothing until it is
+/// accepted.</summary>
 /// <param name="outlook">What futures say of an order.</param>
-public sealed class ImprovementRun(Guid id, PlanProblem problem, double seconds, Func<PlanProblem, Outlook> outlook) : IDisposable
+public sealed class ImprovementRun(Guid id, PlanProblem problem, double seconds, Func<PlanProblem, Outlook> outlook)
+    : IDisposable
 {
     private readonly CancellationTokenSource _stop = new();
 
@@ -25,7 +27,8 @@ public sealed class ImprovementRun(Guid id, PlanProblem problem, double seconds,
     /// <summary>Null until it has ended.</summary>
     public Improvement? Found { get; private set; }
 
-    /// <summary>What the same futures say of the order in force and of the one that was found: an order that looks better can be riskier. Null until it has ended.</summary>
+    /// <summary>What the same futures say of the order in force and of the one that was found: an order that looks
+    /// better can be riskier. Null until it has ended.</summary>
     public (Outlook Before, Outlook After)? Chances { get; private set; }
 
     /// <summary>It broke off by a fault of its own; nothing was changed.</summary>
@@ -41,7 +44,13 @@ public sealed class ImprovementRun(Guid id, PlanProblem problem, double seconds,
         Best = Before.WeightedDaysLate;
         try
         {
-            var found = PlanImprovement.Search(problem, Seconds, threads: 2, told: p => Best = Math.Min(Best, p.WeightedDaysLate), stop: _stop.Token);
+            var found = PlanImprovement.Search(
+                problem,
+                Seconds,
+                threads: 2,
+                told: p => Best = Math.Min(Best, p.WeightedDaysLate),
+                stop: _stop.Token
+            );
             Best = found.Plan.WeightedDaysLate;
             Chances = (outlook(problem), outlook(problem with { Turns = found.Plan.Turns }));
             Found = found;
@@ -70,14 +79,23 @@ public sealed partial class ImprovementRuns(Microsoft.Extensions.Logging.ILogger
     {
         lock (_lock)
         {
-            Core.Refusal.When(Current is { Found: null, Failed: false }, "id", "A better order is being looked for already.");
+            Core.Refusal.When(
+                Current is { Found: null, Failed: false },
+                "id",
+                "A better order is being looked for already."
+            );
             Current = new(id, problem, seconds, outlook);
-            _ = Task.Factory.StartNew(Current.Work, TaskCreationOptions.LongRunning).ContinueWith(t => Broke(log, t.Exception!), TaskContinuationOptions.OnlyOnFaulted);
+            _ = Task
+                .Factory.StartNew(Current.Work, TaskCreationOptions.LongRunning)
+                .ContinueWith(t => Broke(log, t.Exception!), TaskContinuationOptions.OnlyOnFaulted);
             return Current;
         }
     }
 
-    [Microsoft.Extensions.Logging.LoggerMessage(Level = Microsoft.Extensions.Logging.LogLevel.Error, Message = "The search for a better order broke off; the plan stands.")]
+    [Microsoft.Extensions.Logging.LoggerMessage(
+        Level = Microsoft.Extensions.Logging.LogLevel.Error,
+        Message = "The search for a better order broke off; the plan stands."
+    )]
     private static partial void Broke(Microsoft.Extensions.Logging.ILogger log, Exception fault);
 
     /// <summary>Stops it and forgets what it found.</summary>
@@ -92,14 +110,26 @@ public sealed partial class ImprovementRuns(Microsoft.Extensions.Logging.ILogger
 }
 
 /// <summary>Looks for a better order of who goes first, and keeps the one that a manager accepts.</summary>
-public sealed class ImprovementDesk(ShopDb db, ShopClock clock, CurrentActor current, PlanDesk plan, ImprovementRuns runs, FutureCount futures) : Desk(db, clock, current)
+public sealed class ImprovementDesk(
+    ShopDb db,
+    ShopClock clock,
+    CurrentActor current,
+    PlanDesk plan,
+    ImprovementRuns runs,
+    FutureCount futures
+) : Desk(db, clock, current)
 {
-    public const double LeastSeconds = 1, MostSeconds = 600;
+    public const double LeastSeconds = 1,
+        MostSeconds = 600;
 
     /// <summary>Starts a search.</summary>
     public async Task<ImprovementRun> Start(Guid id, double seconds, CancellationToken cancel)
     {
-        Core.Refusal.When(!(seconds is >= LeastSeconds and <= MostSeconds), "seconds", $"Between {LeastSeconds} and {MostSeconds} seconds.");
+        Core.Refusal.When(
+            !(seconds is >= LeastSeconds and <= MostSeconds),
+            "seconds",
+            $"Between {LeastSeconds} and {MostSeconds} seconds."
+        );
         var beliefs = await plan.Believed(cancel);
         return runs.Start(id, await plan.Present(cancel), seconds, p => Outlook.Of(p, beliefs, futures.Of));
     }
@@ -109,7 +139,18 @@ public sealed class ImprovementDesk(ShopDb db, ShopClock clock, CurrentActor cur
     {
         var run = runs.Current;
         Core.Refusal.When(run?.Id != id || run.Found is null, "id", "This order is not on offer any more.");
-        Db.Turns.Add(new() { Id = id, Turns = new(run!.Found!.Plan.Turns), AcceptedBy = Actor.Name, LateBefore = run.Before.WeightedDaysLate, LateAfter = run.Found.Plan.WeightedDaysLate, RecordedAt = Clock.Now, RecordedBy = Actor.AccountId });
+        Db.Turns.Add(
+            new()
+            {
+                Id = id,
+                Turns = new(run!.Found!.Plan.Turns),
+                AcceptedBy = Actor.Name,
+                LateBefore = run.Before.WeightedDaysLate,
+                LateAfter = run.Found.Plan.WeightedDaysLate,
+                RecordedAt = Clock.Now,
+                RecordedBy = Actor.AccountId,
+            }
+        );
         await Db.SaveChangesAsync(cancel);
         runs.Drop();
     }

@@ -18,7 +18,14 @@ namespace FirstCoat.Store.Plan;
 
 /// <summary>When an operation runs by the plan, by whom, and why not earlier.</summary>
 /// <param name="PersonId">The first of those who do it.</param>
-public sealed record OperationForecast(Guid Id, Guid BuildId, Instant Start, Instant Finish, Guid? PersonId, Lazy<PlanReason> Why)
+public sealed record OperationForecast(
+    Guid Id,
+    Guid BuildId,
+    Instant Start,
+    Instant Finish,
+    Guid? PersonId,
+    Lazy<PlanReason> Why
+)
 {
     /// <summary>What keeps it from starting sooner, with its date.</summary>
     public PlanReason Reason => Why.Value;
@@ -29,7 +36,8 @@ public sealed record OperationForecast(Guid Id, Guid BuildId, Instant Start, Ins
     /// <summary>Minutes that each of them works on it.</summary>
     public long Minutes { get; init; }
 
-    /// <summary>The place in which the vehicle stands for it; null: it is not done on the vehicle, or nobody knows.</summary>
+    /// <summary>The place in which the vehicle stands for it; null: it is not done on the vehicle, or nobody
+    /// knows.</summary>
     public Guid? PlaceId { get; init; }
 
     /// <summary>On what its date rests, each beginning with "if"; null: on nothing.</summary>
@@ -51,7 +59,16 @@ public sealed record ReachRow(Guid OperationId, Guid BuildId, string Why, Guid? 
 /// <param name="To">Null: nothing moves it.</param>
 /// <param name="For">The operation that it is taken there for; null: it stands there already, or makes room.</param>
 /// <param name="MovedAt">When it is pushed there; null: nobody pushes it.</param>
-public sealed record StayRow(Guid BuildId, Guid? PlaceId, Instant From, Instant? To, Guid? For, Instant? MovedAt, IReadOnlyList<Guid> MovedBy, bool Gone);
+public sealed record StayRow(
+    Guid BuildId,
+    Guid? PlaceId,
+    Instant From,
+    Instant? To,
+    Guid? For,
+    Instant? MovedAt,
+    IReadOnlyList<Guid> MovedBy,
+    bool Gone
+);
 
 /// <summary>A time of the week that is kept for a build.</summary>
 public sealed record KeptRow(Guid Person, KeptSlot Slot, string? Unused, LocalDate? UnusedOn, int Missed);
@@ -63,7 +80,16 @@ public sealed record InsertedRow(Guid BuildId, string Name, Guid Before, string 
 public sealed record NextCover(LocalDate By, decimal Amount);
 
 /// <summary>Two builds that want the same at the same time, where it moves a promise who goes first.</summary>
-public sealed record ContentionRow(Guid First, Guid Second, Guid OperationId, WaitKind Kind, string Over, decimal FirstLoses, decimal SecondGains, Turning Turning);
+public sealed record ContentionRow(
+    Guid First,
+    Guid Second,
+    Guid OperationId,
+    WaitKind Kind,
+    string Over,
+    decimal FirstLoses,
+    decimal SecondGains,
+    Turning Turning
+);
 
 /// <summary>When a build is likely finished, and what holds it now.</summary>
 /// <param name="Partly">Some of its work has no date, so that the finish is only of the rest.</param>
@@ -73,7 +99,8 @@ public sealed record BuildForecast(Guid Id, Instant Finish, Guid? First, Lazy<Pl
 }
 
 /// <summary>Why an operation does not start sooner: what would have to go, and the way there.</summary>
-/// <param name="WithoutThem">When it would start with the roots gone and everything else as it is; null: there are none.</param>
+/// <param name="WithoutThem">When it would start with the roots gone and everything else as it is; null: there are
+/// none.</param>
 public sealed record WhyView(IReadOnlyList<PlanReason> Roots, IReadOnlyList<WhyStep> Steps, Instant? WithoutThem);
 
 /// <summary>An operation that has no date, and why.</summary>
@@ -84,19 +111,35 @@ public sealed record RiskRow(Guid OperationId, decimal Days);
 
 /// <summary>When a build is finished in half, eight and nine of ten sampled futures.</summary>
 /// <param name="Kept">Share of the futures that keep the promise; null: nothing is promised.</param>
-/// <param name="Partly">Some of its work has no date: the days are of the rest, and nothing is said of the promise.</param>
-public sealed record BuildChance(Guid Id, LocalDate P50, LocalDate P80, LocalDate P90, decimal? Kept, List<RiskRow> Risks, bool Partly);
+/// <param name="Partly">Some of its work has no date: the days are of the rest, and nothing is said of the
+/// promise.</param>
+public sealed record BuildChance(
+    Guid Id,
+    LocalDate P50,
+    LocalDate P80,
+    LocalDate P90,
+    decimal? Kept,
+    List<RiskRow> Risks,
+    bool Partly
+);
 
 /// <summary>An open decision with the days it costs the worst-hit build.</summary>
 public sealed record RankedDecision(Decision Decision, decimal Days, Guid WorstBuild)
 {
     /// <summary>What a week of leaving it open costs.</summary>
-    public decimal CostPerWeek(LocalDate today, decimal delayPerDay) => WaitCost.PerWeek(Days, Period.DaysBetween(today, Decision.DueOn) + 1, delayPerDay);
+    public decimal CostPerWeek(LocalDate today, decimal delayPerDay) =>
+        WaitCost.PerWeek(Days, Period.DaysBetween(today, Decision.DueOn) + 1, delayPerDay);
 }
 
 /// <summary>The plan as the shop sees it.</summary>
-/// <param name="DaysWaiting">Sum over builds of planned delay with all decisions left open, less with all taken now.</param>
-public sealed record PlanView(IReadOnlyDictionary<Guid, OperationForecast> Operations, IReadOnlyDictionary<Guid, BuildForecast> Builds, IReadOnlyList<RankedDecision> Decisions, decimal DaysWaiting)
+/// <param name="DaysWaiting">Sum over builds of planned delay with all decisions left open, less with all taken
+/// now.</param>
+public sealed record PlanView(
+    IReadOnlyDictionary<Guid, OperationForecast> Operations,
+    IReadOnlyDictionary<Guid, BuildForecast> Builds,
+    IReadOnlyList<RankedDecision> Decisions,
+    decimal DaysWaiting
+)
 {
     public IReadOnlyList<WithoutDate> Without { get; init; } = [];
     public IReadOnlyList<ReachRow> OutOfReach { get; init; } = [];
@@ -116,10 +159,14 @@ public sealed record PlanView(IReadOnlyDictionary<Guid, OperationForecast> Opera
 /// <summary>Keeps the last of what was computed until something changes or five minutes have passed.</summary>
 public sealed class PlanCache
 {
-    private readonly System.Collections.Concurrent.ConcurrentDictionary<Type, (long Change, long Minute, object Value)> _last = [];
+    private readonly System.Collections.Concurrent.ConcurrentDictionary<
+        Type,
+        (long Change, long Minute, object Value)
+    > _last = [];
 
     internal T? Get<T>(long change, long minute)
-        where T : class => _last.TryGetValue(typeof(T), out var l) && l.Change == change && l.Minute == minute ? (T)l.Value : null;
+        where T : class =>
+        _last.TryGetValue(typeof(T), out var l) && l.Change == change && l.Minute == minute ? (T)l.Value : null;
 
     internal T Set<T>(long change, long minute, T value)
         where T : class
@@ -139,16 +186,27 @@ public sealed class LastFutures
     public Action? Renew { get; set; }
 }
 
-/// <summary>How many futures are sampled: a thousand, unless whoever sets the server up wants it quicker and rougher.</summary>
+/// <summary>How many futures are sampled: a thousand, unless whoever sets the server up wants it quicker and
+/// rougher.</summary>
 public sealed record FutureCount(int Of = Outlook.Futures);
 
 /// <summary>Makes the plan of all builds from what is recorded.</summary>
-public sealed class PlanDesk(ShopDb db, ShopClock clock, CurrentActor current, IPlanner planner, PlanCache cache, HistoryDesk history, FutureCount futures, LastFutures last) : Desk(db, clock, current)
+public sealed class PlanDesk(
+    ShopDb db,
+    ShopClock clock,
+    CurrentActor current,
+    IPlanner planner,
+    PlanCache cache,
+    HistoryDesk history,
+    FutureCount futures,
+    LastFutures last
+) : Desk(db, clock, current)
 {
     /// <summary>As far ahead as kept times are looked through.</summary>
     private const int WeeksAhead = 4;
 
-    /// <summary>The chances of every build, from a thousand sampled futures; today's are kept with the first look of a day.</summary>
+    /// <summary>The chances of every build, from a thousand sampled futures; today's are kept with the first look of a
+    /// day.</summary>
     public async Task<List<BuildChance>> Chances(CancellationToken cancel)
     {
         var (change, minute) = await State(cancel);
@@ -159,18 +217,33 @@ public sealed class PlanDesk(ShopDb db, ShopClock clock, CurrentActor current, I
 
         var facts = await Read(cancel);
         var outlook = Outlook.Of(facts.Problem(), await Believed(cancel), futures.Of);
-        var chances = Open(facts, outlook.Builds.Values, b => b.Build).Select(b => new BuildChance(
-            Guid.Parse(b.Build), DayOf(facts, b.P50), DayOf(facts, b.P80), DayOf(facts, b.P90), b.Kept is { } kept ? Math.Round((decimal)kept, 3) : null,
-            b.Risks.Where(r => Guid.TryParse(r.Operation, out _)).Select(r => new RiskRow(Guid.Parse(r.Operation), (decimal)r.Days)).ToList(), b.Partly)).ToList();
+        var chances = Open(facts, outlook.Builds.Values, b => b.Build)
+            .Select(b => new BuildChance(
+                Guid.Parse(b.Build),
+                DayOf(facts, b.P50),
+                DayOf(facts, b.P80),
+                DayOf(facts, b.P90),
+                b.Kept is { } kept ? Math.Round((decimal)kept, 3) : null,
+                b.Risks.Where(r => Guid.TryParse(r.Operation, out _))
+                    .Select(r => new RiskRow(Guid.Parse(r.Operation), (decimal)r.Days))
+                    .ToList(),
+                b.Partly
+            ))
+            .ToList();
         last.Drawn = (Clock.Now, chances);
         return cache.Set(change, minute, chances);
     }
 
-    /// <summary>The chances by the last futures that were drawn, and when that was; where something has changed since, new ones are drawn beside it.</summary>
+    /// <summary>The chances by the last futures that were drawn, and when that was; where something has changed since,
+    /// new ones are drawn beside it.</summary>
     public async Task<(Instant At, List<BuildChance> Chances)> LastChances(CancellationToken cancel)
     {
         var (change, minute) = await State(cancel);
-        if (cache.Get<List<BuildChance>>(change, minute) is not { } current || last.Drawn is not { } drawn || !ReferenceEquals(drawn.Chances, current))
+        if (
+            cache.Get<List<BuildChance>>(change, minute) is not { } current
+            || last.Drawn is not { } drawn
+            || !ReferenceEquals(drawn.Chances, current)
+        )
         {
             if (last is { Drawn: { } before, Renew: { } renew })
             {
@@ -184,10 +257,13 @@ public sealed class PlanDesk(ShopDb db, ShopClock clock, CurrentActor current, I
         return drawn;
     }
 
-    /// <summary>The day by which a build is finished in half of the futures; null: it is not open, or some of its work has no date.</summary>
-    public async Task<LocalDate?> Likely(Guid buildId, CancellationToken cancel) => (await Chances(cancel)).FirstOrDefault(c => c.Id == buildId && !c.Partly)?.P50;
+    /// <summary>The day by which a build is finished in half of the futures; null: it is not open, or some of its work
+    /// has no date.</summary>
+    public async Task<LocalDate?> Likely(Guid buildId, CancellationToken cancel) =>
+        (await Chances(cancel)).FirstOrDefault(c => c.Id == buildId && !c.Partly)?.P50;
 
-    /// <summary>The likely day if one question were answered now and the others stay open: by the same futures, never later than with all of them open.</summary>
+    /// <summary>The likely day if one question were answered now and the others stay open: by the same futures, never
+    /// later than with all of them open.</summary>
     public async Task<LocalDate?> LikelyAnswered(Guid buildId, Guid decision, CancellationToken cancel)
     {
         var (facts, open) = (await Read(cancel), await Likely(buildId, cancel));
@@ -196,12 +272,18 @@ public sealed class PlanDesk(ShopDb db, ShopClock clock, CurrentActor current, I
             return open;
         }
 
-        var answered = Outlook.Of(facts.Problem([.. facts.Decisions.Where(d => d.Id != decision)]), await Believed(cancel), futures.Of);
+        var answered = Outlook.Of(
+            facts.Problem([.. facts.Decisions.Where(d => d.Id != decision)]),
+            await Believed(cancel),
+            futures.Of
+        );
         return LocalDate.Min(likely, DayOf(facts, answered.Builds[buildId.ToString()].P50));
     }
 
-    /// <summary>The day by which a build is finished in eight of ten futures; null: it is not open, or some of its work has no date.</summary>
-    public async Task<LocalDate?> InTenBy(Guid buildId, CancellationToken cancel) => (await Chances(cancel)).FirstOrDefault(c => c.Id == buildId && !c.Partly)?.P80;
+    /// <summary>The day by which a build is finished in eight of ten futures; null: it is not open, or some of its work
+    /// has no date.</summary>
+    public async Task<LocalDate?> InTenBy(Guid buildId, CancellationToken cancel) =>
+        (await Chances(cancel)).FirstOrDefault(c => c.Id == buildId && !c.Partly)?.P80;
 
     /// <summary>The problem as it stands now, for a search or for a file.</summary>
     public async Task<PlanProblem> Present(CancellationToken cancel)
@@ -225,23 +307,46 @@ public sealed class PlanDesk(ShopDb db, ShopClock clock, CurrentActor current, I
         foreach (var chance in chances)
         {
             var holds = await Holding(view, chance.Id, cancel);
-            Db.ForecastNights.Add(new() { Id = Guid.CreateVersion7(), BuildId = chance.Id, On = today, P50 = chance.P50, P80 = chance.P80, P90 = chance.P90, Kept = chance.Kept, HoldsKind = holds.Kind, Holds = Core.Words.Shortened(holds.Text, 200) });
+            Db.ForecastNights.Add(
+                new()
+                {
+                    Id = Guid.CreateVersion7(),
+                    BuildId = chance.Id,
+                    On = today,
+                    P50 = chance.P50,
+                    P80 = chance.P80,
+                    P90 = chance.P90,
+                    Kept = chance.Kept,
+                    HoldsKind = holds.Kind,
+                    Holds = Core.Words.Shortened(holds.Text, 200),
+                }
+            );
         }
 
         await Db.SaveChangesAsync(cancel);
         return chances.Count > 0;
     }
 
-    /// <summary>What holds a build whatever the hour of the day: the first of its work that waits for somebody or something.</summary>
+    /// <summary>What holds a build whatever the hour of the day: the first of its work that waits for somebody or
+    /// something.</summary>
     private async Task<PlanReason> Holding(PlanView view, Guid buildId, CancellationToken cancel)
     {
-        var first = view.Operations.Values.Where(o => o.BuildId == buildId && o.Reason.Kind is not (WaitKind.Calendar or WaitKind.Nothing or WaitKind.Operation or WaitKind.Cure)).MinBy(o => o.Start);
+        var first = view
+            .Operations.Values.Where(o =>
+                o.BuildId == buildId
+                && o.Reason.Kind is not (WaitKind.Calendar or WaitKind.Nothing or WaitKind.Operation or WaitKind.Cure)
+            )
+            .MinBy(o => o.Start);
         if (first is null)
         {
             return view.Builds[buildId].Holds;
         }
 
-        var name = await Db.Operations.AsNoTracking().Where(o => o.Id == first.Id).Select(o => o.Name).SingleAsync(cancel);
+        var name = await Db
+            .Operations.AsNoTracking()
+            .Where(o => o.Id == first.Id)
+            .Select(o => o.Name)
+            .SingleAsync(cancel);
         return first.Reason with { Text = $"{name}: {first.Reason.Text}" };
     }
 
@@ -258,13 +363,33 @@ public sealed class PlanDesk(ShopDb db, ShopClock clock, CurrentActor current, I
     internal async Task<Beliefs> Believed(CancellationToken cancel)
     {
         var log = await history.Look(cancel);
-        var trades = Enum.GetValues<Trade>().Select(t => (Trade: t, Bias: log.Of(t))).ToDictionary(x => x.Trade.ToString(), x => new Belief(x.Bias.Learned.Mean, x.Bias.Learned.Sd, x.Bias.Spread));
-        var back = await Db.OutsideJobs.AsNoTracking().Where(j => j.SentOn != null && j.PromisedOn != null && j.BackOn != null).ToListAsync(cancel);
-        var suppliers = back.Where(j => j.PromisedOn > j.SentOn && j.BackOn > j.SentOn).GroupBy(j => j.SupplierId).ToDictionary(g => g.Key.ToString(), g =>
-        {
-            var learned = Learning.Bias(g.Select(j => ((double)Period.DaysBetween(j.SentOn!.Value, j.BackOn!.Value), (double)Period.DaysBetween(j.SentOn!.Value, j.PromisedOn!.Value))));
-            return new Belief(learned.Mean, learned.Sd, Belief.Prior.Spread);
-        });
+        var trades = Enum.GetValues<Trade>()
+            .Select(t => (Trade: t, Bias: log.Of(t)))
+            .ToDictionary(
+                x => x.Trade.ToString(),
+                x => new Belief(x.Bias.Learned.Mean, x.Bias.Learned.Sd, x.Bias.Spread)
+            );
+        var back = await Db
+            .OutsideJobs.AsNoTracking()
+            .Where(j => j.SentOn != null && j.PromisedOn != null && j.BackOn != null)
+            .ToListAsync(cancel);
+        var suppliers = back.Where(j => j.PromisedOn > j.SentOn && j.BackOn > j.SentOn)
+            .GroupBy(j => j.SupplierId)
+            .ToDictionary(
+                g => g.Key.ToString(),
+                g =>
+                {
+                    var learned = Learning.Bias(
+                        g.Select(j =>
+                            (
+                                (double)Period.DaysBetween(j.SentOn!.Value, j.BackOn!.Value),
+                                (double)Period.DaysBetween(j.SentOn!.Value, j.PromisedOn!.Value)
+                            )
+                        )
+                    );
+                    return new Belief(learned.Mean, learned.Sd, Belief.Prior.Spread);
+                }
+            );
         return new(trades, suppliers);
     }
 
@@ -275,7 +400,8 @@ public sealed class PlanDesk(ShopDb db, ShopClock clock, CurrentActor current, I
         return cache.Get<PlanView>(change, minute) ?? cache.Set(change, minute, Compute(await Read(cancel)));
     }
 
-    /// <summary>Two builds that want the same, where it moves a promise who goes first; what was settled lately is left out.</summary>
+    /// <summary>Two builds that want the same, where it moves a promise who goes first; what was settled lately is left
+    /// out.</summary>
     public async Task<List<ContentionRow>> Contentions(CancellationToken cancel)
     {
         var (change, minute) = await State(cancel);
@@ -285,17 +411,48 @@ public sealed class PlanDesk(ShopDb db, ShopClock clock, CurrentActor current, I
         }
 
         var since = Clock.Now - Duration.FromDays(SettledContention.Holds);
-        var settled = (await Db.SettledContentions.AsNoTracking().Where(c => c.RecordedAt > since).Select(c => new { c.First, c.Second }).ToListAsync(cancel)).SelectMany(c => new[] { (c.First, c.Second), (c.Second, c.First) }).ToHashSet();
+        var settled = (
+            await Db
+                .SettledContentions.AsNoTracking()
+                .Where(c => c.RecordedAt > since)
+                .Select(c => new { c.First, c.Second })
+                .ToListAsync(cancel)
+        )
+            .SelectMany(c => new[] { (c.First, c.Second), (c.Second, c.First) })
+            .ToHashSet();
         var problem = (await Read(cancel)).Problem();
-        return cache.Set(change, minute, Contention.Of(problem, planner.Plan(problem), planner).Where(c => !settled.Contains((Guid.Parse(c.First), Guid.Parse(c.Second)))).Select(c => new ContentionRow(
-            Guid.Parse(c.First), Guid.Parse(c.Second), Guid.Parse(c.Operation), c.Kind, c.Over, c.FirstLoses, c.SecondGains, c.Turning)).ToList());
+        return cache.Set(
+            change,
+            minute,
+            Contention
+                .Of(problem, planner.Plan(problem), planner)
+                .Where(c => !settled.Contains((Guid.Parse(c.First), Guid.Parse(c.Second))))
+                .Select(c => new ContentionRow(
+                    Guid.Parse(c.First),
+                    Guid.Parse(c.Second),
+                    Guid.Parse(c.Operation),
+                    c.Kind,
+                    c.Over,
+                    c.FirstLoses,
+                    c.SecondGains,
+                    c.Turning
+                ))
+                .ToList()
+        );
     }
 
     /// <summary>What was recorded last, and the five minutes that it is.</summary>
-    private async Task<(long Change, long Minute)> State(CancellationToken cancel) => (await Db.Audit.MaxAsync(a => (long?)a.Id, cancel) ?? 0, Clock.Now.ToUnixTimeSeconds() / 300);
+    private async Task<(long Change, long Minute)> State(CancellationToken cancel) =>
+        (await Db.Audit.MaxAsync(a => (long?)a.Id, cancel) ?? 0, Clock.Now.ToUnixTimeSeconds() / 300);
 
-    /// <summary>By how many days operations move the likely finish of their build, once the question that holds them is answered.</summary>
-    public async Task<decimal> DaysOf(Guid buildId, IReadOnlySet<Guid> operations, Guid? decision, CancellationToken cancel)
+    /// <summary>By how many days operations move the likely finish of their build, once the question that holds them is
+    /// answered.</summary>
+    public async Task<decimal> DaysOf(
+        Guid buildId,
+        IReadOnlySet<Guid> operations,
+        Guid? decision,
+        CancellationToken cancel
+    )
     {
         var facts = await Read(cancel);
         var key = buildId.ToString();
@@ -311,30 +468,47 @@ public sealed class PlanDesk(ShopDb db, ShopClock clock, CurrentActor current, I
             left.Remove(gone);
             foreach (var next in left.Where(o => o.After.Any(a => a.Operation == gone.Id)))
             {
-                next.After = [.. next.After.Where(a => a.Operation != gone.Id).Concat(gone.After).DistinctBy(a => a.Operation)];
+                next.After =
+                [
+                    .. next.After.Where(a => a.Operation != gone.Id).Concat(gone.After).DistinctBy(a => a.Operation),
+                ];
             }
         }
 
-        return InDays.Of(with.Finish - planner.Plan((facts with { Operations = left }).Problem(others)).Builds[key].Finish);
+        return InDays.Of(
+            with.Finish - planner.Plan((facts with { Operations = left }).Problem(others)).Builds[key].Finish
+        );
     }
 
     /// <summary>
-    /// By how many days the planned finish of a build moves when its sequence is changed so; nothing is kept. The build is planned as if it
-    /// were alone in the shop: what changes the place of a build in the queue is no answer to what the work itself takes.
+    /// By how many days the planned finish of a build moves when its sequence is changed so; nothing is kept. The build
+    /// is planned as if it were alone in the shop: what changes the place of a build in the queue is no answer to what
+    /// the work itself takes.
     /// </summary>
     /// <param name="change">Makes the build's new sequence of its operations.</param>
     /// <returns>Null: some of its work has no date.</returns>
-    public async Task<decimal?> DaysWith(Guid buildId, Func<List<Operation>, List<Operation>> change, CancellationToken cancel)
+    public async Task<decimal?> DaysWith(
+        Guid buildId,
+        Func<List<Operation>, List<Operation>> change,
+        CancellationToken cancel
+    )
     {
         var (facts, key) = (await Read(cancel), buildId.ToString());
         var own = facts.Operations.Where(o => o.BuildId == buildId).ToList();
-        var alone = facts with { Builds = [.. facts.Builds.Where(b => b.Id == buildId)], Paused = [], Operations = own };
+        var alone = facts with
+        {
+            Builds = [.. facts.Builds.Where(b => b.Id == buildId)],
+            Paused = [],
+            Operations = own,
+        };
         if (planner.Plan(alone.Problem()).Builds.GetValueOrDefault(key) is not { Partly: false } now)
         {
             return null;
         }
 
-        return planner.Plan((alone with { Operations = change(own) }).Problem()).Builds[key] is { Partly: false } then ? InDays.Of(then.Finish - now.Finish) : null;
+        return planner.Plan((alone with { Operations = change(own) }).Problem()).Builds[key] is { Partly: false } then
+            ? InDays.Of(then.Finish - now.Finish)
+            : null;
     }
 
     /// <summary>What is recorded, read for this alone.</summary>
@@ -345,11 +519,32 @@ public sealed class PlanDesk(ShopDb db, ShopClock clock, CurrentActor current, I
         var closed = await Db.ClosedDays.AsNoTracking().Select(d => d.Date).ToListAsync(cancel);
         var builds = await Db.Builds.AsNoTracking().Where(b => b.Status == BuildStatus.Open).ToListAsync(cancel);
         var ids = builds.Select(b => b.Id).ToList();
-        var operations = await Db.Operations.AsNoTracking().Where(o => ids.Contains(o.BuildId) && !o.Removed).OrderBy(o => o.Position).ToListAsync(cancel);
+        var operations = await Db
+            .Operations.AsNoTracking()
+            .Where(o => ids.Contains(o.BuildId) && !o.Removed)
+            .OrderBy(o => o.Position)
+            .ToListAsync(cancel);
         var open = operations.Where(o => !o.IsDone).ToDictionary(o => o.Id);
-        var work = await Db.TimeEntries.AsNoTracking().Where(e => ids.Contains(e.BuildId) && e.ReplacedBy == null && !e.Void).Select(e => new WorkedOn(e.OperationId, e.PersonId, e.Start, e.Stop)).ToListAsync(cancel);
-        var arrivals = await Db.Arrivals.AsNoTracking().Where(a => ids.Contains(a.BuildId)).Select(a => new { a.BuildId, a.Heights, a.Hazards }).ToListAsync(cancel);
-        var metal = await Db.PanelEvents.AsNoTracking().Where(e => ids.Contains(e.BuildId)).OnMetal().ToListAsync(cancel);
+        var work = await Db
+            .TimeEntries.AsNoTracking()
+            .Where(e => ids.Contains(e.BuildId) && e.ReplacedBy == null && !e.Void)
+            .Select(e => new WorkedOn(e.OperationId, e.PersonId, e.Start, e.Stop))
+            .ToListAsync(cancel);
+        var arrivals = await Db
+            .Arrivals.AsNoTracking()
+            .Where(a => ids.Contains(a.BuildId))
+            .Select(a => new
+            {
+                a.BuildId,
+                a.Heights,
+                a.Hazards,
+            })
+            .ToListAsync(cancel);
+        var metal = await Db
+            .PanelEvents.AsNoTracking()
+            .Where(e => ids.Contains(e.BuildId))
+            .OnMetal()
+            .ToListAsync(cancel);
         return new()
         {
             Shop = shop,
@@ -357,15 +552,31 @@ public sealed class PlanDesk(ShopDb db, ShopClock clock, CurrentActor current, I
             People = await Db.People.AsNoTracking().Where(p => p.Active).OrderBy(p => p.Name).ToListAsync(cancel),
             Stations = await Db.Stations.AsNoTracking().ToListAsync(cancel),
             Builds = builds,
-            Paused = await Db.Builds.AsNoTracking().Where(b => b.Status == BuildStatus.Paused && b.StationId != null).ToListAsync(cancel),
+            Paused = await Db
+                .Builds.AsNoTracking()
+                .Where(b => b.Status == BuildStatus.Paused && b.StationId != null)
+                .ToListAsync(cancel),
             Operations = operations,
-            Parts = await Db.Parts.AsNoTracking().Where(p => ids.Contains(p.BuildId) && p.OperationId != null && p.State < PartState.Received).ToListAsync(cancel),
-            Jobs = await Db.OutsideJobs.AsNoTracking().Where(j => ids.Contains(j.BuildId) && j.OperationId != null).ToListAsync(cancel),
+            Parts = await Db
+                .Parts.AsNoTracking()
+                .Where(p => ids.Contains(p.BuildId) && p.OperationId != null && p.State < PartState.Received)
+                .ToListAsync(cancel),
+            Jobs = await Db
+                .OutsideJobs.AsNoTracking()
+                .Where(j => ids.Contains(j.BuildId) && j.OperationId != null)
+                .ToListAsync(cancel),
             Suppliers = await Db.Suppliers.AsNoTracking().ToListAsync(cancel),
-            Decisions = await Db.Decisions.AsNoTracking().Where(d => ids.Contains(d.BuildId) && d.SettledAt == null).ToListAsync(cancel),
+            Decisions = await Db
+                .Decisions.AsNoTracking()
+                .Where(d => ids.Contains(d.BuildId) && d.SettledAt == null)
+                .ToListAsync(cancel),
             LastPerson = work.GroupBy(w => w.Operation).ToDictionary(g => g.Key, g => g.MaxBy(w => w.Start)!.Person),
-            Running = work.Where(w => w.Stop is null && open.ContainsKey(w.Operation)).GroupBy(w => w.Operation).ToDictionary(g => g.Key, g => g.MinBy(w => w.Start)!.Person),
-            WorkedSince = work.Where(w => open.ContainsKey(w.Operation)).GroupBy(w => w.Operation).ToDictionary(g => g.Key, g => g.Sum(w => w.Since(open[g.Key].StatedAt, Clock.NowMinute))),
+            Running = work.Where(w => w.Stop is null && open.ContainsKey(w.Operation))
+                .GroupBy(w => w.Operation)
+                .ToDictionary(g => g.Key, g => g.MinBy(w => w.Start)!.Person),
+            WorkedSince = work.Where(w => open.ContainsKey(w.Operation))
+                .GroupBy(w => w.Operation)
+                .ToDictionary(g => g.Key, g => g.Sum(w => w.Since(open[g.Key].StatedAt, Clock.NowMinute))),
             Heights = arrivals.Where(a => a.Heights is not null).ToDictionary(a => a.BuildId, a => a.Heights!),
             Metal = metal.GroupBy(e => e.BuildId).ToDictionary(g => g.Key, g => PanelStates.MetalIn(g)),
             Dangers = arrivals.ToDictionary(a => a.BuildId, a => a.Hazards),
@@ -373,7 +584,13 @@ public sealed class PlanDesk(ShopDb db, ShopClock clock, CurrentActor current, I
             LeadTimes = await LeadTimesOf(cancel),
             FoundShare = await FoundShareOf(cancel),
             Now = Clock.Now.ToUnixTimeSeconds() / 60,
-            Turns = await Db.Turns.AsNoTracking().Where(t => !t.Undone).OrderByDescending(t => t.Seq).Select(t => t.Turns).FirstOrDefaultAsync(cancel) ?? [],
+            Turns = await Db
+                .Turns.AsNoTracking()
+                .Where(t => !t.Undone)
+                .OrderByDescending(t => t.Seq)
+                .Select(t => t.Turns)
+                .FirstOrDefaultAsync(cancel)
+                ?? [],
         };
     }
 
@@ -381,11 +598,23 @@ public sealed class PlanDesk(ShopDb db, ShopClock clock, CurrentActor current, I
     private sealed record WorkedOn(Guid Operation, Guid Person, Instant Start, Instant? Stop)
     {
         /// <summary>Whole minutes of it after an instant; null: all of them.</summary>
-        public int Since(Instant? at, Instant now) => (int)Math.Max(0, ((Stop ?? Instant.Max(now, Start)) - (at is { } since && since > Start ? since : Start)).TotalMinutes);
+        public int Since(Instant? at, Instant now) =>
+            (int)
+                Math.Max(
+                    0,
+                    (
+                        (Stop ?? Instant.Max(now, Start)) - (at is { } since && since > Start ? since : Start)
+                    ).TotalMinutes
+                );
     }
 
     /// <summary>What the client's money still covers, for builds whose spending has a pace.</summary>
-    private async Task<Dictionary<Guid, CoverSoFar>> Covers(List<Build> builds, ShopSettings shop, DateTimeZone zone, CancellationToken cancel)
+    private async Task<Dictionary<Guid, CoverSoFar>> Covers(
+        List<Build> builds,
+        ShopSettings shop,
+        DateTimeZone zone,
+        CancellationToken cancel
+    )
     {
         var covers = new Dictionary<Guid, CoverSoFar>();
         var today = Clock.Now.InZone(zone).Date;
@@ -398,7 +627,11 @@ public sealed class PlanDesk(ShopDb db, ShopClock clock, CurrentActor current, I
             var outlook = await Db.OutlookOf(facts, record!, new Dictionary<Guid, LocalDate>(), null, cancel);
             // What is ordered or sent out is as good as spent; it counts to the month in which it comes.
             var committed = await Db.Committed(build.Id, shop, cancel);
-            covers[build.Id] = new(outlook.Ahead - committed.Sum(c => c.Gross), BuildBill.WorkGross(facts.Since(month)) + committed.Where(c => c.On < month.PlusMonths(1)).Sum(c => c.Gross))
+            covers[build.Id] = new(
+                outlook.Ahead - committed.Sum(c => c.Gross),
+                BuildBill.WorkGross(facts.Since(month))
+                    + committed.Where(c => c.On < month.PlusMonths(1)).Sum(c => c.Gross)
+            )
             {
                 Ahead = outlook.Charges.Sum(c => c.Amount) - committed.Sum(c => c.Gross),
                 Short = outlook.Short,
@@ -408,21 +641,51 @@ public sealed class PlanDesk(ShopDb db, ShopClock clock, CurrentActor current, I
         return covers;
     }
 
-    /// <summary>What was found so far beside what was planned, over all builds that a client accepted: what came in by hand or by a verdict, beside what is done of the rest.</summary>
+    /// <summary>What was found so far beside what was planned, over all builds that a client accepted: what came in by
+    /// hand or by a verdict, beside what is done of the rest.</summary>
     private async Task<double> FoundShareOf(CancellationToken cancel)
     {
-        var accepted = await Db.Builds.AsNoTracking().Where(b => b.AcceptedAt != null).Select(b => b.Id).ToListAsync(cancel);
-        var all = await Db.Operations.AsNoTracking().Where(o => accepted.Contains(o.BuildId) && !o.Removed && o.Kind == OperationKind.Work).ToListAsync(cancel);
-        var stages = all.GroupBy(o => (o.BuildId, o.Stage)).Select(s => (Planned: s.Where(o => o.TemplateKey.Length > 0).Sum(o => o.EarnedMinutes), Found: s.Where(o => o.TemplateKey.Length == 0).Sum(o => (decimal)o.BudgetMinutes))).Where(s => s.Planned > 0).ToList();
+        var accepted = await Db
+            .Builds.AsNoTracking()
+            .Where(b => b.AcceptedAt != null)
+            .Select(b => b.Id)
+            .ToListAsync(cancel);
+        var all = await Db
+            .Operations.AsNoTracking()
+            .Where(o => accepted.Contains(o.BuildId) && !o.Removed && o.Kind == OperationKind.Work)
+            .ToListAsync(cancel);
+        var stages = all.GroupBy(o => (o.BuildId, o.Stage))
+            .Select(s =>
+                (
+                    Planned: s.Where(o => o.TemplateKey.Length > 0).Sum(o => o.EarnedMinutes),
+                    Found: s.Where(o => o.TemplateKey.Length == 0).Sum(o => (decimal)o.BudgetMinutes)
+                )
+            )
+            .Where(s => s.Planned > 0)
+            .ToList();
         return FoundWork.Share((double)stages.Sum(s => s.Planned) / 60, (double)stages.Sum(s => s.Found) / 60);
     }
 
     private async Task<Dictionary<Guid, LeadTime>> LeadTimesOf(CancellationToken cancel)
     {
-        var orders = await Db.Parts.AsNoTracking().Where(p => p.SupplierId != null && p.OrderedOn != null && p.ReceivedOn != null).Select(p => new { p.SupplierId, p.OrderedOn, p.ReceivedOn }).ToListAsync(cancel);
-        var days = orders.Select(o => (Supplier: o.SupplierId!.Value, Days: Period.DaysBetween(o.OrderedOn!.Value, o.ReceivedOn!.Value))).ToList();
+        var orders = await Db
+            .Parts.AsNoTracking()
+            .Where(p => p.SupplierId != null && p.OrderedOn != null && p.ReceivedOn != null)
+            .Select(p => new
+            {
+                p.SupplierId,
+                p.OrderedOn,
+                p.ReceivedOn,
+            })
+            .ToListAsync(cancel);
+        var days = orders
+            .Select(o =>
+                (Supplier: o.SupplierId!.Value, Days: Period.DaysBetween(o.OrderedOn!.Value, o.ReceivedOn!.Value))
+            )
+            .ToList();
         var all = days.Select(d => d.Days).ToList();
-        return days.GroupBy(d => d.Supplier).ToDictionary(g => g.Key, g => LeadTimes.Of([.. g.Select(d => d.Days)], all));
+        return days.GroupBy(d => d.Supplier)
+            .ToDictionary(g => g.Key, g => LeadTimes.Of([.. g.Select(d => d.Days)], all));
     }
 
     private PlanView Compute(PlanFacts facts)
@@ -433,42 +696,119 @@ public sealed class PlanDesk(ShopDb db, ShopClock clock, CurrentActor current, I
         foreach (var decision in facts.Decisions)
         {
             var taken = planner.Plan(facts.Problem([.. facts.Decisions.Where(d => d.Id != decision.Id)]));
-            var (worst, minutes) = facts.Builds.Select(b => (b.Id, Late: open.Builds[b.Id.ToString()].Finish - taken.Builds[b.Id.ToString()].Finish)).MaxBy(x => x.Late);
+            var (worst, minutes) = facts
+                .Builds.Select(b =>
+                    (b.Id, Late: open.Builds[b.Id.ToString()].Finish - taken.Builds[b.Id.ToString()].Finish)
+                )
+                .MaxBy(x => x.Late);
             ranked.Add(new(decision, InDays.Of(Math.Max(0, minutes)), minutes > 0 ? worst : decision.BuildId));
         }
 
         var allTaken = facts.Decisions.Count == 0 ? open : planner.Plan(facts.Problem([]));
-        var waiting = facts.Builds.Sum(b => Math.Max(0, open.Builds[b.Id.ToString()].Finish - allTaken.Builds[b.Id.ToString()].Finish));
-        var measured = facts.Parts.Where(p => p.MeasuredBy is not null).ToDictionary(p => p.Id, p => p.MeasuredBy!.Value);
-        PlanReason Shown(PlanReason r) => r with { Ref = ShopReference.Of(r.Ref, measured), Text = r.Dated(facts.Calendar) };
-        WhyView Told(PlanWhy why) => new([.. why.Roots.Select(Shown)], [.. why.Steps.Select(s => s with { Reason = Shown(s.Reason) })], why.WithoutThem is { } at ? At(at) : null);
-        return new(
-            open.Operations.Values.Where(o => Guid.TryParse(o.Id, out _)).ToDictionary(o => Guid.Parse(o.Id), o => new OperationForecast(Guid.Parse(o.Id), Guid.Parse(o.Build), At(o.Start), At(o.Finish), o.Person is null ? null : Guid.Parse(o.Person), new(() => Shown(o.Reason)))
+        var waiting = facts.Builds.Sum(b =>
+            Math.Max(0, open.Builds[b.Id.ToString()].Finish - allTaken.Builds[b.Id.ToString()].Finish)
+        );
+        var measured = facts
+            .Parts.Where(p => p.MeasuredBy is not null)
+            .ToDictionary(p => p.Id, p => p.MeasuredBy!.Value);
+        PlanReason Shown(PlanReason r) =>
+            r with
             {
-                People = [.. o.People.Select(Guid.Parse)],
-                Minutes = o.Worked.Sum(w => w.End - w.Start),
-                PlaceId = Guid.TryParse(o.Place, out var place) ? place : null,
-                Assumes = o.Assumes,
-                MissesDeadline = o.MissesDeadline,
-                StartBy = o.StartBy is { } by ? At(by) : null,
-            }),
-            Open(facts, open.Builds.Values, b => b.Id).ToDictionary(b => Guid.Parse(b.Id), b => new BuildForecast(Guid.Parse(b.Id), At(b.Finish), Guid.TryParse(b.First, out var first) ? first : null, new(() => Shown(b.Holds)), b.Partly)),
+                Ref = ShopReference.Of(r.Ref, measured),
+                Text = r.Dated(facts.Calendar),
+            };
+        WhyView Told(PlanWhy why) =>
+            new(
+                [.. why.Roots.Select(Shown)],
+                [.. why.Steps.Select(s => s with { Reason = Shown(s.Reason) })],
+                why.WithoutThem is { } at ? At(at) : null
+            );
+        return new(
+            open.Operations.Values.Where(o => Guid.TryParse(o.Id, out _))
+                .ToDictionary(
+                    o => Guid.Parse(o.Id),
+                    o => new OperationForecast(
+                        Guid.Parse(o.Id),
+                        Guid.Parse(o.Build),
+                        At(o.Start),
+                        At(o.Finish),
+                        o.Person is null ? null : Guid.Parse(o.Person),
+                        new(() => Shown(o.Reason))
+                    )
+                    {
+                        People = [.. o.People.Select(Guid.Parse)],
+                        Minutes = o.Worked.Sum(w => w.End - w.Start),
+                        PlaceId = Guid.TryParse(o.Place, out var place) ? place : null,
+                        Assumes = o.Assumes,
+                        MissesDeadline = o.MissesDeadline,
+                        StartBy = o.StartBy is { } by ? At(by) : null,
+                    }
+                ),
+            Open(facts, open.Builds.Values, b => b.Id)
+                .ToDictionary(
+                    b => Guid.Parse(b.Id),
+                    b => new BuildForecast(
+                        Guid.Parse(b.Id),
+                        At(b.Finish),
+                        Guid.TryParse(b.First, out var first) ? first : null,
+                        new(() => Shown(b.Holds)),
+                        b.Partly
+                    )
+                ),
             ranked.OrderByDescending(r => r.Days).ThenBy(r => r.Decision.DueOn).ThenBy(r => r.Decision.Seq).ToList(),
-            InDays.Of(waiting))
+            InDays.Of(waiting)
+        )
         {
             WhyOf = id => Told(open.Why(id.ToString())),
             KeptAhead = new(() => KeptTime.Ahead(problem, open, WeeksAhead)),
-            Without = open.Unplanned.Where(u => Guid.TryParse(u.Operation, out _)).Select(u => new WithoutDate(Guid.Parse(u.Operation), Guid.Parse(u.Build), Shown(u.Reason))).ToList(),
-            OutOfReach = [.. open.OutOfReach.Select(r => new ReachRow(Guid.Parse(r.Operation), Guid.Parse(r.Build), r.Why, Guid.TryParse(r.Until, out var until) ? until : null))],
-            Inserted = [.. open.Inserted.Select(i => new InsertedRow(Guid.Parse(i.Build), i.Name, Guid.Parse(i.Before), i.Why))],
-            Stays = [.. open.Stays.Select(s => new StayRow(Guid.Parse(s.Build), s.Place is { } at ? Guid.Parse(at) : null, At(s.From), s.To is { } to ? At(to) : null, Guid.TryParse(s.For, out var on) ? on : null, s.Move is { } move ? At(move.Start) : null, [.. s.MovedBy.Select(Guid.Parse)], s.Gone))],
-            Covers = CoverNeed.Of(problem, open, planner).ToDictionary(n => Guid.Parse(n.Build), n => new NextCover(DayOf(facts, n.By), facts.Builds.First(b => b.Id == Guid.Parse(n.Build)).Terms.Spending is { AsFarAsPaid: true } ? facts.Covers[Guid.Parse(n.Build)].Short : n.Amount)),
+            Without = open
+                .Unplanned.Where(u => Guid.TryParse(u.Operation, out _))
+                .Select(u => new WithoutDate(Guid.Parse(u.Operation), Guid.Parse(u.Build), Shown(u.Reason)))
+                .ToList(),
+            OutOfReach =
+            [
+                .. open.OutOfReach.Select(r => new ReachRow(
+                    Guid.Parse(r.Operation),
+                    Guid.Parse(r.Build),
+                    r.Why,
+                    Guid.TryParse(r.Until, out var until) ? until : null
+                )),
+            ],
+            Inserted =
+            [
+                .. open.Inserted.Select(i => new InsertedRow(Guid.Parse(i.Build), i.Name, Guid.Parse(i.Before), i.Why)),
+            ],
+            Stays =
+            [
+                .. open.Stays.Select(s => new StayRow(
+                    Guid.Parse(s.Build),
+                    s.Place is { } at ? Guid.Parse(at) : null,
+                    At(s.From),
+                    s.To is { } to ? At(to) : null,
+                    Guid.TryParse(s.For, out var on) ? on : null,
+                    s.Move is { } move ? At(move.Start) : null,
+                    [.. s.MovedBy.Select(Guid.Parse)],
+                    s.Gone
+                )),
+            ],
+            Covers = CoverNeed
+                .Of(problem, open, planner)
+                .ToDictionary(
+                    n => Guid.Parse(n.Build),
+                    n => new NextCover(
+                        DayOf(facts, n.By),
+                        facts.Builds.First(b => b.Id == Guid.Parse(n.Build)).Terms.Spending is { AsFarAsPaid: true }
+                            ? facts.Covers[Guid.Parse(n.Build)].Short
+                            : n.Amount
+                    )
+                ),
         };
     }
 
     private static Instant At(long minute) => Instant.FromUnixTimeSeconds(minute * 60);
 
-    /// <summary>The times of the week that are kept for a build: why the next unused one is unused, and how many were missed in the last eight weeks.</summary>
+    /// <summary>The times of the week that are kept for a build: why the next unused one is unused, and how many were
+    /// missed in the last eight weeks.</summary>
     public async Task<List<KeptRow>> KeptFor(Guid buildId, CancellationToken cancel)
     {
         const int WeeksBack = 8;
@@ -483,18 +823,49 @@ public sealed class PlanDesk(ShopDb db, ShopClock clock, CurrentActor current, I
         var opened = facts.Builds.Single(b => b.Id == buildId).OpenedOn;
         var ahead = (await Look(cancel)).KeptAhead.Value.Where(k => k.Build == key).ToList();
         var since = Clock.Now - Duration.FromDays(7 * (WeeksBack + 1));
-        var worked = (await Db.TimeEntries.AsNoTracking().Where(e => e.BuildId == buildId && e.ReplacedBy == null && !e.Void && e.Start > since).ToListAsync(cancel)).ToLookup(e => e.PersonId, e => new Span(e.Start.ToUnixTimeSeconds() / 60, (e.Stop ?? Clock.Now).ToUnixTimeSeconds() / 60));
+        var worked = (
+            await Db
+                .TimeEntries.AsNoTracking()
+                .Where(e => e.BuildId == buildId && e.ReplacedBy == null && !e.Void && e.Start > since)
+                .ToListAsync(cancel)
+        ).ToLookup(
+            e => e.PersonId,
+            e => new Span(e.Start.ToUnixTimeSeconds() / 60, (e.Stop ?? Clock.Now).ToUnixTimeSeconds() / 60)
+        );
         return [.. mine.SelectMany(p => p.Terms.Slots.Where(s => s.BuildId == buildId).Select(s => Row(p, s)))];
 
         KeptRow Row(Person p, KeptSlot slot)
         {
-            var (person, from) = (problem.People.Single(x => x.Id == p.Id.ToString()), slot.From.Hour * 60 + slot.From.Minute);
-            var unused = ahead.FirstOrDefault(k => k.Person == person.Id && k.Why is not null && facts.Calendar.Local(k.From) is var at && at.DayOfWeek == slot.Day && at.TimeOfDay == slot.From);
-            return new(p.Id, slot, unused?.Why, unused is null ? null : DayOf(facts, unused.From), KeptTime.Missed(problem, person, person.Slots.First(x => x.Build == key && x.Day == slot.Day && x.From == from), WeeksBack, slot.Since ?? opened, worked[p.Id]));
+            var (person, from) = (
+                problem.People.Single(x => x.Id == p.Id.ToString()),
+                slot.From.Hour * 60 + slot.From.Minute
+            );
+            var unused = ahead.FirstOrDefault(k =>
+                k.Person == person.Id
+                && k.Why is not null
+                && facts.Calendar.Local(k.From) is var at
+                && at.DayOfWeek == slot.Day
+                && at.TimeOfDay == slot.From
+            );
+            return new(
+                p.Id,
+                slot,
+                unused?.Why,
+                unused is null ? null : DayOf(facts, unused.From),
+                KeptTime.Missed(
+                    problem,
+                    person,
+                    person.Slots.First(x => x.Build == key && x.Day == slot.Day && x.From == from),
+                    WeeksBack,
+                    slot.Since ?? opened,
+                    worked[p.Id]
+                )
+            );
         }
     }
 
-    /// <summary>Says who goes first of two builds; where they are turned round, the queue changes, or the accepted order where one is in force.</summary>
+    /// <summary>Says who goes first of two builds; where they are turned round, the queue changes, or the accepted
+    /// order where one is in force.</summary>
     public async Task SettleContention(Guid id, Guid first, Guid second, bool turned, CancellationToken cancel)
     {
         if (await Db.SettledContentions.FindAsync([id], cancel) is not null)
@@ -513,11 +884,33 @@ public sealed class PlanDesk(ShopDb db, ShopClock clock, CurrentActor current, I
 
             if (row.Turning.Turns is { } turns)
             {
-                Db.Turns.Add(new() { Id = Guid.CreateVersion7(), Turns = turns.ToDictionary(), AcceptedBy = Actor.Name, LateBefore = row.Turning.LateBefore, LateAfter = row.Turning.LateAfter, RecordedAt = Clock.Now, RecordedBy = Actor.AccountId });
+                Db.Turns.Add(
+                    new()
+                    {
+                        Id = Guid.CreateVersion7(),
+                        Turns = turns.ToDictionary(),
+                        AcceptedBy = Actor.Name,
+                        LateBefore = row.Turning.LateBefore,
+                        LateAfter = row.Turning.LateAfter,
+                        RecordedAt = Clock.Now,
+                        RecordedBy = Actor.AccountId,
+                    }
+                );
             }
         }
 
-        Db.SettledContentions.Add(new() { Id = id, First = first, Second = second, Turned = turned, By = Actor.Name, RecordedAt = Clock.Now, RecordedBy = Actor.AccountId });
+        Db.SettledContentions.Add(
+            new()
+            {
+                Id = id,
+                First = first,
+                Second = second,
+                Turned = turned,
+                By = Actor.Name,
+                RecordedAt = Clock.Now,
+                RecordedBy = Actor.AccountId,
+            }
+        );
         await Save(cancel);
     }
 
@@ -530,18 +923,30 @@ public sealed class PlanDesk(ShopDb db, ShopClock clock, CurrentActor current, I
             return;
         }
 
-        var operations = await Db.Operations.AsNoTracking().Where(o => o.BuildId == buildId && !o.Removed).OrderBy(o => o.Position).ToListAsync(cancel);
-        Db.Baselines.Add(new()
-        {
-            Id = Guid.CreateVersion7(),
-            BuildId = buildId,
-            Why = why,
-            Finish = build.Finish,
-            Rows = [.. operations.Select(o => view.Operations.TryGetValue(o.Id, out var planned)
-                ? new BaselineRow(o.Id, o.Stage, o.BudgetMinutes, planned.Start, planned.Finish) : new(o.Id, o.Stage, o.BudgetMinutes, o.DoneAt, o.DoneAt))],
-            RecordedAt = Clock.Now,
-            RecordedBy = Actor.AccountId,
-        });
+        var operations = await Db
+            .Operations.AsNoTracking()
+            .Where(o => o.BuildId == buildId && !o.Removed)
+            .OrderBy(o => o.Position)
+            .ToListAsync(cancel);
+        Db.Baselines.Add(
+            new()
+            {
+                Id = Guid.CreateVersion7(),
+                BuildId = buildId,
+                Why = why,
+                Finish = build.Finish,
+                Rows =
+                [
+                    .. operations.Select(o =>
+                        view.Operations.TryGetValue(o.Id, out var planned)
+                            ? new BaselineRow(o.Id, o.Stage, o.BudgetMinutes, planned.Start, planned.Finish)
+                            : new(o.Id, o.Stage, o.BudgetMinutes, o.DoneAt, o.DoneAt)
+                    ),
+                ],
+                RecordedAt = Clock.Now,
+                RecordedBy = Actor.AccountId,
+            }
+        );
         await Save(cancel);
     }
 }

@@ -1,4 +1,3 @@
-using FirstCoat.Core;
 using FirstCoat.Core.Plan;
 using FirstCoat.Core.Sequence;
 using FirstCoat.Store.Access;
@@ -7,7 +6,8 @@ using NodaTime;
 
 namespace FirstCoat.Store.Plan;
 
-/// <summary>One night's forecast, by how much it moved since the night before, and what was recorded in between.</summary>
+/// <summary>One night's forecast, by how much it moved since the night before, and what was recorded in
+/// between.</summary>
 /// <param name="Days">Of the likely finish; null: the first night. Negative: sooner.</param>
 /// <param name="Changed">Kinds of records that changed since, most first; empty where it did not move.</param>
 public sealed record NightMove(ForecastNight Night, int? Days, List<string> Changed);
@@ -16,7 +16,14 @@ public sealed record NightMove(ForecastNight Night, int? Days, List<string> Chan
 public sealed record StageAgainst(Stage Stage, decimal Budget, decimal Planned, decimal Earned, decimal Spent);
 
 /// <summary>Progress against the last baseline.</summary>
-public sealed record AgainstBaseline(string Why, Instant At, LocalDate Finish, int Kept, List<StageAgainst> Stages, EarnedIndices Indices);
+public sealed record AgainstBaseline(
+    string Why,
+    Instant At,
+    LocalDate Finish,
+    int Kept,
+    List<StageAgainst> Stages,
+    EarnedIndices Indices
+);
 
 /// <summary>How a build's finish moved over time, and how it stands against what was agreed.</summary>
 public sealed class SlipDesk(ShopDb db, ShopClock clock, CurrentActor current) : Desk(db, clock, current)
@@ -38,18 +45,43 @@ public sealed class SlipDesk(ShopDb db, ShopClock clock, CurrentActor current) :
         ["AcceptedTurns"] = "who goes first",
     };
 
-    private static readonly string[] OfShop = ["Person", "Station", "Supplier", "ShopSettings", "ClosedDay", "AcceptedTurns"];
+    private static readonly string[] OfShop =
+    [
+        "Person",
+        "Station",
+        "Supplier",
+        "ShopSettings",
+        "ClosedDay",
+        "AcceptedTurns",
+    ];
 
     /// <summary>Night by night, oldest first.</summary>
     public async Task<List<NightMove>> Nights(Guid buildId, CancellationToken cancel)
     {
-        var nights = await Db.ForecastNights.AsNoTracking().Where(n => n.BuildId == buildId).OrderBy(n => n.On).ToListAsync(cancel);
+        var nights = await Db
+            .ForecastNights.AsNoTracking()
+            .Where(n => n.BuildId == buildId)
+            .OrderBy(n => n.On)
+            .ToListAsync(cancel);
         var zone = DateTimeZoneProviders.Tzdb[(await Shop(cancel)).TimeZone];
         var moves = new List<NightMove>();
         for (var i = 0; i < nights.Count; i++)
         {
             int? days = i == 0 ? null : Period.DaysBetween(nights[i - 1].P50, nights[i].P50);
-            moves.Add(new(nights[i], days, days is null or 0 ? [] : await Changed(buildId, nights[i - 1].On.AtStartOfDayInZone(zone).ToInstant(), nights[i].On.PlusDays(1).AtStartOfDayInZone(zone).ToInstant(), cancel)));
+            moves.Add(
+                new(
+                    nights[i],
+                    days,
+                    days is null or 0
+                        ? []
+                        : await Changed(
+                            buildId,
+                            nights[i - 1].On.AtStartOfDayInZone(zone).ToInstant(),
+                            nights[i].On.PlusDays(1).AtStartOfDayInZone(zone).ToInstant(),
+                            cancel
+                        )
+                )
+            );
         }
 
         return moves;
@@ -57,30 +89,70 @@ public sealed class SlipDesk(ShopDb db, ShopClock clock, CurrentActor current) :
 
     private async Task<List<string>> Changed(Guid buildId, Instant from, Instant to, CancellationToken cancel)
     {
-        var mine = Db.Operations.Where(o => o.BuildId == buildId).Select(o => o.Id)
-            .Concat(Db.TimeEntries.Where(e => e.BuildId == buildId).Select(e => e.Id)).Concat(Db.Parts.Where(p => p.BuildId == buildId).Select(p => p.Id))
-            .Concat(Db.OutsideJobs.Where(j => j.BuildId == buildId).Select(j => j.Id)).Concat(Db.Decisions.Where(d => d.BuildId == buildId).Select(d => d.Id))
+        var mine = Db
+            .Operations.Where(o => o.BuildId == buildId)
+            .Select(o => o.Id)
+            .Concat(Db.TimeEntries.Where(e => e.BuildId == buildId).Select(e => e.Id))
+            .Concat(Db.Parts.Where(p => p.BuildId == buildId).Select(p => p.Id))
+            .Concat(Db.OutsideJobs.Where(j => j.BuildId == buildId).Select(j => j.Id))
+            .Concat(Db.Decisions.Where(d => d.BuildId == buildId).Select(d => d.Id))
             .Concat(Db.Findings.Where(f => f.BuildId == buildId).Select(f => f.Id));
-        var kinds = await Db.Audit.Where(a => a.At >= from && a.At < to && (a.Of == buildId || OfShop.Contains(a.What) || mine.Contains(a.Of)))
-            .GroupBy(a => a.What).Select(g => new { What = g.Key, Count = g.Count() }).OrderByDescending(g => g.Count).ThenBy(g => g.What).ToListAsync(cancel);
+        var kinds = await Db
+            .Audit.Where(a =>
+                a.At >= from && a.At < to && (a.Of == buildId || OfShop.Contains(a.What) || mine.Contains(a.Of))
+            )
+            .GroupBy(a => a.What)
+            .Select(g => new { What = g.Key, Count = g.Count() })
+            .OrderByDescending(g => g.Count)
+            .ThenBy(g => g.What)
+            .ToListAsync(cancel);
         return [.. kinds.Where(k => Words.ContainsKey(k.What)).Select(k => Words[k.What]).Take(4)];
     }
 
     /// <summary>Stage by stage against the last baseline; null: nothing was accepted yet.</summary>
     public async Task<AgainstBaseline?> Against(Guid buildId, CancellationToken cancel)
     {
-        var all = await Db.Baselines.AsNoTracking().Where(b => b.BuildId == buildId).OrderBy(b => b.Seq).ToListAsync(cancel);
+        var all = await Db
+            .Baselines.AsNoTracking()
+            .Where(b => b.BuildId == buildId)
+            .OrderBy(b => b.Seq)
+            .ToListAsync(cancel);
         if (all.LastOrDefault() is not { } last)
         {
             return null;
         }
 
         var zone = DateTimeZoneProviders.Tzdb[(await Shop(cancel)).TimeZone];
-        var operations = await Db.Operations.AsNoTracking().Where(o => o.BuildId == buildId && !o.Removed).ToListAsync(cancel);
-        var entries = await Db.TimeEntries.AsNoTracking().Where(e => e.BuildId == buildId && e.ReplacedBy == null && !e.Void).ToListAsync(cancel);
-        var stages = Progress.ByStage(operations, entries, Clock.Now).Select(s => new StageAgainst(
-            s.Stage, Hours(s.BudgetMinutes), Hours(last.PlannedMinutes(Clock.Now, s.Stage)), Hours(s.EarnedMinutes), Hours(s.SpentMinutes))).Where(s => s.Budget > 0 || s.Spent > 0).ToList();
-        var sum = EarnedValue.Total([.. stages.Select(s => new StageValue(s.Stage.ToString(), (double)s.Budget, (double)s.Planned, (double)s.Earned, (double)s.Spent))]).Indices;
+        var operations = await Db
+            .Operations.AsNoTracking()
+            .Where(o => o.BuildId == buildId && !o.Removed)
+            .ToListAsync(cancel);
+        var entries = await Db
+            .TimeEntries.AsNoTracking()
+            .Where(e => e.BuildId == buildId && e.ReplacedBy == null && !e.Void)
+            .ToListAsync(cancel);
+        var stages = Progress
+            .ByStage(operations, entries, Clock.Now)
+            .Select(s => new StageAgainst(
+                s.Stage,
+                Hours(s.BudgetMinutes),
+                Hours(last.PlannedMinutes(Clock.Now, s.Stage)),
+                Hours(s.EarnedMinutes),
+                Hours(s.SpentMinutes)
+            ))
+            .Where(s => s.Budget > 0 || s.Spent > 0)
+            .ToList();
+        var sum = EarnedValue
+            .Total([
+                .. stages.Select(s => new StageValue(
+                    s.Stage.ToString(),
+                    (double)s.Budget,
+                    (double)s.Planned,
+                    (double)s.Earned,
+                    (double)s.Spent
+                )),
+            ])
+            .Indices;
         return new(last.Why, last.RecordedAt, last.Finish.InZone(zone).Date, all.Count, stages, sum);
     }
 

@@ -7,18 +7,33 @@ using Microsoft.EntityFrameworkCore;
 
 namespace FirstCoat.Store.Sequence;
 
-/// <summary>Asks the gatekeeper for every desk: what stands against an operation, by all that is recorded of its build.</summary>
+/// <summary>Asks the gatekeeper for every desk: what stands against an operation, by all that is recorded of its
+/// build.</summary>
 public sealed class GatekeeperDesk(ShopDb db, ShopClock clock, CurrentActor current) : Desk(db, clock, current)
 {
     /// <summary>The gatekeeper of a build as it stands, changes that are not saved yet counted in.</summary>
     public async Task<Gatekeeper> Of(Guid buildId, CancellationToken cancel)
     {
-        var operations = (await Db.Operations.Where(o => o.BuildId == buildId && !o.Removed).ToListAsync(cancel)).Where(o => !o.Removed).ToDictionary(o => o.Id);
+        var operations = (await Db.Operations.Where(o => o.BuildId == buildId && !o.Removed).ToListAsync(cancel))
+            .Where(o => !o.Removed)
+            .ToDictionary(o => o.Id);
         var questions = await Db.Decisions.Where(d => d.BuildId == buildId && d.SettledAt == null).ToListAsync(cancel);
-        var dangers = (await Db.Arrivals.AsNoTracking().SingleOrDefaultAsync(a => a.BuildId == buildId, cancel))?.Hazards ?? [];
+        var dangers = (
+            await Db.Arrivals.AsNoTracking().SingleOrDefaultAsync(a => a.BuildId == buildId, cancel)
+        )?.Hazards
+            ?? [];
         var metal = await Db.PanelEvents.AsNoTracking().Where(e => e.BuildId == buildId).OnMetal().ToListAsync(cancel);
-        var away = await Db.OutsideJobs.AsNoTracking().Where(j => j.BuildId == buildId && j.OperationId != null && j.SentOn != null && j.BackOn == null).ToListAsync(cancel);
-        return new(operations, questions, dangers, PanelStates.MetalIn(metal), away.GroupBy(j => j.OperationId!.Value).ToDictionary(g => g.Key, g => g.First().Title));
+        var away = await Db
+            .OutsideJobs.AsNoTracking()
+            .Where(j => j.BuildId == buildId && j.OperationId != null && j.SentOn != null && j.BackOn == null)
+            .ToListAsync(cancel);
+        return new(
+            operations,
+            questions,
+            dangers,
+            PanelStates.MetalIn(metal),
+            away.GroupBy(j => j.OperationId!.Value).ToDictionary(g => g.Key, g => g.First().Title)
+        );
     }
 
     /// <summary>All that stands against a step of an operation.</summary>
@@ -36,9 +51,14 @@ public sealed class GatekeeperDesk(ShopDb db, ShopClock clock, CurrentActor curr
             throw new Refusal(field, shut.Words);
         }
 
-        Refusal.When(against.Count > 0 && string.IsNullOrWhiteSpace(why), "reason", against.Count > 0 ? against[0].Words : "");
+        Refusal.When(
+            against.Count > 0 && string.IsNullOrWhiteSpace(why),
+            "reason",
+            against.Count > 0 ? against[0].Words : ""
+        );
     }
 
     /// <summary>What was done although something stood against it is kept with this; null: nothing did.</summary>
-    public async Task<AgainstRule?> Flag(Operation operation, WorkStep step, CancellationToken cancel) => AgainstRule.Of(await Against(operation, step, cancel));
+    public async Task<AgainstRule?> Flag(Operation operation, WorkStep step, CancellationToken cancel) =>
+        AgainstRule.Of(await Against(operation, step, cancel));
 }

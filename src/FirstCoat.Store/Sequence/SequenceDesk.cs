@@ -1,7 +1,5 @@
 using FirstCoat.Core;
-using FirstCoat.Core.Labour;
 using FirstCoat.Core.Sequence;
-using FirstCoat.Core.Shop;
 using FirstCoat.Core.Survey;
 using FirstCoat.Store.Access;
 using Microsoft.EntityFrameworkCore;
@@ -9,21 +7,34 @@ using Microsoft.EntityFrameworkCore;
 namespace FirstCoat.Store.Sequence;
 
 /// <summary>Commands of the sequence room.</summary>
-public sealed class SequenceDesk(ShopDb db, ShopClock clock, CurrentActor current, GatekeeperDesk gatekeeper) : Desk(db, clock, current)
+public sealed class SequenceDesk(ShopDb db, ShopClock clock, CurrentActor current, GatekeeperDesk gatekeeper)
+    : Desk(db, clock, current)
 {
     /// <summary>Operations of a build that are in its sequence, in order.</summary>
     public async Task<List<Operation>> Of(Guid buildId, CancellationToken cancel) =>
         await Db.Operations.Where(o => o.BuildId == buildId && !o.Removed).OrderBy(o => o.Position).ToListAsync(cancel);
 
     /// <summary>Adds an operation or changes one; the whole sequence is checked before anything is kept.</summary>
-    public async Task<Operation> Put(Guid buildId, Guid id, Action<Operation> change, uint? version, CancellationToken cancel)
+    public async Task<Operation> Put(
+        Guid buildId,
+        Guid id,
+        Action<Operation> change,
+        uint? version,
+        CancellationToken cancel
+    )
     {
         var build = await Build(buildId, cancel);
         var all = await Of(buildId, cancel);
         var operation = await Db.Operations.FindAsync([id], cancel);
         if (operation is null)
         {
-            operation = new() { Id = id, BuildId = buildId, Name = "", Position = all.Select(o => o.Position).DefaultIfEmpty(0).Max() + 1 };
+            operation = new()
+            {
+                Id = id,
+                BuildId = buildId,
+                Name = "",
+                Position = all.Select(o => o.Position).DefaultIfEmpty(0).Max() + 1,
+            };
             Db.Add(operation);
             all.Add(operation);
         }
@@ -32,12 +43,20 @@ public sealed class SequenceDesk(ShopDb db, ShopClock clock, CurrentActor curren
         Expect(operation, version);
         var check = operation.IsForGood ? operation.Gate : null;
         change(operation);
-        Refusal.When(check is not null && (operation.Kind != OperationKind.Gate || operation.Gate != check), "gate", "This check has no override, so it stays what it is: it must be signed.");
+        Refusal.When(
+            check is not null && (operation.Kind != OperationKind.Gate || operation.Gate != check),
+            "gate",
+            "This check has no override, so it stays what it is: it must be signed."
+        );
         operation.Check();
         Refusal.When(operation.After.Count > 60 || operation.Panels.Count > 200, "after", "Too many links or panels.");
         var panels = Body.Unfold(build.Vehicle.Style, build.Vehicle.Dimensions).Panels.Select(p => p.Key).ToHashSet();
         Refusal.When(operation.Panels.Any(p => !panels.Contains(p)), "panels", "This body has no such panel.");
-        Refusal.When(operation.PersonId is { } p && await Db.People.FindAsync([p], cancel) is null, "personId", "There is no such person.");
+        Refusal.When(
+            operation.PersonId is { } p && await Db.People.FindAsync([p], cancel) is null,
+            "personId",
+            "There is no such person."
+        );
         await CheckTerms(operation, all, cancel);
         OperationOrder.Check(all);
         await Save(cancel);
@@ -48,9 +67,21 @@ public sealed class SequenceDesk(ShopDb db, ShopClock clock, CurrentActor curren
     private async Task CheckTerms(Operation operation, List<Operation> all, CancellationToken cancel)
     {
         var t = operation.Terms;
-        Refusal.When(t.Hold is { } h && (h.Until == operation.Id || all.All(o => o.Id != h.Until)), "hold", "A place is held until the end of another operation of this sequence.");
-        Refusal.When(t.ClosedUntil is { } c && (c == operation.Id || all.All(o => o.Id != c)), "closedUntil", "The sign-off of the other side is an operation of this sequence.");
-        Refusal.When(t.SupplierId is { } s && await Db.Suppliers.FindAsync([s], cancel) is null, "supplierId", "There is no such supplier.");
+        Refusal.When(
+            t.Hold is { } h && (h.Until == operation.Id || all.All(o => o.Id != h.Until)),
+            "hold",
+            "A place is held until the end of another operation of this sequence."
+        );
+        Refusal.When(
+            t.ClosedUntil is { } c && (c == operation.Id || all.All(o => o.Id != c)),
+            "closedUntil",
+            "The sign-off of the other side is an operation of this sequence."
+        );
+        Refusal.When(
+            t.SupplierId is { } s && await Db.Suppliers.FindAsync([s], cancel) is null,
+            "supplierId",
+            "There is no such supplier."
+        );
         if (t.Preferred.Count > 0)
         {
             var known = await Db.People.Where(p => t.Preferred.Contains(p.Id)).CountAsync(cancel);
@@ -70,15 +101,54 @@ public sealed class SequenceDesk(ShopDb db, ShopClock clock, CurrentActor curren
 
     /// <summary>Plans the build again from a template; what is done, begun, or was added stays.</summary>
     /// <param name="keep">False: only shows what would come of it.</param>
-    public async Task<Resequenced> FromTemplate(Guid buildId, string template, decimal scale, TemplateChoices choices, bool keep, CancellationToken cancel)
+    public async Task<Resequenced> FromTemplate(
+        Guid buildId,
+        string template,
+        decimal scale,
+        TemplateChoices choices,
+        bool keep,
+        CancellationToken cancel
+    )
     {
         var build = await Build(buildId, cancel);
         var all = await Of(buildId, cancel);
         var ids = all.Select(o => o.Id).ToList();
-        var withHours = (await Db.TimeEntries.Where(e => ids.Contains(e.OperationId) && e.ReplacedBy == null && !e.Void).Select(e => e.OperationId).Distinct().ToListAsync(cancel)).ToHashSet();
-        var spokenFor = (await Db.Findings.AsNoTracking().Where(f => f.BuildId == buildId).Select(f => f.Operations).ToListAsync(cancel)).SelectMany(o => o)
-            .Concat((await Db.Papers.AsNoTracking().Where(p => p.BuildId == buildId).Select(p => p.Lines).ToListAsync(cancel)).SelectMany(l => l).SelectMany(l => l.Operations)).ToHashSet();
-        var made = Templates.Make(template, buildId, build.Vehicle, build.Brief.Grade, scale, Guid.CreateVersion7, choices);
+        var withHours = (
+            await Db
+                .TimeEntries.Where(e => ids.Contains(e.OperationId) && e.ReplacedBy == null && !e.Void)
+                .Select(e => e.OperationId)
+                .Distinct()
+                .ToListAsync(cancel)
+        ).ToHashSet();
+        var spokenFor = (
+            await Db
+                .Findings.AsNoTracking()
+                .Where(f => f.BuildId == buildId)
+                .Select(f => f.Operations)
+                .ToListAsync(cancel)
+        )
+            .SelectMany(o => o)
+            .Concat(
+                (
+                    await Db
+                        .Papers.AsNoTracking()
+                        .Where(p => p.BuildId == buildId)
+                        .Select(p => p.Lines)
+                        .ToListAsync(cancel)
+                )
+                    .SelectMany(l => l)
+                    .SelectMany(l => l.Operations)
+            )
+            .ToHashSet();
+        var made = Templates.Make(
+            template,
+            buildId,
+            build.Vehicle,
+            build.Brief.Grade,
+            scale,
+            Guid.CreateVersion7,
+            choices
+        );
         var result = new Resequence(all, made, withHours, spokenFor).Apply();
         if (keep)
         {
@@ -110,25 +180,46 @@ public sealed class SequenceDesk(ShopDb db, ShopClock clock, CurrentActor curren
             return;
         }
 
-        operation.Remove(await Db.TimeEntries.AnyAsync(e => e.OperationId == id && e.ReplacedBy == null && !e.Void, cancel));
+        operation.Remove(
+            await Db.TimeEntries.AnyAsync(e => e.OperationId == id && e.ReplacedBy == null && !e.Void, cancel)
+        );
         foreach (var next in (await Of(operation.BuildId, cancel)).Where(o => o.After.Any(a => a.Operation == id)))
         {
-            next.After = [.. next.After.Where(a => a.Operation != id).Concat(operation.After).DistinctBy(a => a.Operation)];
+            next.After =
+            [
+                .. next.After.Where(a => a.Operation != id).Concat(operation.After).DistinctBy(a => a.Operation),
+            ];
         }
 
-        foreach (var other in (await Of(operation.BuildId, cancel)).Where(o => o.Terms.Hold?.Until == id || o.Terms.ClosedUntil == id))
+        foreach (
+            var other in (await Of(operation.BuildId, cancel)).Where(o =>
+                o.Terms.Hold?.Until == id || o.Terms.ClosedUntil == id
+            )
+        )
         {
-            other.Terms = other.Terms with { Hold = other.Terms.Hold?.Until == id ? null : other.Terms.Hold, ClosedUntil = other.Terms.ClosedUntil == id ? null : other.Terms.ClosedUntil };
+            other.Terms = other.Terms with
+            {
+                Hold = other.Terms.Hold?.Until == id ? null : other.Terms.Hold,
+                ClosedUntil = other.Terms.ClosedUntil == id ? null : other.Terms.ClosedUntil,
+            };
         }
     }
 
     /// <summary>Takes out work that came of a finding and that nobody has begun.</summary>
     /// <param name="putBack">What a template had allowed for its place comes back.</param>
-    internal async Task TakeOut(Guid buildId, Guid finding, IReadOnlyCollection<Guid> operations, bool putBack, CancellationToken cancel)
+    internal async Task TakeOut(
+        Guid buildId,
+        Guid finding,
+        IReadOnlyCollection<Guid> operations,
+        bool putBack,
+        CancellationToken cancel
+    )
     {
         var all = await Of(buildId, cancel);
         // What stands in the place of the template's work turns into that again.
-        var again = all.Where(o => putBack && o.Terms.Replaced.Any(r => r.Finding == finding && r.Name is not null)).Select(o => o.Id).ToList();
+        var again = all.Where(o => putBack && o.Terms.Replaced.Any(r => r.Finding == finding && r.Name is not null))
+            .Select(o => o.Id)
+            .ToList();
         foreach (var gone in operations.Except(again))
         {
             await RemoveTracked(gone, cancel);
@@ -143,11 +234,21 @@ public sealed class SequenceDesk(ShopDb db, ShopClock clock, CurrentActor curren
     /// <summary>Those of the operations that are in the sequence, not done, and without hours.</summary>
     internal async Task<List<Guid>> NotBegun(IReadOnlyCollection<Guid> operations, CancellationToken cancel)
     {
-        var booked = await Db.TimeEntries.Where(e => operations.Contains(e.OperationId) && e.ReplacedBy == null && !e.Void).Select(e => e.OperationId).Distinct().ToListAsync(cancel);
-        return await Db.Operations.Where(o => operations.Contains(o.Id) && !o.Removed && o.DoneAt == null && !booked.Contains(o.Id)).Select(o => o.Id).ToListAsync(cancel);
+        var booked = await Db
+            .TimeEntries.Where(e => operations.Contains(e.OperationId) && e.ReplacedBy == null && !e.Void)
+            .Select(e => e.OperationId)
+            .Distinct()
+            .ToListAsync(cancel);
+        return await Db
+            .Operations.Where(o =>
+                operations.Contains(o.Id) && !o.Removed && o.DoneAt == null && !booked.Contains(o.Id)
+            )
+            .Select(o => o.Id)
+            .ToListAsync(cancel);
     }
 
-    /// <summary>Takes out what nobody has begun of some work, within a larger change; a check that has no override stays.</summary>
+    /// <summary>Takes out what nobody has begun of some work, within a larger change; a check that has no override
+    /// stays.</summary>
     internal async Task TakeOutNotBegun(IReadOnlyCollection<Guid> operations, CancellationToken cancel)
     {
         foreach (var gone in await NotBegun(operations, cancel))
@@ -159,7 +260,8 @@ public sealed class SequenceDesk(ShopDb db, ShopClock clock, CurrentActor curren
         }
     }
 
-    /// <summary>Marks work, a cure or outside work as done; its panels take the coat and the hold that it gives.</summary>
+    /// <summary>Marks work, a cure or outside work as done; its panels take the coat and the hold that it
+    /// gives.</summary>
     /// <param name="why">Why it is done before what comes before it; asked for where it is.</param>
     public async Task<Operation> Finish(Guid id, string why, CancellationToken cancel)
     {
@@ -169,7 +271,11 @@ public sealed class SequenceDesk(ShopDb db, ShopClock clock, CurrentActor curren
             return operation;
         }
 
-        Refusal.When(operation.Kind == OperationKind.Outside && !Actor.IsDesk, "id", "Outside work is done when its batch is counted in; the desk ends what had none.");
+        Refusal.When(
+            operation.Kind == OperationKind.Outside && !Actor.IsDesk,
+            "id",
+            "Outside work is done when its batch is counted in; the desk ends what had none."
+        );
         await gatekeeper.Refuse(operation, WorkStep.End, "id", why, cancel);
         FinishTracked(operation, why);
         await Save(cancel);
@@ -194,19 +300,26 @@ public sealed class SequenceDesk(ShopDb db, ShopClock clock, CurrentActor curren
         }
     }
 
-    /// <summary>Opens a finished operation again: its panels wear and are held as before it, and gates that had checked it are shut.</summary>
+    /// <summary>Opens a finished operation again: its panels wear and are held as before it, and gates that had checked
+    /// it are shut.</summary>
     public async Task<Operation> Reopen(Guid id, CancellationToken cancel)
     {
         var operation = await Find<Operation>(id, "operation", cancel);
         operation.Reopen();
         var events = await Db.PanelEvents.Where(e => e.OperationId == id || e.TakesBack != null).ToListAsync(cancel);
         var back = events.Select(e => e.TakesBack).OfType<Guid>().ToHashSet();
-        foreach (var made in events.Where(e => e.OperationId == id && e.Fact != PanelFact.TakenBack && !back.Contains(e.Id)))
+        foreach (
+            var made in events.Where(e => e.OperationId == id && e.Fact != PanelFact.TakenBack && !back.Contains(e.Id))
+        )
         {
             Db.Add(Event(operation, made.Panel, PanelFact.TakenBack, null, null, made.Id));
         }
 
-        foreach (var gate in (await Of(operation.BuildId, cancel)).Where(o => o is { Kind: OperationKind.Gate, IsDone: true } && o.After.Any(a => a.Operation == id)))
+        foreach (
+            var gate in (await Of(operation.BuildId, cancel)).Where(o =>
+                o is { Kind: OperationKind.Gate, IsDone: true } && o.After.Any(a => a.Operation == id)
+            )
+        )
         {
             gate.Shut();
         }
@@ -219,14 +332,25 @@ public sealed class SequenceDesk(ShopDb db, ShopClock clock, CurrentActor curren
     public async Task<Operation> Sign(Guid id, CancellationToken cancel)
     {
         var gate = await Find<Operation>(id, "gate", cancel);
-        Refusal.When(Actor.PersonId is null, "personId", "A gate is signed by a person of the shop: this account belongs to none.");
+        Refusal.When(
+            Actor.PersonId is null,
+            "personId",
+            "A gate is signed by a person of the shop: this account belongs to none."
+        );
         var all = (await Of(gate.BuildId, cancel)).ToDictionary(o => o.Id);
-        var open = gate.After.Where(a => all.TryGetValue(a.Operation, out var before) && !before.IsDone).Select(a => all[a.Operation].Name).ToList();
+        var open = gate
+            .After.Where(a => all.TryGetValue(a.Operation, out var before) && !before.IsDone)
+            .Select(a => all[a.Operation].Name)
+            .ToList();
         Refusal.When(open.Count > 0, "after", $"Before this gate is signed: {string.Join(", ", open)}.");
         var against = (await gatekeeper.Of(gate.BuildId, cancel)).AgainstSigning(gate);
         Refusal.When(against.Count > 0, "id", against.Count > 0 ? against[0].Words : "");
         var checkedWork = gate.After.Select(a => a.Operation).ToList();
-        var makers = await Db.TimeEntries.Where(e => checkedWork.Contains(e.OperationId) && e.ReplacedBy == null && !e.Void).Select(e => e.PersonId).Distinct().ToListAsync(cancel);
+        var makers = await Db
+            .TimeEntries.Where(e => checkedWork.Contains(e.OperationId) && e.ReplacedBy == null && !e.Void)
+            .Select(e => e.PersonId)
+            .Distinct()
+            .ToListAsync(cancel);
         var hasSecond = await Db.People.AnyAsync(p => p.Active && !makers.Contains(p.Id), cancel);
         gate.Sign(Actor.PersonId!.Value, Actor.Name, Clock.Now, makers.Contains(Actor.PersonId.Value), hasSecond);
         await Save(cancel);
@@ -242,19 +366,27 @@ public sealed class SequenceDesk(ShopDb db, ShopClock clock, CurrentActor curren
         return gate;
     }
 
-    private PanelEvent Event(Operation operation, string panel, PanelFact fact, Coat? coat, Held? held, Guid? takesBack = null) => new()
-    {
-        TakesBack = takesBack,
-        Id = Guid.CreateVersion7(),
-        BuildId = operation.BuildId,
-        Panel = panel,
-        Fact = fact,
-        Coat = coat,
-        Held = held,
-        At = Clock.Now,
-        By = Actor.Name,
-        OperationId = operation.Id,
-        RecordedAt = Clock.Now,
-        RecordedBy = Actor.AccountId,
-    };
+    private PanelEvent Event(
+        Operation operation,
+        string panel,
+        PanelFact fact,
+        Coat? coat,
+        Held? held,
+        Guid? takesBack = null
+    ) =>
+        new()
+        {
+            TakesBack = takesBack,
+            Id = Guid.CreateVersion7(),
+            BuildId = operation.BuildId,
+            Panel = panel,
+            Fact = fact,
+            Coat = coat,
+            Held = held,
+            At = Clock.Now,
+            By = Actor.Name,
+            OperationId = operation.Id,
+            RecordedAt = Clock.Now,
+            RecordedBy = Actor.AccountId,
+        };
 }

@@ -26,8 +26,16 @@ public sealed class ShopDesk(ShopDb db, ShopClock clock, CurrentActor current) :
         return shop;
     }
 
-    /// <summary>Adds or changes a person; rates and absences are left out for <see cref="SetRate"/> and <see cref="SetAbsences"/>.</summary>
-    public async Task<Person> PutPerson(Guid id, string name, List<Trade> trades, bool active, uint? version, CancellationToken cancel)
+    /// <summary>Adds or changes a person; rates and absences are left out for <see cref="SetRate"/> and
+    /// <see cref="SetAbsences"/>.</summary>
+    public async Task<Person> PutPerson(
+        Guid id,
+        string name,
+        List<Trade> trades,
+        bool active,
+        uint? version,
+        CancellationToken cancel
+    )
     {
         var person = await Db.People.FindAsync([id], cancel);
         if (person is null)
@@ -37,7 +45,11 @@ public sealed class ShopDesk(ShopDb db, ShopClock clock, CurrentActor current) :
         }
 
         Expect(person, version);
-        (person.Name, person.Trades, person.Active) = (Refusal.Text(name, "name", 100), trades.Distinct().ToList(), active);
+        (person.Name, person.Trades, person.Active) = (
+            Refusal.Text(name, "name", 100),
+            trades.Distinct().ToList(),
+            active
+        );
         person.Check();
         await Save(cancel);
         return person;
@@ -96,10 +108,18 @@ public sealed class ShopDesk(ShopDb db, ShopClock clock, CurrentActor current) :
     }
 
     /// <summary>Sets shared things, air, ways of holding a shell, and the margin under doors.</summary>
-    public Task<ShopSettings> SetPlanRules(PlanRules rules, uint? version, CancellationToken cancel) => SaveSettings(s => s.Plan = rules, version, cancel);
+    public Task<ShopSettings> SetPlanRules(PlanRules rules, uint? version, CancellationToken cancel) =>
+        SaveSettings(s => s.Plan = rules, version, cancel);
 
-    /// <summary>Adds or changes a place. A new one can be made several times: they lie side by side in its outline, each with a number behind the name.</summary>
-    public async Task<Station> PutStation(Guid id, Action<Station> change, uint? version, CancellationToken cancel, int copies = 1)
+    /// <summary>Adds or changes a place. A new one can be made several times: they lie side by side in its outline,
+    /// each with a number behind the name.</summary>
+    public async Task<Station> PutStation(
+        Guid id,
+        Action<Station> change,
+        uint? version,
+        CancellationToken cancel,
+        int copies = 1
+    )
     {
         Refusal.When(copies is < 1 or > 24, "copies", "Between one place and twenty-four.");
         var shop = await Shop(cancel);
@@ -145,43 +165,98 @@ public sealed class ShopDesk(ShopDb db, ShopClock clock, CurrentActor current) :
             return;
         }
 
-        var stands = await Db.Builds.AsNoTracking().Where(b => b.StationId == id).OrderBy(b => b.Number).Select(b => (int?)b.Number).FirstOrDefaultAsync(cancel);
+        var stands = await Db
+            .Builds.AsNoTracking()
+            .Where(b => b.StationId == id)
+            .OrderBy(b => b.Number)
+            .Select(b => (int?)b.Number)
+            .FirstOrDefaultAsync(cancel);
         Refusal.When(stands is not null, "id", $"Build {stands} stands on {station.Name}: move it first.");
         Db.Remove(station);
         await Save(cancel);
     }
 
     /// <summary>Draws walls and doors.</summary>
-    public Task<ShopSettings> SetLayout(ShopLayout layout, int widthMm, int depthMm, uint? version, CancellationToken cancel) =>
-        SaveSettings(s => (s.Layout, s.PlanWidthMm, s.PlanDepthMm) = (layout, widthMm, depthMm), version, cancel);
+    public Task<ShopSettings> SetLayout(
+        ShopLayout layout,
+        int widthMm,
+        int depthMm,
+        uint? version,
+        CancellationToken cancel
+    ) => SaveSettings(s => (s.Layout, s.PlanWidthMm, s.PlanDepthMm) = (layout, widthMm, depthMm), version, cancel);
 
     /// <summary>Names racks with their shelves and trays.</summary>
     public Task<ShopSettings> SetRacks(List<ShopRack> racks, uint? version, CancellationToken cancel) =>
         SaveSettings(s => s.Racks = [.. racks.Select(r => r with { Name = r.Name.Trim() })], version, cancel);
 
     /// <summary>Names the work that is nobody's build.</summary>
-    public Task<ShopSettings> SetJobs(List<string> jobs, uint? version, CancellationToken cancel) => SaveSettings(s => s.Jobs = [.. jobs.Select(j => j.Trim()).Where(j => j.Length > 0)], version, cancel);
+    public Task<ShopSettings> SetJobs(List<string> jobs, uint? version, CancellationToken cancel) =>
+        SaveSettings(s => s.Jobs = [.. jobs.Select(j => j.Trim()).Where(j => j.Length > 0)], version, cancel);
 
     /// <summary>How the first things of a new shop stand.</summary>
     public async Task<List<FirstThing>> FirstThingsOf(CancellationToken cancel)
     {
-        var accounts = await Db.Users.AsNoTracking().Where(u => u.ClosedAt == null).Select(u => u.PersonId).ToListAsync(cancel);
-        var builds = await Db.Builds.AsNoTracking().Where(b => b.Status != Core.Builds.BuildStatus.Closed && b.Status != Core.Builds.BuildStatus.Withdrawn).Select(b => new { b.Id, b.Number, b.StationId, b.AwayAt }).ToListAsync(cancel);
+        var accounts = await Db
+            .Users.AsNoTracking()
+            .Where(u => u.ClosedAt == null)
+            .Select(u => u.PersonId)
+            .ToListAsync(cancel);
+        var builds = await Db
+            .Builds.AsNoTracking()
+            .Where(b => b.Status != Core.Builds.BuildStatus.Closed && b.Status != Core.Builds.BuildStatus.Withdrawn)
+            .Select(b => new
+            {
+                b.Id,
+                b.Number,
+                b.StationId,
+                b.AwayAt,
+            })
+            .ToListAsync(cancel);
         var open = builds.Select(b => b.Id).ToList();
-        var asked = await Db.Operations.AsNoTracking().Where(o => open.Contains(o.BuildId) && o.DoneAt == null && o.Trade != null).Select(o => o.Trade!.Value).Distinct().ToListAsync(cancel);
-        return FirstThings.Of(new(
-            await Shop(cancel), await Db.Stations.AsNoTracking().ToListAsync(cancel), await Db.People.AsNoTracking().ToListAsync(cancel), await Db.Suppliers.CountAsync(cancel),
-            accounts.Count, accounts.Count(p => p is not null), builds.Count, [.. builds.Where(b => b.StationId is null && b.AwayAt.Length == 0).Select(b => b.Number).Order()])
-        { Asked = asked });
+        var asked = await Db
+            .Operations.AsNoTracking()
+            .Where(o => open.Contains(o.BuildId) && o.DoneAt == null && o.Trade != null)
+            .Select(o => o.Trade!.Value)
+            .Distinct()
+            .ToListAsync(cancel);
+        return FirstThings.Of(
+            new(
+                await Shop(cancel),
+                await Db.Stations.AsNoTracking().ToListAsync(cancel),
+                await Db.People.AsNoTracking().ToListAsync(cancel),
+                await Db.Suppliers.CountAsync(cancel),
+                accounts.Count,
+                accounts.Count(p => p is not null),
+                builds.Count,
+                [.. builds.Where(b => b.StationId is null && b.AwayAt.Length == 0).Select(b => b.Number).Order()]
+            )
+            {
+                Asked = asked,
+            }
+        );
     }
 
     /// <summary>Puts the first-run list away, or takes it out again.</summary>
-    public Task<ShopSettings> PutFirstThingsAway(bool away, CancellationToken cancel) => SaveSettings(s => s.FirstThingsAway = away, null, cancel);
+    public Task<ShopSettings> PutFirstThingsAway(bool away, CancellationToken cancel) =>
+        SaveSettings(s => s.FirstThingsAway = away, null, cancel);
 
     /// <summary>Adds or changes a supplier.</summary>
-    public async Task<Supplier> PutSupplier(Guid id, string name, string what, List<IsoDayOfWeek> freightDays, List<IsoDayOfWeek> workDays, SupplierTerms terms, uint? version, CancellationToken cancel)
+    public async Task<Supplier> PutSupplier(
+        Guid id,
+        string name,
+        string what,
+        List<IsoDayOfWeek> freightDays,
+        List<IsoDayOfWeek> workDays,
+        SupplierTerms terms,
+        uint? version,
+        CancellationToken cancel
+    )
     {
-        Refusal.When(freightDays.Any(d => d == IsoDayOfWeek.None), "freightDays", "A freight day is a day of the week.");
+        Refusal.When(
+            freightDays.Any(d => d == IsoDayOfWeek.None),
+            "freightDays",
+            "A freight day is a day of the week."
+        );
         Refusal.When(workDays.Any(d => d == IsoDayOfWeek.None), "workDays", "A working day is a day of the week.");
         terms.Closed.ForEach(c => Plausible(c.From, "closed"));
         Refusal.When(what.Length > 200, "what", "At most 200 characters.");
@@ -193,7 +268,13 @@ public sealed class ShopDesk(ShopDb db, ShopClock clock, CurrentActor current) :
         }
 
         Expect(supplier, version);
-        (supplier.Terms, supplier.Name, supplier.What, supplier.FreightDays, supplier.WorkDays) = (terms, Refusal.Text(name, "name", 100), what, freightDays.Distinct().Order().ToList(), workDays.Distinct().Order().ToList());
+        (supplier.Terms, supplier.Name, supplier.What, supplier.FreightDays, supplier.WorkDays) = (
+            terms,
+            Refusal.Text(name, "name", 100),
+            what,
+            freightDays.Distinct().Order().ToList(),
+            workDays.Distinct().Order().ToList()
+        );
         supplier.Check();
         await Save(cancel);
         return supplier;

@@ -7,5 +7,9 @@ internal static class PanelQueries
 {
     /// <summary>Those that say which temporary metal is in.</summary>
     public static IQueryable<PanelEvent> OnMetal(this IQueryable<PanelEvent> events) =>
-        events.Where(e => e.Fact == PanelFact.TemporaryMetalIn || e.Fact == PanelFact.TemporaryMetalOut || e.Fact == PanelFact.TakenBack);
+        events.Where(e =>
+            e.Fact == PanelFact.TemporaryMetalIn
+            || e.Fact == PanelFact.TemporaryMetalOut
+            || e.Fact == PanelFact.TakenBack
+        );
 }

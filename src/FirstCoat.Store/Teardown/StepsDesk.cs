@@ -1,7 +1,6 @@
 using FirstCoat.Core;
 using FirstCoat.Core.Labour;
 using FirstCoat.Core.Parts;
-using FirstCoat.Core.Plan;
 using FirstCoat.Core.Survey;
 using FirstCoat.Core.Teardown;
 using FirstCoat.Store.Access;
@@ -14,13 +13,27 @@ namespace FirstCoat.Store.Teardown;
 /// <summary>A step as it is closed: what went into its bag, and what the twin made somebody say.</summary>
 /// <param name="Bag">Null: nothing went into a bag.</param>
 /// <param name="CountsDiffer">It is known that the count differs from the other side's.</param>
-public sealed record StepClosed(BagEntered? Bag, Guid BagId, bool CountsDiffer, string OutOfOrderWhy, string Note, int? DoingSeconds, int? FindingSeconds);
+public sealed record StepClosed(
+    BagEntered? Bag,
+    Guid BagId,
+    bool CountsDiffer,
+    string OutOfOrderWhy,
+    string Note,
+    int? DoingSeconds,
+    int? FindingSeconds
+);
 
 /// <summary>A sub-assembly with what its steps are expected to take and what its twin has in its bags.</summary>
-public sealed record AssemblyView(SubAssembly Assembly, SubAssembly? Twin, IReadOnlyDictionary<string, StepTime> Expected, IReadOnlyDictionary<Guid, Bag> Bags);
+public sealed record AssemblyView(
+    SubAssembly Assembly,
+    SubAssembly? Twin,
+    IReadOnlyDictionary<string, StepTime> Expected,
+    IReadOnlyDictionary<Guid, Bag> Bags
+);
 
 /// <summary>Commands of the teardown room for sub-assemblies: step by step off, and back in reverse.</summary>
-public sealed class StepsDesk(ShopDb db, ShopClock clock, CurrentActor current, TeardownDesk bags, PlanDesk plan) : Desk(db, clock, current)
+public sealed class StepsDesk(ShopDb db, ShopClock clock, CurrentActor current, TeardownDesk bags, PlanDesk plan)
+    : Desk(db, clock, current)
 {
     /// <summary>All sub-assemblies of a build.</summary>
     public async Task<List<AssemblyView>> Look(Guid buildId, CancellationToken cancel)
@@ -32,8 +45,17 @@ public sealed class StepsDesk(ShopDb db, ShopClock clock, CurrentActor current, 
         return all.Where(a => a.BuildId == buildId).Select(a => View(a, all, times, own)).ToList();
     }
 
-    /// <summary>Begins a sub-assembly with its usual steps; asked again with the same id it returns what is there.</summary>
-    public async Task<SubAssembly> Begin(Guid buildId, Guid id, AssemblyKind kind, PanelSide side, string name, Guid? backWith, CancellationToken cancel)
+    /// <summary>Begins a sub-assembly with its usual steps; asked again with the same id it returns what is
+    /// there.</summary>
+    public async Task<SubAssembly> Begin(
+        Guid buildId,
+        Guid id,
+        AssemblyKind kind,
+        PanelSide side,
+        string name,
+        Guid? backWith,
+        CancellationToken cancel
+    )
     {
         if (await Again<SubAssembly>(id, cancel) is { } there)
         {
@@ -41,9 +63,23 @@ public sealed class StepsDesk(ShopDb db, ShopClock clock, CurrentActor current, 
         }
 
         await Build(buildId, cancel);
-        Refusal.When(!Enum.IsDefined(kind) || !Enum.IsDefined(side), "kind", "Say what is taken apart, and on which side.");
+        Refusal.When(
+            !Enum.IsDefined(kind) || !Enum.IsDefined(side),
+            "kind",
+            "Say what is taken apart, and on which side."
+        );
         await Check(buildId, backWith, cancel);
-        var one = new SubAssembly { Id = id, BuildId = buildId, Kind = kind, Side = side, Name = Refusal.Text(name, "name", 80), BackWith = backWith, RecordedAt = Clock.Now, RecordedBy = Actor.AccountId };
+        var one = new SubAssembly
+        {
+            Id = id,
+            BuildId = buildId,
+            Kind = kind,
+            Side = side,
+            Name = Refusal.Text(name, "name", 80),
+            BackWith = backWith,
+            RecordedAt = Clock.Now,
+            RecordedBy = Actor.AccountId,
+        };
         one.Plan(Assemblies.Steps(kind));
         Db.Add(one);
         await Save(cancel);
@@ -51,7 +87,14 @@ public sealed class StepsDesk(ShopDb db, ShopClock clock, CurrentActor current, 
     }
 
     /// <summary>Changes name, steps and the operation by which it is back together.</summary>
-    public async Task<SubAssembly> Change(Guid id, string name, Guid? backWith, List<TeardownStep> steps, uint? version, CancellationToken cancel)
+    public async Task<SubAssembly> Change(
+        Guid id,
+        string name,
+        Guid? backWith,
+        List<TeardownStep> steps,
+        uint? version,
+        CancellationToken cancel
+    )
     {
         var one = await Find<SubAssembly>(id, "sub-assembly", cancel);
         Expect(one, version);
@@ -81,12 +124,24 @@ public sealed class StepsDesk(ShopDb db, ShopClock clock, CurrentActor current, 
         }
 
         var entered = closed.Bag;
-        Refusal.When(entered is not null && entered.Side != one.Side, "side", "What comes off one side goes into a bag of that side.");
+        Refusal.When(
+            entered is not null && entered.Side != one.Side,
+            "side",
+            "What comes off one side goes into a bag of that side."
+        );
         await RefuseOtherCount(one, step, closed, cancel);
         await using var all = await Db.Database.BeginTransactionAsync(cancel);
         one.Close(
-            step, entered is null ? null : closed.BagId, entered?.PhotoId, entered?.NoPhoto ?? true, closed.OutOfOrderWhy, closed.Note,
-            closed.DoingSeconds is { } doing ? (doing, closed.FindingSeconds ?? 0) : null, Actor.Name, Clock.Now);
+            step,
+            entered is null ? null : closed.BagId,
+            entered?.PhotoId,
+            entered?.NoPhoto ?? true,
+            closed.OutOfOrderWhy,
+            closed.Note,
+            closed.DoingSeconds is { } doing ? (doing, closed.FindingSeconds ?? 0) : null,
+            Actor.Name,
+            Clock.Now
+        );
         if (entered is not null)
         {
             await bags.PutWithin(one.BuildId, closed.BagId, entered, null, cancel);
@@ -119,25 +174,81 @@ public sealed class StepsDesk(ShopDb db, ShopClock clock, CurrentActor current, 
         var zone = DateTimeZoneProviders.Tzdb[shop.TimeZone];
         var today = await Today(cancel);
         var view = await plan.Look(cancel);
-        var start = one.BackWith is { } operation && view.Operations.TryGetValue(operation, out var planned) ? planned.Start.InZone(zone).Date : (LocalDate?)null;
-        var own = await Db.Bags.AsNoTracking().Where(b => b.BuildId == one.BuildId).ToDictionaryAsync(b => b.Id, cancel);
-        var parts = await Db.Parts.AsNoTracking().Where(p => p.BuildId == one.BuildId && p.BagId != null).OrderBy(p => p.Seq).ToListAsync(cancel);
+        var start =
+            one.BackWith is { } operation && view.Operations.TryGetValue(operation, out var planned)
+                ? planned.Start.InZone(zone).Date
+                : (LocalDate?)null;
+        var own = await Db
+            .Bags.AsNoTracking()
+            .Where(b => b.BuildId == one.BuildId)
+            .ToDictionaryAsync(b => b.Id, cancel);
+        var parts = await Db
+            .Parts.AsNoTracking()
+            .Where(p => p.BuildId == one.BuildId && p.BagId != null)
+            .OrderBy(p => p.Seq)
+            .ToListAsync(cancel);
         var suppliers = await Db.Suppliers.AsNoTracking().ToDictionaryAsync(s => s.Id, cancel);
         var jobs = await Db.OutsideJobs.AsNoTracking().Where(j => j.SentOn != null).ToListAsync(cancel);
-        var late = Learning.Bias(jobs.Where(j => j.BackOn is not null && j.PromisedOn > j.SentOn).Select(j => ((double)Math.Max(1, Period.DaysBetween(j.SentOn!.Value, j.BackOn!.Value)), (double)Period.DaysBetween(j.SentOn!.Value, j.PromisedOn!.Value))), "quotedDays");
-        var away = jobs.Where(j => j.BuildId == one.BuildId && j.IsAway).GroupBy(j => suppliers[j.SupplierId].Name).ToDictionary(g => g.Key, g => g.Select(j =>
-        {
-            var quoted = Period.DaysBetween(j.SentOn!.Value, j.PromisedOn!.Value);
-            var supplier = suppliers[j.SupplierId];
-            var likely = j.SentOn.Value.PlusDays((int)Math.Ceiling(quoted * late.Multiplier));
-            return (Likely: supplier.HereOn(LocalDate.Max(likely, today)), High: supplier.HereOn(LocalDate.Max(j.SentOn.Value.PlusDays((int)Math.Ceiling(quoted * late.P80)), today)));
-        }).MaxBy(d => d.High));
-        var ordered = await Db.Parts.AsNoTracking().Where(p => p.OrderedOn != null && p.ReceivedOn != null).Select(p => new { p.SupplierId, Ordered = p.OrderedOn!.Value, Received = p.ReceivedOn!.Value }).ToListAsync(cancel);
-        LeadTime Lead(Guid? supplier) => LeadTimes.Of(ordered.Where(o => o.SupplierId == supplier).Select(o => Period.DaysBetween(o.Ordered, o.Received)).ToList(), ordered.Select(o => Period.DaysBetween(o.Ordered, o.Received)).ToList());
+        var late = Learning.Bias(
+            jobs.Where(j => j.BackOn is not null && j.PromisedOn > j.SentOn)
+                .Select(j =>
+                    (
+                        (double)Math.Max(1, Period.DaysBetween(j.SentOn!.Value, j.BackOn!.Value)),
+                        (double)Period.DaysBetween(j.SentOn!.Value, j.PromisedOn!.Value)
+                    )
+                ),
+            "quotedDays"
+        );
+        var away = jobs.Where(j => j.BuildId == one.BuildId && j.IsAway)
+            .GroupBy(j => suppliers[j.SupplierId].Name)
+            .ToDictionary(
+                g => g.Key,
+                g =>
+                    g.Select(j =>
+                        {
+                            var quoted = Period.DaysBetween(j.SentOn!.Value, j.PromisedOn!.Value);
+                            var supplier = suppliers[j.SupplierId];
+                            var likely = j.SentOn.Value.PlusDays((int)Math.Ceiling(quoted * late.Multiplier));
+                            return (
+                                Likely: supplier.HereOn(LocalDate.Max(likely, today)),
+                                High: supplier.HereOn(
+                                    LocalDate.Max(j.SentOn.Value.PlusDays((int)Math.Ceiling(quoted * late.P80)), today)
+                                )
+                            );
+                        })
+                        .MaxBy(d => d.High)
+            );
+        var ordered = await Db
+            .Parts.AsNoTracking()
+            .Where(p => p.OrderedOn != null && p.ReceivedOn != null)
+            .Select(p => new
+            {
+                p.SupplierId,
+                Ordered = p.OrderedOn!.Value,
+                Received = p.ReceivedOn!.Value,
+            })
+            .ToListAsync(cancel);
+        LeadTime Lead(Guid? supplier) =>
+            LeadTimes.Of(
+                ordered
+                    .Where(o => o.SupplierId == supplier)
+                    .Select(o => Period.DaysBetween(o.Ordered, o.Received))
+                    .ToList(),
+                ordered.Select(o => Period.DaysBetween(o.Ordered, o.Received)).ToList()
+            );
         var closed = (await Db.ClosedDays.AsNoTracking().Select(d => d.Date).ToListAsync(cancel)).ToHashSet();
         var worked = shop.Week.Select(d => d.Day).ToHashSet();
         bool Works(LocalDate d) => (worked.Count == 0 || worked.Contains(d.DayOfWeek)) && !closed.Contains(d);
-        var hours = shop.Week.Count == 0 ? 8 : (decimal)shop.Week.Where(d => d.Day == shop.Week[0].Day).Sum(d => Period.Between(d.From, d.To, PeriodUnits.Minutes).Minutes - d.Breaks.Sum(b => Period.Between(b.From, b.To, PeriodUnits.Minutes).Minutes)) / 60;
+        var hours =
+            shop.Week.Count == 0
+                ? 8
+                : (decimal)
+                    shop
+                        .Week.Where(d => d.Day == shop.Week[0].Day)
+                        .Sum(d =>
+                            Period.Between(d.From, d.To, PeriodUnits.Minutes).Minutes
+                            - d.Breaks.Sum(b => Period.Between(b.From, b.To, PeriodUnits.Minutes).Minutes)
+                        ) / 60;
         LocalDate Back(LocalDate d)
         {
             while (!Works(d))
@@ -160,7 +271,25 @@ public sealed class StepsDesk(ShopDb db, ShopClock clock, CurrentActor current, 
         }
 
         var all = await Db.SubAssemblies.AsNoTracking().ToListAsync(cancel);
-        return (one, Reassembly.Of(new(one, own, parts, away, Lead, s => s is { } x && suppliers.TryGetValue(x, out var found) ? found.Name : "", new StepTimes(all), today, start, hours, Back, On)));
+        return (
+            one,
+            Reassembly.Of(
+                new(
+                    one,
+                    own,
+                    parts,
+                    away,
+                    Lead,
+                    s => s is { } x && suppliers.TryGetValue(x, out var found) ? found.Name : "",
+                    new StepTimes(all),
+                    today,
+                    start,
+                    hours,
+                    Back,
+                    On
+                )
+            )
+        );
     }
 
     /// <summary>A count that is not the other side's is asked for once: a fastener may still be in the car.</summary>
@@ -172,16 +301,32 @@ public sealed class StepsDesk(ShopDb db, ShopClock clock, CurrentActor current, 
         }
 
         var others = await Db.SubAssemblies.AsNoTracking().Where(a => a.BuildId == one.BuildId).ToListAsync(cancel);
-        if (StepTimes.Twin(one, others)?.State(step).BagId is { } twin && await Db.Bags.AsNoTracking().SingleOrDefaultAsync(b => b.Id == twin, cancel) is { } bag)
+        if (
+            StepTimes.Twin(one, others)?.State(step).BagId is { } twin
+            && await Db.Bags.AsNoTracking().SingleOrDefaultAsync(b => b.Id == twin, cancel) is { } bag
+        )
         {
             var (mine, theirs) = (closed.Bag.Fasteners.Sum(f => f.Count), bag.FastenerCount);
-            Refusal.When(mine != theirs, "fasteners", $"{bag.Label} on the other side holds {theirs}, this {mine}. Look once more, or say that it is so.");
+            Refusal.When(
+                mine != theirs,
+                "fasteners",
+                $"{bag.Label} on the other side holds {theirs}, this {mine}. Look once more, or say that it is so."
+            );
         }
     }
 
     private async Task Check(Guid buildId, Guid? backWith, CancellationToken cancel) =>
-        Refusal.When(backWith is { } o && !await Db.Operations.AnyAsync(x => x.Id == o && x.BuildId == buildId && !x.Removed, cancel), "backWith", "There is no such operation on this build.");
+        Refusal.When(
+            backWith is { } o
+                && !await Db.Operations.AnyAsync(x => x.Id == o && x.BuildId == buildId && !x.Removed, cancel),
+            "backWith",
+            "There is no such operation on this build."
+        );
 
-    private static AssemblyView View(SubAssembly one, List<SubAssembly> all, StepTimes times, Dictionary<Guid, Bag> own) =>
-        new(one, StepTimes.Twin(one, all), one.Steps.ToDictionary(s => s.Key, s => times.Of(one, s)), own);
+    private static AssemblyView View(
+        SubAssembly one,
+        List<SubAssembly> all,
+        StepTimes times,
+        Dictionary<Guid, Bag> own
+    ) => new(one, StepTimes.Twin(one, all), one.Steps.ToDictionary(s => s.Key, s => times.Of(one, s)), own);
 }

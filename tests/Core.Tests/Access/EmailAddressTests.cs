@@ -9,7 +9,8 @@ public sealed class EmailAddressTests
     [InlineData("o@example.org")]
     [InlineData(" Ottoline.Vane+car@post.example.org ")]
     [InlineData("")]
-    public void An_address_that_a_letter_reaches_is_taken(string text) => EmailAddress.Checked(text, "email").ShouldBe(text.Trim());
+    public void An_address_that_a_letter_reaches_is_taken(string text) =>
+        EmailAddress.Checked(text, "email").ShouldBe(text.Trim());
 
     [Theory]
     [InlineData("nobody")]
@@ -24,8 +25,10 @@ public sealed class EmailAddressTests
     [InlineData("o@-example.org")]
     [InlineData("ö@example.org")]
     [InlineData("\"o\"@example.org")]
-    public void What_is_none_is_refused_with_its_field(string text) => Should.Throw<Refusal>(() => EmailAddress.Checked(text, "clientEmail")).Field.ShouldBe("clientEmail");
+    public void What_is_none_is_refused_with_its_field(string text) =>
+        Should.Throw<Refusal>(() => EmailAddress.Checked(text, "clientEmail")).Field.ShouldBe("clientEmail");
 
     [Fact]
-    public void An_address_longer_than_mail_allows_is_refused() => EmailAddress.IsGood($"a@{string.Join('.', Enumerable.Repeat(new string('b', 60), 5))}.org").ShouldBeFalse();
+    public void An_address_longer_than_mail_allows_is_refused() =>
+        EmailAddress.IsGood($"a@{string.Join('.', Enumerable.Repeat(new string('b', 60), 5))}.org").ShouldBeFalse();
 }

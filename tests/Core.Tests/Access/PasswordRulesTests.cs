@@ -25,12 +25,15 @@ public sealed class PasswordRulesTests
     [InlineData("Übung macht müde")]
     [InlineData("a long test password")]
     [InlineData("sunniva keeps nine builds", "Sunniva Roake")]
-    public void Words_of_ones_own_will_do(string password, params string[] own) => PasswordRules.Check(password, "password", own);
+    public void Words_of_ones_own_will_do(string password, params string[] own) =>
+        PasswordRules.Check(password, "password", own);
 
     [Fact]
     public void The_longest_password_is_allowed_and_one_more_is_not()
     {
-        var longest = string.Concat(Enumerable.Range(0, PasswordRules.Most).Select(i => (char)('a' + (i * 7 % 26))))[..PasswordRules.Most];
+        var longest = string.Concat(Enumerable.Range(0, PasswordRules.Most).Select(i => (char)('a' + (i * 7 % 26))))[
+            ..PasswordRules.Most
+        ];
         PasswordRules.Check(longest[..(PasswordRules.Most - 4)] + "x9 b", "password");
         Should.Throw<Refusal>(() => PasswordRules.Check(longest + "x", "password"));
     }

@@ -5,12 +5,20 @@ using NodaTime;
 
 namespace FirstCoat.Core.Tests.Builds;
 
-/// <summary>How a vehicle came: what is missing, what the serial number says, which doors it passes, the round.</summary>
+/// <summary>How a vehicle came: what is missing, what the serial number says, which doors it passes, the
+/// round.</summary>
 public sealed class ArrivalTests
 {
-    private static Arrival New() => new() { Id = Guid.CreateVersion7(), BuildId = Guid.Empty, CameOn = new(2026, 10, 13) };
+    private static Arrival New() =>
+        new()
+        {
+            Id = Guid.CreateVersion7(),
+            BuildId = Guid.Empty,
+            CameOn = new(2026, 10, 13),
+        };
 
-    private static PromisedPiece Piece(string what, int promised, int came) => new(Guid.CreateVersion7(), what, promised, came, null, null, null);
+    private static PromisedPiece Piece(string what, int promised, int came) =>
+        new(Guid.CreateVersion7(), what, promised, came, null, null, null);
 
     [Fact]
     public void What_came_is_checked_against_what_was_promised()
@@ -22,21 +30,34 @@ public sealed class ArrivalTests
         a.Promised.Select(p => p.Missing).ShouldBe([1, 1, 2, 0]);
         var asked = a.Ask(a.Promised[1].Id, new(2026, 10, 24), new(2026, 10, 13), Guid.CreateVersion7());
         (asked.AskedOn, asked.By).ShouldBe((new LocalDate(2026, 10, 13), new LocalDate(2026, 10, 24)));
-        a.Ask(asked.Id, new(2026, 10, 30), new(2026, 10, 20), Guid.CreateVersion7()).PartId.ShouldBe(asked.PartId, "asking again keeps the same line");
-        Should.Throw<Refusal>(() => a.Ask(a.Promised[3].Id, new(2026, 10, 24), new(2026, 10, 13), Guid.Empty)).Message.ShouldBe("All of it has come.");
-        Should.Throw<Refusal>(() => a.Ask(a.Promised[0].Id, new(2026, 10, 1), new(2026, 10, 13), Guid.Empty)).Field.ShouldBe("by");
+        a.Ask(asked.Id, new(2026, 10, 30), new(2026, 10, 20), Guid.CreateVersion7())
+            .PartId.ShouldBe(asked.PartId, "asking again keeps the same line");
+        Should
+            .Throw<Refusal>(() => a.Ask(a.Promised[3].Id, new(2026, 10, 24), new(2026, 10, 13), Guid.Empty))
+            .Message.ShouldBe("All of it has come.");
+        Should
+            .Throw<Refusal>(() => a.Ask(a.Promised[0].Id, new(2026, 10, 1), new(2026, 10, 13), Guid.Empty))
+            .Field.ShouldBe("by");
     }
 
     [Fact]
     public void The_number_picks_the_parts_not_the_year()
     {
         var a = New();
-        a.Breaks = [new(1150, "cone clutch, four-stud hubs", "plate clutch, six-stud hubs"), new(1240, "magneto", "coil")];
+        a.Breaks =
+        [
+            new(1150, "cone clutch, four-stud hubs", "plate clutch, six-stud hubs"),
+            new(1240, "magneto", "coil"),
+        ];
         a.Fitted().ShouldBeEmpty("nobody has read the number");
         a.Serial = 1187;
         a.Fitted().Select(f => (f.Fitted, f.Past)).ShouldBe([("plate clutch, six-stud hubs", 37), ("magneto", -53)]);
         a.Serial = 1150;
-        a.Fitted()[0].ShouldSatisfyAllConditions(f => f.Fitted.ShouldBe("plate clutch, six-stud hubs", "the break itself is the first of the new"), f => f.Past.ShouldBe(0));
+        a.Fitted()[0]
+            .ShouldSatisfyAllConditions(
+                f => f.Fitted.ShouldBe("plate clutch, six-stud hubs", "the break itself is the first of the new"),
+                f => f.Past.ShouldBe(0)
+            );
     }
 
     [Fact]
@@ -44,15 +65,37 @@ public sealed class ArrivalTests
     {
         // 2310 on a dolly of 520 is 2830, 50 kept free: 3200 leaves 320, 2750 lacks 130.
         var h = new Heights(2310, 520, 50, [new("low dolly", 360), new("bows off", 640), new("tyres down", 40)]);
-        DoorPass.Of(h, 3200).ShouldSatisfyAllConditions(p => p.Fits.ShouldBeTrue(), p => p.SpareMm.ShouldBe(320), p => p.Ways.ShouldBeEmpty());
+        DoorPass
+            .Of(h, 3200)
+            .ShouldSatisfyAllConditions(
+                p => p.Fits.ShouldBeTrue(),
+                p => p.SpareMm.ShouldBe(320),
+                p => p.Ways.ShouldBeEmpty()
+            );
         var booth = DoorPass.Of(h, 2750);
         (booth.Fits, booth.SpareMm).ShouldBe((false, -130));
         booth.Ways.Select(w => (w.Way.How, w.SpareMm)).ShouldBe([("bows off", 510), ("low dolly", 230)]);
         var a = New();
-        a.Passes(new Station { Id = Guid.Empty, Name = "Booth", DoorHeightMm = 2750 }).ShouldBeNull("no height is known");
+        a.Passes(
+                new Station
+                {
+                    Id = Guid.Empty,
+                    Name = "Booth",
+                    DoorHeightMm = 2750,
+                }
+            )
+            .ShouldBeNull("no height is known");
         a.Heights = h;
         a.Passes(new Station { Id = Guid.Empty, Name = "Bench" }).ShouldBeNull("it has no door");
-        a.Passes(new Station { Id = Guid.Empty, Name = "Booth", DoorHeightMm = 2750 })!.Fits.ShouldBeFalse();
+        a.Passes(
+                new Station
+                {
+                    Id = Guid.Empty,
+                    Name = "Booth",
+                    DoorHeightMm = 2750,
+                }
+            )!
+            .Fits.ShouldBeFalse();
     }
 
     [Fact]
@@ -65,7 +108,14 @@ public sealed class ArrivalTests
         walk.Count.ShouldBe(10);
         walk.ShouldAllBe(r => Math.Abs(r.At.X) > 85 || r.At.Y < 0 || r.At.Y > 460);
         round.Where(r => r.HalfAngle == 0).ShouldAllBe(r => Math.Abs(r.At.X) < 85 && r.At.Y > 0 && r.At.Y < 460);
-        walk.Where(r => r.Key.StartsWith("left", StringComparison.Ordinal)).ShouldAllBe(l => walk.Any(r => r.Key == l.Key.Replace("left", "right", StringComparison.Ordinal) && Math.Abs(r.At.X + l.At.X) < 1e-9 && Math.Abs(r.At.Y - l.At.Y) < 1e-9));
+        walk.Where(r => r.Key.StartsWith("left", StringComparison.Ordinal))
+            .ShouldAllBe(l =>
+                walk.Any(r =>
+                    r.Key == l.Key.Replace("left", "right", StringComparison.Ordinal)
+                    && Math.Abs(r.At.X + l.At.X) < 1e-9
+                    && Math.Abs(r.At.Y - l.At.Y) < 1e-9
+                )
+            );
     }
 
     [Theory]
@@ -82,14 +132,30 @@ public sealed class ArrivalTests
         var a = New();
         switch (field)
         {
-            case "onWhose": a.As = ArrivedAs.OnBorrowedChassis; break;
-            case "promised": a.Promised = [Piece("wheels", 0, 0)]; break;
-            case "breaks": a.Breaks = [new(5, "", ""), new(5, "", "")]; break;
-            case "bodyMm": a.Heights = new(0, 0, 0, []); break;
-            case "lower": a.Heights = new(2000, 0, 0, [new("bows off", 0)]); break;
-            case "standIns": a.StandIns = [new(Guid.Empty, "Radiator", " ", new(2026, 11, 10), null)]; break;
-            case "keys": a.Keys = -1; break;
-            default: a.Round = [new("front", Guid.Empty), new("front", Guid.Empty)]; break;
+            case "onWhose":
+                a.As = ArrivedAs.OnBorrowedChassis;
+                break;
+            case "promised":
+                a.Promised = [Piece("wheels", 0, 0)];
+                break;
+            case "breaks":
+                a.Breaks = [new(5, "", ""), new(5, "", "")];
+                break;
+            case "bodyMm":
+                a.Heights = new(0, 0, 0, []);
+                break;
+            case "lower":
+                a.Heights = new(2000, 0, 0, [new("bows off", 0)]);
+                break;
+            case "standIns":
+                a.StandIns = [new(Guid.Empty, "Radiator", " ", new(2026, 11, 10), null)];
+                break;
+            case "keys":
+                a.Keys = -1;
+                break;
+            default:
+                a.Round = [new("front", Guid.Empty), new("front", Guid.Empty)];
+                break;
         }
 
         Should.Throw<Refusal>(a.Check).Field.ShouldBe(field);

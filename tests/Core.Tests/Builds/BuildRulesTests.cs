@@ -17,11 +17,29 @@ public sealed class BuildRulesTests
     private static readonly LocalDate Day = new(2026, 3, 2);
 
     private static Vehicle Car(string make = "Plover", int? year = 1951, string hex = "#33557A") =>
-        new(make, "Eight", year, BodyStyleKey.Coupe, Construction.Unitary, "P8", "Blue", hex, BodyDimensions.Of(BodyStyleKey.Coupe));
+        new(
+            make,
+            "Eight",
+            year,
+            BodyStyleKey.Coupe,
+            Construction.Unitary,
+            "P8",
+            "Blue",
+            hex,
+            BodyDimensions.Of(BodyStyleKey.Coupe)
+        );
 
     private static Build Opened()
     {
-        var build = new Build { Id = Guid.CreateVersion7(), Number = 7, ClientId = Guid.CreateVersion7(), Vehicle = Car(), Brief = new(FinishGrade.Show, OriginalityPolicy.Original, null, null, []), Contract = ContractTerms.TimeAndMaterials };
+        var build = new Build
+        {
+            Id = Guid.CreateVersion7(),
+            Number = 7,
+            ClientId = Guid.CreateVersion7(),
+            Vehicle = Car(),
+            Brief = new(FinishGrade.Show, OriginalityPolicy.Original, null, null, []),
+            Contract = ContractTerms.TimeAndMaterials,
+        };
         build.Open();
         return build;
     }
@@ -33,7 +51,9 @@ public sealed class BuildRulesTests
         Should.Throw<Refusal>(() => build.Pause("", "weld")).Field.ShouldBe("leftAt");
         Should.Throw<Refusal>(() => build.Pause("sills tacked", " ")).Field.ShouldBe("firstMove");
         build.Pause("sills tacked", "weld out the left one");
-        (build.Status, build.LeftAt, build.FirstMove).ShouldBe((BuildStatus.Paused, "sills tacked", "weld out the left one"));
+        (build.Status, build.LeftAt, build.FirstMove).ShouldBe(
+            (BuildStatus.Paused, "sills tacked", "weld out the left one")
+        );
         build.IsPlanned.ShouldBeFalse();
         build.Open();
         (build.Status, build.LeftAt).ShouldBe((BuildStatus.Open, ""));
@@ -69,7 +89,9 @@ public sealed class BuildRulesTests
         Should.Throw<Refusal>(() => Car(make: "").Check()).Field.ShouldBe("make");
         Should.Throw<Refusal>(() => Car(year: 51).Check()).Field.ShouldBe("year");
         Should.Throw<Refusal>(() => Car(hex: "blue").Check()).Field.ShouldBe("colourHex");
-        Should.Throw<Refusal>(() => (Car() with { Dimensions = new(5160, 1700, 5000) }).Check()).Field.ShouldBe("wheelbaseMm");
+        Should
+            .Throw<Refusal>(() => (Car() with { Dimensions = new(5160, 1700, 5000) }).Check())
+            .Field.ShouldBe("wheelbaseMm");
     }
 
     [Theory]
@@ -77,12 +99,19 @@ public sealed class BuildRulesTests
     [InlineData("#A03C20", true)]
     [InlineData("#1B6670", false)]
     [InlineData("#D3A53A", false)]
-    public void A_paint_near_the_accent_would_read_as_an_alarm(string hex, bool alarm) => Paint.ReadsAsAlarm(hex).ShouldBe(alarm);
+    public void A_paint_near_the_accent_would_read_as_an_alarm(string hex, bool alarm) =>
+        Paint.ReadsAsAlarm(hex).ShouldBe(alarm);
 
     [Fact]
     public void A_decision_is_taken_once()
     {
-        var d = new Decision { Id = Guid.CreateVersion7(), BuildId = Guid.CreateVersion7(), Question = "Chrome?", DueOn = Day };
+        var d = new Decision
+        {
+            Id = Guid.CreateVersion7(),
+            BuildId = Guid.CreateVersion7(),
+            Question = "Chrome?",
+            DueOn = Day,
+        };
         Should.Throw<Refusal>(() => d.Settle(" ", "Mara", Noon)).Field.ShouldBe("answer");
         d.Settle("Paint", "Mara", Noon);
         d.IsOpen.ShouldBeFalse();
@@ -92,7 +121,12 @@ public sealed class BuildRulesTests
     [Fact]
     public void A_part_walks_from_needed_to_fitted_and_a_slip_goes_back()
     {
-        var part = new PartLine { Id = Guid.CreateVersion7(), BuildId = Guid.CreateVersion7(), Name = "seal" };
+        var part = new PartLine
+        {
+            Id = Guid.CreateVersion7(),
+            BuildId = Guid.CreateVersion7(),
+            Name = "seal",
+        };
         part.Check();
         Should.Throw<Refusal>(() => part.Move(PartState.Ordered, Day)).Field.ShouldBe("supplierId");
         Should.Throw<Refusal>(() => part.Move(PartState.Fitted, Day)).Field.ShouldBe("state");
@@ -105,16 +139,38 @@ public sealed class BuildRulesTests
         part.Move(PartState.Fitted, Day.PlusDays(10));
         (part.ReceivedOn, part.FittedOn, part.IsAwaited).ShouldBe((Day.PlusDays(8), Day.PlusDays(10), false));
         part.Move(PartState.Ordered, Day.PlusDays(11));
-        (part.ExpectedOn, part.ReceivedOn, part.FittedOn).ShouldBe(((LocalDate?)null, (LocalDate?)null, (LocalDate?)null));
+        (part.ExpectedOn, part.ReceivedOn, part.FittedOn).ShouldBe(
+            ((LocalDate?)null, (LocalDate?)null, (LocalDate?)null)
+        );
     }
 
     [Theory]
     [InlineData(0, 1, "quantity")]
     [InlineData(1, -1, "unitCost")]
     public void A_part_has_a_quantity_and_no_negative_cost(double quantity, double cost, string field) =>
-        Should.Throw<Refusal>(() => new PartLine { Id = Guid.CreateVersion7(), BuildId = Guid.CreateVersion7(), Name = "x", Quantity = (decimal)quantity, UnitCost = (decimal)cost }.Check()).Field.ShouldBe(field);
+        Should
+            .Throw<Refusal>(() =>
+                new PartLine
+                {
+                    Id = Guid.CreateVersion7(),
+                    BuildId = Guid.CreateVersion7(),
+                    Name = "x",
+                    Quantity = (decimal)quantity,
+                    UnitCost = (decimal)cost,
+                }.Check()
+            )
+            .Field.ShouldBe(field);
 
-    private static OutsideJob Job() => new() { Id = Guid.CreateVersion7(), BuildId = Guid.CreateVersion7(), SupplierId = Guid.CreateVersion7(), Title = "Chrome", Pieces = [new("rim", 4), new("handle", 2)], Quoted = 90 };
+    private static OutsideJob Job() =>
+        new()
+        {
+            Id = Guid.CreateVersion7(),
+            BuildId = Guid.CreateVersion7(),
+            SupplierId = Guid.CreateVersion7(),
+            Title = "Chrome",
+            Pieces = [new("rim", 4), new("handle", 2)],
+            Quoted = 90,
+        };
 
     [Fact]
     public void A_batch_is_sent_promised_and_counted_kind_by_kind()
@@ -145,7 +201,13 @@ public sealed class BuildRulesTests
         var token = PrivateLink.NewToken();
         token.Length.ShouldBeGreaterThanOrEqualTo(43);
         PrivateLink.NewToken().ShouldNotBe(token);
-        var link = new PrivateLink { Id = Guid.CreateVersion7(), BuildId = Guid.CreateVersion7(), TokenHash = PrivateLink.Hash(token), ExpiresAt = Noon.Plus(Duration.FromDays(1)) };
+        var link = new PrivateLink
+        {
+            Id = Guid.CreateVersion7(),
+            BuildId = Guid.CreateVersion7(),
+            TokenHash = PrivateLink.Hash(token),
+            ExpiresAt = Noon.Plus(Duration.FromDays(1)),
+        };
         link.TokenHash.ShouldNotContain(token);
         link.IsLive(Noon).ShouldBeTrue();
         link.IsLive(Noon.Plus(Duration.FromDays(1))).ShouldBeFalse();
@@ -157,7 +219,13 @@ public sealed class BuildRulesTests
     [Fact]
     public void A_published_report_is_not_edited_or_published_again()
     {
-        var report = new ClientReport { Id = Guid.CreateVersion7(), BuildId = Guid.CreateVersion7(), Number = 1, CoversFrom = 0 };
+        var report = new ClientReport
+        {
+            Id = Guid.CreateVersion7(),
+            BuildId = Guid.CreateVersion7(),
+            Number = 1,
+            CoversFrom = 0,
+        };
         var text = new ReportText("Title", "", [], [], []);
         report.Edit(text);
         Should.Throw<Refusal>(() => report.Edit(text with { Title = new string('x', 121) })).Field.ShouldBe("title");
@@ -167,17 +235,19 @@ public sealed class BuildRulesTests
         Should.Throw<Refusal>(() => report.Publish("{}", 13, "Mara", Noon, "")).Field.ShouldBe("id");
     }
 
-    public static TheoryData<ContractTerms, string> WrongContracts() => new()
-    {
-        { new(ContractKind.Fixed), "price" },
-        { new(ContractKind.Capped), "cap" },
-        { new(ContractKind.Fixed, -1), "price" },
-        { new(ContractKind.Capped, 10.001m), "cap" },
-        { new(ContractKind.Fixed, 10, DonePercent: 101), "done" },
-        { new(ContractKind.Progress, 10, [new("a", 60), new("b", 39)]), "share" },
-        { new(ContractKind.Progress, 10, [new("a", 100, -1)]), "done" },
-    };
+    public static TheoryData<ContractTerms, string> WrongContracts() =>
+        new()
+        {
+            { new(ContractKind.Fixed), "price" },
+            { new(ContractKind.Capped), "cap" },
+            { new(ContractKind.Fixed, -1), "price" },
+            { new(ContractKind.Capped, 10.001m), "cap" },
+            { new(ContractKind.Fixed, 10, DonePercent: 101), "done" },
+            { new(ContractKind.Progress, 10, [new("a", 60), new("b", 39)]), "share" },
+            { new(ContractKind.Progress, 10, [new("a", 100, -1)]), "done" },
+        };
 
     [Theory, MemberData(nameof(WrongContracts))]
-    public void A_contract_that_cannot_be_billed_names_its_field(ContractTerms terms, string field) => Should.Throw<Refusal>(terms.Check).Field.ShouldBe(field);
+    public void A_contract_that_cannot_be_billed_names_its_field(ContractTerms terms, string field) =>
+        Should.Throw<Refusal>(terms.Check).Field.ShouldBe(field);
 }

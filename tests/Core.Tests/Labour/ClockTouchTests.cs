@@ -1,7 +1,5 @@
 using FirstCoat.Core.Labour;
 using NodaTime;
-using Shouldly;
-using Xunit;
 
 namespace FirstCoat.Core.Tests.Labour;
 
@@ -10,7 +8,8 @@ public class ClockTouchTests
     private static readonly Instant Now = Instant.FromUtc(2026, 3, 5, 9, 0, 20);
     private static readonly Instant Start = Instant.FromUtc(2026, 3, 5, 8, 0);
 
-    private static Instant At(int hour, int minute, int second = 0) => Instant.FromUtc(2026, 3, 5, hour, minute, second);
+    private static Instant At(int hour, int minute, int second = 0) =>
+        Instant.FromUtc(2026, 3, 5, hour, minute, second);
 
     [Fact]
     public void Now_is_the_whole_minute()
@@ -39,8 +38,12 @@ public class ClockTouchTests
     public void A_start_of_yesterday_is_for_the_manager_and_a_stop_is_never_too_late()
     {
         ClockTouch.Started(Now - ClockTouch.Late, Now).ShouldBe(At(9, 0) - ClockTouch.Late);
-        Should.Throw<Refusal>(() => ClockTouch.Started(Now - ClockTouch.Late - Duration.FromSeconds(1), Now)).Message.ShouldContain("manager");
-        ClockTouch.Stopped(At(8, 1) - Duration.FromDays(3), Now, At(8, 0) - Duration.FromDays(3)).ShouldBe(At(8, 1) - Duration.FromDays(3));
+        Should
+            .Throw<Refusal>(() => ClockTouch.Started(Now - ClockTouch.Late - Duration.FromSeconds(1), Now))
+            .Message.ShouldContain("manager");
+        ClockTouch
+            .Stopped(At(8, 1) - Duration.FromDays(3), Now, At(8, 0) - Duration.FromDays(3))
+            .ShouldBe(At(8, 1) - Duration.FromDays(3));
     }
 
     [Fact]

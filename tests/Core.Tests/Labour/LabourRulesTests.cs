@@ -11,8 +11,25 @@ public sealed class LabourRulesTests
 {
     private static readonly Instant Eight = Instant.FromUtc(2026, 3, 2, 8, 0);
 
-    private static WorkedEntry Entry(string id, int from, int minutes, LabourKind kind = LabourKind.Billable, string person = "ines", int? billed = null) =>
-        new(id, person, Eight.Plus(Duration.FromMinutes(from)), Eight.Plus(Duration.FromMinutes(from + minutes)), new(2026, 3, 2), kind, 38, 95, billed);
+    private static WorkedEntry Entry(
+        string id,
+        int from,
+        int minutes,
+        LabourKind kind = LabourKind.Billable,
+        string person = "ines",
+        int? billed = null
+    ) =>
+        new(
+            id,
+            person,
+            Eight.Plus(Duration.FromMinutes(from)),
+            Eight.Plus(Duration.FromMinutes(from + minutes)),
+            new(2026, 3, 2),
+            kind,
+            38,
+            95,
+            billed
+        );
 
     [Theory]
     [InlineData(2, 0, 15)]
@@ -38,9 +55,17 @@ public sealed class LabourRulesTests
     [Fact]
     public void Overtime_counts_by_person_and_day_in_order_of_start_and_rework_uses_the_day_up_too()
     {
-        // 540 min billable, then 70 of rework; eight hours a day, half as much again after: 480 + 60 x 1.5 = 570 and 70 x 1.5 = 105.
-        var result = LabourCost.Of([Entry("b", 540, 70, LabourKind.Rework), Entry("a", 0, 540)], MinuteRounding.None, false, new(480, 1.5m));
-        result.Lines.Select(l => (l.Id, l.Overtime, l.Cost, l.Billing)).ShouldBe([("b", 70, 66.50m, 0m), ("a", 60, 361.00m, 855.00m)]);
+        // 540 min billable, then 70 of rework; eight hours a day, half as much again after: 480 + 60 x 1.5 = 570 and 70
+        // x 1.5 = 105.
+        var result = LabourCost.Of(
+            [Entry("b", 540, 70, LabourKind.Rework), Entry("a", 0, 540)],
+            MinuteRounding.None,
+            false,
+            new(480, 1.5m)
+        );
+        result
+            .Lines.Select(l => (l.Id, l.Overtime, l.Cost, l.Billing))
+            .ShouldBe([("b", 70, 66.50m, 0m), ("a", 60, 361.00m, 855.00m)]);
         result.Margin.ShouldBe(427.50m);
     }
 
@@ -50,7 +75,11 @@ public sealed class LabourRulesTests
         LabourCost.Overlaps([Entry("a", 0, 60), Entry("b", 60, 60)]).ShouldBeEmpty();
         LabourCost.Overlaps([Entry("a", 0, 60), Entry("b", 59, 60)]).ShouldBe([("a", "b", 1)]);
         LabourCost.Overlaps([Entry("a", 0, 60), Entry("b", 30, 60, person: "oskar")]).ShouldBeEmpty();
-        Should.Throw<Refusal>(() => LabourCost.Of([Entry("a", 0, 60), Entry("b", 59, 60)], MinuteRounding.None, false, null)).Field.ShouldBe("entries");
+        Should
+            .Throw<Refusal>(() =>
+                LabourCost.Of([Entry("a", 0, 60), Entry("b", 59, 60)], MinuteRounding.None, false, null)
+            )
+            .Field.ShouldBe("entries");
     }
 
     [Fact]
@@ -62,23 +91,44 @@ public sealed class LabourRulesTests
     }
 
     [Fact]
-    public void Sums_are_sums_of_lines() => Gen.Select(Gen.Int[0, 900], Gen.Enum<LabourKind>()).Array[0, 12].Sample(drawn =>
-    {
-        var at = 0;
-        var entries = drawn.Select((d, i) => Entry($"{i}", (at += d.Item1 + 1) - d.Item1, d.Item1, d.Item2)).Where(e => e.Stop - e.Start <= Duration.FromHours(24)).ToList();
-        var result = LabourCost.Of(entries, MinuteRounding.Nearest6, false, new(480, 1.5m));
-        result.Cost.ShouldBe(result.Lines.Sum(l => l.Cost));
-        result.Paid.ShouldBe(result.PaidByKind.Values.Sum());
-        result.Lines.ShouldAllBe(l => l.Overtime <= l.Paid && Cents.AreWhole(l.Cost) && Cents.AreWhole(l.Billing));
-        result.Overtime.ShouldBe(Math.Max(0, result.Paid - 480));
-    }, iter: 500);
+    public void Sums_are_sums_of_lines() =>
+        Gen.Select(Gen.Int[0, 900], Gen.Enum<LabourKind>())
+            .Array[0, 12]
+            .Sample(
+                drawn =>
+                {
+                    var at = 0;
+                    var entries = drawn
+                        .Select((d, i) => Entry($"{i}", (at += d.Item1 + 1) - d.Item1, d.Item1, d.Item2))
+                        .Where(e => e.Stop - e.Start <= Duration.FromHours(24))
+                        .ToList();
+                    var result = LabourCost.Of(entries, MinuteRounding.Nearest6, false, new(480, 1.5m));
+                    result.Cost.ShouldBe(result.Lines.Sum(l => l.Cost));
+                    result.Paid.ShouldBe(result.PaidByKind.Values.Sum());
+                    result.Lines.ShouldAllBe(l =>
+                        l.Overtime <= l.Paid && Cents.AreWhole(l.Cost) && Cents.AreWhole(l.Billing)
+                    );
+                    result.Overtime.ShouldBe(Math.Max(0, result.Paid - 480));
+                },
+                iter: 500
+            );
 
     [Fact]
     public void A_timer_stops_once_and_not_before_it_started()
     {
-        TimeEntry Timer() => new() { Id = Guid.CreateVersion7(), PersonId = Guid.Empty, BuildId = Guid.Empty, OperationId = Guid.Empty, Start = Eight };
+        TimeEntry Timer() =>
+            new()
+            {
+                Id = Guid.CreateVersion7(),
+                PersonId = Guid.Empty,
+                BuildId = Guid.Empty,
+                OperationId = Guid.Empty,
+                Start = Eight,
+            };
         Should.Throw<Refusal>(() => Timer().StopAt(Eight.Minus(Duration.FromMinutes(1)))).Field.ShouldBe("stop");
-        Should.Throw<Refusal>(() => Timer().StopAt(Eight.Plus(Duration.FromHours(25)))).Message.ShouldContain("forgotten");
+        Should
+            .Throw<Refusal>(() => Timer().StopAt(Eight.Plus(Duration.FromHours(25))))
+            .Message.ShouldContain("forgotten");
         var timer = Timer();
         timer.IsRunning.ShouldBeTrue();
         timer.Minutes(Eight.Plus(Duration.FromSeconds(125))).ShouldBe(2);
@@ -98,13 +148,18 @@ public sealed class LabourRulesTests
     }
 
     [Fact]
-    public void More_records_make_surer_and_the_multiplier_goes_towards_them() => Gen.Int[1, 40].Sample(n =>
-    {
-        var (few, many) = (Learning.Bias(Enumerable.Repeat((120.0, 100.0), n)), Learning.Bias(Enumerable.Repeat((120.0, 100.0), n + 1)));
-        many.Sd.ShouldBeLessThan(few.Sd);
-        many.Multiplier.ShouldBeGreaterThan(few.Multiplier);
-        many.Multiplier.ShouldBeLessThan(1.2);
-    });
+    public void More_records_make_surer_and_the_multiplier_goes_towards_them() =>
+        Gen.Int[1, 40]
+            .Sample(n =>
+            {
+                var (few, many) = (
+                    Learning.Bias(Enumerable.Repeat((120.0, 100.0), n)),
+                    Learning.Bias(Enumerable.Repeat((120.0, 100.0), n + 1))
+                );
+                many.Sd.ShouldBeLessThan(few.Sd);
+                many.Multiplier.ShouldBeGreaterThan(few.Multiplier);
+                many.Multiplier.ShouldBeLessThan(1.2);
+            });
 
     [Fact]
     public void A_deposit_of_exactly_nothing_still_covers()
@@ -127,7 +182,11 @@ public sealed class LabourRulesTests
         Tooling.BreakEven(0, 1, 2).Sets.ShouldBe(0);
     }
 
-    private static readonly WorkCalendar Week = new(WorkWeek.Of(Enumerable.Range(1, 5).Select(d => ((IsoDayOfWeek)d, 480, 990, (IReadOnlyList<(int, int)>)[(720, 750)]))));
+    private static readonly WorkCalendar Week = new(
+        WorkWeek.Of(
+            Enumerable.Range(1, 5).Select(d => ((IsoDayOfWeek)d, 480, 990, (IReadOnlyList<(int, int)>)[(720, 750)]))
+        )
+    );
 
     private static long At(int day, int hour, int minute) => Week.Minute(new(2025, 3, day, hour, minute));
 
@@ -141,7 +200,8 @@ public sealed class LabourRulesTests
     }
 
     [Fact]
-    public void The_finish_is_the_end_of_the_last_worked_minute() => Placing.Add(Week, Blocked.None, At(7, 8, 0), 480).Finish.ShouldBe(At(7, 16, 30));
+    public void The_finish_is_the_end_of_the_last_worked_minute() =>
+        Placing.Add(Week, Blocked.None, At(7, 8, 0), 480).Finish.ShouldBe(At(7, 16, 30));
 
     [Fact]
     public void Work_without_a_stop_waits_for_a_piece_that_holds_it()
@@ -149,7 +209,9 @@ public sealed class LabourRulesTests
         Placing.WithoutStop(Week, Blocked.None, At(7, 9, 0), 240, false)!.Start.ShouldBe(At(7, 12, 30));
         Placing.WithoutStop(Week, Blocked.None, At(7, 9, 0), 240, true)!.Finish.ShouldBe(At(7, 13, 0));
         Placing.WithoutStop(Week, Blocked.None, At(7, 9, 0), 241, false).ShouldBeNull();
-        Placing.WithoutStop(Week, Blocked.None, At(7, 12, 10), 60, true)!.Start.ShouldBe(At(7, 12, 30), "it does not start in a break");
+        Placing
+            .WithoutStop(Week, Blocked.None, At(7, 12, 10), 60, true)!
+            .Start.ShouldBe(At(7, 12, 30), "it does not start in a break");
     }
 
     [Fact]
@@ -158,22 +220,31 @@ public sealed class LabourRulesTests
         var away = new Blocked([new(At(7, 10, 0), At(7, 14, 0))]);
         Placing.Add(Week, away, At(7, 8, 0), 180).Finish.ShouldBe(At(7, 15, 0));
         var closed = new WorkCalendar(WorkWeek.Of([(IsoDayOfWeek.Friday, 480, 990, [])]), [new LocalDate(2025, 3, 7)]);
-        closed.Local(Placing.NextWorking(closed, Blocked.None, closed.Minute(new(2025, 3, 7, 8, 0)))).ShouldBe(new LocalDateTime(2025, 3, 14, 8, 0));
+        closed
+            .Local(Placing.NextWorking(closed, Blocked.None, closed.Minute(new(2025, 3, 7, 8, 0))))
+            .ShouldBe(new LocalDateTime(2025, 3, 14, 8, 0));
     }
 
     [Fact]
-    public void Between_counts_what_add_takes() => Gen.Select(Gen.Int[0, 20_000], Gen.Int[1, 6000]).Sample((offset, minutes) =>
-    {
-        var from = At(3, 0, 0) + offset;
-        var placed = Placing.Add(Week, Blocked.None, from, minutes);
-        Week.Between(from, placed.Finish).ShouldBe(minutes);
-    }, iter: 500);
+    public void Between_counts_what_add_takes() =>
+        Gen.Select(Gen.Int[0, 20_000], Gen.Int[1, 6000])
+            .Sample(
+                (offset, minutes) =>
+                {
+                    var from = At(3, 0, 0) + offset;
+                    var placed = Placing.Add(Week, Blocked.None, from, minutes);
+                    Week.Between(from, placed.Finish).ShouldBe(minutes);
+                },
+                iter: 500
+            );
 
     [Fact]
     public void Blocked_stretches_join_and_cover()
     {
         var b = new Blocked([new(10, 20), new(15, 30), new(40, 50), new(60, 60)]);
-        (b.Covers(9), b.Covers(10), b.Covers(29), b.Covers(30), b.Covers(45)).ShouldBe((false, true, true, false, true));
+        (b.Covers(9), b.Covers(10), b.Covers(29), b.Covers(30), b.Covers(45)).ShouldBe(
+            (false, true, true, false, true)
+        );
         b.LastEnd.ShouldBe(50);
         b.Cut([new(0, 100, [])]).Select(s => (s.Start, s.End)).ShouldBe([(0L, 10L), (30L, 40L), (50L, 100L)]);
         Blocked.None.With(b).Covers(12).ShouldBeTrue();

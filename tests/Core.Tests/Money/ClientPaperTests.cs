@@ -11,15 +11,26 @@ public sealed class ClientPaperTests
 {
     private static readonly Instant Now = Instant.FromUtc(2026, 3, 2, 9, 0);
 
-    private static PaperWords Words(string title = "Floor", string reason = "Found under the seal") => new(title, reason, [], [], [new("A", "Bare first", 100, 5)], [], [], new(2026, 3, 9), null);
+    private static PaperWords Words(string title = "Floor", string reason = "Found under the seal") =>
+        new(title, reason, [], [], [new("A", "Bare first", 100, 5)], [], [], new(2026, 3, 9), null);
 
-    private static ClientPaper Paper(PaperKind kind = PaperKind.ChangeOrder) => new() { Id = Guid.CreateVersion7(), BuildId = Guid.CreateVersion7(), Kind = kind, Number = 2, Words = Words() };
+    private static ClientPaper Paper(PaperKind kind = PaperKind.ChangeOrder) =>
+        new()
+        {
+            Id = Guid.CreateVersion7(),
+            BuildId = Guid.CreateVersion7(),
+            Kind = kind,
+            Number = 2,
+            Words = Words(),
+        };
 
-    private static PaperLine Line(Guid? id = null, decimal labour = 840, params Guid[] operations) => new(id ?? Guid.CreateVersion7(), null, "New pan", 840, new(labour, 145, 0, 32), [.. operations], []);
+    private static PaperLine Line(Guid? id = null, decimal labour = 840, params Guid[] operations) =>
+        new(id ?? Guid.CreateVersion7(), null, "New pan", 840, new(labour, 145, 0, 32), [.. operations], []);
 
     private static void Sent(ClientPaper paper) => paper.Send("{}", paper.Words, SentWay.Letter, "Sunniva", Now);
 
-    private static PaperAnswer Yes(params string[] choices) => new(true, "Ottilie Brandvold", Now, AnswerWay.Code, [.. choices], "");
+    private static PaperAnswer Yes(params string[] choices) =>
+        new(true, "Ottilie Brandvold", Now, AnswerWay.Code, [.. choices], "");
 
     [Fact]
     public void What_was_sent_stands_still_and_is_answered_once()
@@ -35,7 +46,9 @@ public sealed class ClientPaperTests
         Should.Throw<Refusal>(() => paper.Take(Yes("C"))).Field.ShouldBe("choices");
         paper.Take(Yes("A"));
         paper.Change.ShouldBe(ChangeStatus.Approved);
-        Should.Throw<Refusal>(() => paper.Take(Yes() with { Yes = false })).Message.ShouldContain("Ottilie Brandvold has answered");
+        Should
+            .Throw<Refusal>(() => paper.Take(Yes() with { Yes = false }))
+            .Message.ShouldContain("Ottilie Brandvold has answered");
         Should.Throw<Refusal>(() => paper.Withdraw("no"));
     }
 
@@ -96,7 +109,16 @@ public sealed class ClientPaperTests
     private static readonly byte[] Secret = [.. Enumerable.Range(1, 32).Select(i => (byte)i)];
 
     private static ApprovalCode Code(string code, Guid paper, string token) =>
-        new() { Id = Guid.CreateVersion7(), BuildId = Guid.Empty, LinkId = Guid.Empty, PaperId = paper, CodeHash = ApprovalCode.Hash(code, paper, token, Secret), SentTo = "o@example.org", SentAt = Now };
+        new()
+        {
+            Id = Guid.CreateVersion7(),
+            BuildId = Guid.Empty,
+            LinkId = Guid.Empty,
+            PaperId = paper,
+            CodeHash = ApprovalCode.Hash(code, paper, token, Secret),
+            SentTo = "o@example.org",
+            SentAt = Now,
+        };
 
     [Fact]
     public void A_code_works_once_for_its_paper_and_link_and_not_after_its_time()
@@ -104,10 +126,15 @@ public sealed class ClientPaperTests
         var (paper, other) = (Guid.CreateVersion7(), Guid.CreateVersion7());
         Code("012345", paper, "t").Try(ApprovalCode.Hash("012345", other, "t", Secret), Now).ShouldBeFalse();
         Code("012345", paper, "t").Try(ApprovalCode.Hash("012345", paper, "u", Secret), Now).ShouldBeFalse();
-        Code("012345", paper, "t").Try(ApprovalCode.Hash("012345", paper, "t", Secret), Now + ApprovalCode.Life).ShouldBeFalse("it is late");
-        Code("012345", paper, "t").Try(ApprovalCode.Hash("012345", paper, "t", [.. Secret.Reverse()]), Now).ShouldBeFalse("another server's secret");
+        Code("012345", paper, "t")
+            .Try(ApprovalCode.Hash("012345", paper, "t", Secret), Now + ApprovalCode.Life)
+            .ShouldBeFalse("it is late");
+        Code("012345", paper, "t")
+            .Try(ApprovalCode.Hash("012345", paper, "t", [.. Secret.Reverse()]), Now)
+            .ShouldBeFalse("another server's secret");
         var code = Code("012345", paper, "t");
-        code.Try(ApprovalCode.Hash("012345", paper, "t", Secret), Now + ApprovalCode.Life - Duration.FromSeconds(1)).ShouldBeTrue();
+        code.Try(ApprovalCode.Hash("012345", paper, "t", Secret), Now + ApprovalCode.Life - Duration.FromSeconds(1))
+            .ShouldBeTrue();
         code.Try(ApprovalCode.Hash("012345", paper, "t", Secret), Now).ShouldBeFalse("it is used");
         ApprovalCode.New().ShouldMatch("^[0-9]{6}$");
     }
@@ -127,8 +154,16 @@ public sealed class ClientPaperTests
     [Fact]
     public void Goods_start_from_the_larger_of_what_was_thought_and_what_is_priced()
     {
-        var rows = UsualWords.Goods(new(1000, 500, 0, 100), new(0, 620, 0, 130), new EstimateScope("3 of 5 priced", "no quote yet", [], [], [], 620, 0));
-        rows.Select(r => (r.Kind, r.Likely, r.RestsOn)).ShouldBe([(CostKind.Parts, 620m, "3 of 5 priced"), (CostKind.Materials, 130m, "booked, and by the hours")]);
+        var rows = UsualWords.Goods(
+            new(1000, 500, 0, 100),
+            new(0, 620, 0, 130),
+            new EstimateScope("3 of 5 priced", "no quote yet", [], [], [], 620, 0)
+        );
+        rows.Select(r => (r.Kind, r.Likely, r.RestsOn))
+            .ShouldBe([
+                (CostKind.Parts, 620m, "3 of 5 priced"),
+                (CostKind.Materials, 130m, "booked, and by the hours"),
+            ]);
         rows.ShouldAllBe(r => r.Low < r.Likely && r.Likely < r.High);
     }
 }

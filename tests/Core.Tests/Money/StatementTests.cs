@@ -7,22 +7,29 @@ namespace FirstCoat.Core.Tests.Money;
 /// <summary>A statement always adds up and nothing rounds twice.</summary>
 public sealed class StatementTests
 {
-    private static readonly Dictionary<string, decimal> Tax = new() { ["labour"] = 0, ["parts"] = 8.25m, ["outside"] = 8.25m, ["consumables"] = 8.25m };
+    private static readonly Dictionary<string, decimal> Tax = new()
+    {
+        ["labour"] = 0,
+        ["parts"] = 8.25m,
+        ["outside"] = 8.25m,
+        ["consumables"] = 8.25m,
+    };
 
     /// <summary>The worked example with every kind of line.</summary>
-    private static StatementInput Worked(ContractTerms contract) => new()
-    {
-        Contract = contract,
-        TaxRates = Tax,
-        PartTiers = [new(100, 40), new(500, 25), new(null, 15)],
-        OutsideMarkup = 12,
-        Labour = [new("metal", 487, 95), new("again", 60, 95, LabourKind.Rework), new("paint", 325, 88.40m)],
-        Parts = [new("sill", 2, 41.35m), new("door skin", 1, 312.80m), new("loom", 1, 780)],
-        Outside = [new("blasting", 380)],
-        ConsumablesPercent = 5,
-        ConsumablesCap = 500,
-        Payments = [500],
-    };
+    private static StatementInput Worked(ContractTerms contract) =>
+        new()
+        {
+            Contract = contract,
+            TaxRates = Tax,
+            PartTiers = [new(100, 40), new(500, 25), new(null, 15)],
+            OutsideMarkup = 12,
+            Labour = [new("metal", 487, 95), new("again", 60, 95, LabourKind.Rework), new("paint", 325, 88.40m)],
+            Parts = [new("sill", 2, 41.35m), new("door skin", 1, 312.80m), new("loom", 1, 780)],
+            Outside = [new("blasting", 380)],
+            ConsumablesPercent = 5,
+            ConsumablesCap = 500,
+            Payments = [500],
+        };
 
     [Fact]
     public void A_capped_contract_takes_the_excess_off_by_category()
@@ -35,7 +42,12 @@ public sealed class StatementTests
     [Fact]
     public void A_fixed_price_is_billed_whole_with_its_approved_changes_and_no_lines()
     {
-        var s = Statement.Of(Worked(new(ContractKind.Fixed, 5000)) with { Changes = [new("c1", 300, ChangeStatus.Approved, 50), new("c2", 900, ChangeStatus.Pending)] });
+        var s = Statement.Of(
+            Worked(new(ContractKind.Fixed, 5000)) with
+            {
+                Changes = [new("c1", 300, ChangeStatus.Approved, 50), new("c2", 900, ChangeStatus.Pending)],
+            }
+        );
         s.Lines.Select(l => (l.Id, l.Net)).ShouldBe([("contract", 5000m), ("c1", 150m)]);
         (s.ChangesApproved, s.ChangesPending).ShouldBe((300m, 900m));
     }
@@ -43,14 +55,24 @@ public sealed class StatementTests
     [Fact]
     public void Stages_of_a_progress_contract_add_up_to_its_price()
     {
-        var stages = new List<ContractStage> { new("a", 33.3333m, 100), new("b", 33.3333m, 100), new("c", 33.3334m, 100) };
+        var stages = new List<ContractStage>
+        {
+            new("a", 33.3333m, 100),
+            new("b", 33.3333m, 100),
+            new("c", 33.3334m, 100),
+        };
         Statement.Of(Worked(new(ContractKind.Progress, 1000.01m, stages))).Net.ShouldBe(1000.01m);
     }
 
     [Fact]
     public void A_withdrawal_bills_what_is_done_and_committed_within_the_price_and_the_fee_beyond_it()
     {
-        var s = Statement.Of(Worked(new(ContractKind.Fixed, 1000, DonePercent: 90, RetentionPercent: 10)) with { Withdrawal = new([new("glass", 250, Category: "parts")], 75) });
+        var s = Statement.Of(
+            Worked(new(ContractKind.Fixed, 1000, DonePercent: 90, RetentionPercent: 10)) with
+            {
+                Withdrawal = new([new("glass", 250, Category: "parts")], 75),
+            }
+        );
         s.Limit.ShouldBe(1000);
         s.Net.ShouldBe(1075);
         s.Retention.ShouldBe(0);
@@ -59,11 +81,13 @@ public sealed class StatementTests
     [Fact]
     public void Work_of_a_change_waits_for_its_approval()
     {
-        var s = Statement.Of(Worked(ContractTerms.TimeAndMaterials) with
-        {
-            Changes = [new("pan", 1184, ChangeStatus.Pending), new("no", 10, ChangeStatus.Declined)],
-            Labour = [new("floor", 60, 95, Change: "pan"), new("trial", 60, 95, Change: "no")],
-        });
+        var s = Statement.Of(
+            Worked(ContractTerms.TimeAndMaterials) with
+            {
+                Changes = [new("pan", 1184, ChangeStatus.Pending), new("no", 10, ChangeStatus.Declined)],
+                Labour = [new("floor", 60, 95, Change: "pan"), new("trial", 60, 95, Change: "no")],
+            }
+        );
         s.NotBilled.ShouldBe([("floor", "pending"), ("trial", "declined")]);
     }
 
@@ -72,7 +96,15 @@ public sealed class StatementTests
     [InlineData(100.01, 125.01)]
     public void The_whole_unit_cost_takes_its_tiers_percentage(double cost, double price)
     {
-        var s = Statement.Of(Worked(ContractTerms.TimeAndMaterials) with { Labour = [], Outside = [], ConsumablesPercent = null, Parts = [new("p", 1, (decimal)cost)] });
+        var s = Statement.Of(
+            Worked(ContractTerms.TimeAndMaterials) with
+            {
+                Labour = [],
+                Outside = [],
+                ConsumablesPercent = null,
+                Parts = [new("p", 1, (decimal)cost)],
+            }
+        );
         s.Net.ShouldBe((decimal)price);
     }
 
@@ -88,7 +120,12 @@ public sealed class StatementTests
         from retention in Gen.Int[0, 20]
         select new StatementInput
         {
-            Contract = new(kind, kind == ContractKind.TimeAndMaterials ? null : price / 100m, [new("first", share, 40), new("second", 100 - share, 70)], RetentionPercent: retention),
+            Contract = new(
+                kind,
+                kind == ContractKind.TimeAndMaterials ? null : price / 100m,
+                [new("first", share, 40), new("second", 100 - share, 70)],
+                RetentionPercent: retention
+            ),
             TaxRates = Tax,
             PartTiers = [new(100, 40), new(500, 25), new(null, 15)],
             OutsideMarkup = 12.5m,
@@ -101,37 +138,60 @@ public sealed class StatementTests
         };
 
     [Fact]
-    public void A_statement_always_adds_up_in_whole_cents() => Any.Sample(input =>
-    {
-        var s = Statement.Of(input);
-        s.Lines.ShouldAllBe(l => Cents.AreWhole(l.Net) && Cents.AreWhole(l.Tax) && l.Tax == Cents.Round(l.Net * Tax[l.Category] / 100));
-        s.Net.ShouldBe(s.Lines.Sum(l => l.Net));
-        s.Tax.ShouldBe(s.TaxByCategory.Values.Sum());
-        s.Balance.ShouldBe(s.Net + s.Tax - s.Retention - s.Paid);
-        if (input.Contract.Kind == ContractKind.Capped)
-        {
-            s.Net.ShouldBeLessThanOrEqualTo(input.Contract.Price!.Value);
-        }
-    }, iter: 2000);
+    public void A_statement_always_adds_up_in_whole_cents() =>
+        Any.Sample(
+            input =>
+            {
+                var s = Statement.Of(input);
+                s.Lines.ShouldAllBe(l =>
+                    Cents.AreWhole(l.Net)
+                    && Cents.AreWhole(l.Tax)
+                    && l.Tax == Cents.Round(l.Net * Tax[l.Category] / 100)
+                );
+                s.Net.ShouldBe(s.Lines.Sum(l => l.Net));
+                s.Tax.ShouldBe(s.TaxByCategory.Values.Sum());
+                s.Balance.ShouldBe(s.Net + s.Tax - s.Retention - s.Paid);
+                if (input.Contract.Kind == ContractKind.Capped)
+                {
+                    s.Net.ShouldBeLessThanOrEqualTo(input.Contract.Price!.Value);
+                }
+            },
+            iter: 2000
+        );
 
     [Fact]
     public void A_split_gives_away_every_cent() =>
-        Gen.Select(Gen.Int[0, 1_000_000], Gen.Int[0, 1000].Array[1, 9]).Where(x => x.Item2.Sum() > 0).Sample((cents, weights) =>
-        {
-            var shares = Cents.Split(cents / 100m, weights.Select(w => (decimal)w).ToList());
-            shares.Sum().ShouldBe(cents / 100m);
-            shares.Zip(weights).ShouldAllBe(x => Math.Abs(x.First - cents / 100m * x.Second / weights.Sum()) < .01m);
-        }, iter: 1000);
+        Gen.Select(Gen.Int[0, 1_000_000], Gen.Int[0, 1000].Array[1, 9])
+            .Where(x => x.Item2.Sum() > 0)
+            .Sample(
+                (cents, weights) =>
+                {
+                    var shares = Cents.Split(cents / 100m, weights.Select(w => (decimal)w).ToList());
+                    shares.Sum().ShouldBe(cents / 100m);
+                    shares
+                        .Zip(weights)
+                        .ShouldAllBe(x => Math.Abs(x.First - cents / 100m * x.Second / weights.Sum()) < .01m);
+                },
+                iter: 1000
+            );
 
     [Theory]
     [InlineData(2.345, 2.35)]
     [InlineData(-2.345, -2.35)]
-    public void A_half_cent_goes_away_from_zero(double amount, double rounded) => Cents.Round((decimal)amount).ShouldBe((decimal)rounded);
+    public void A_half_cent_goes_away_from_zero(double amount, double rounded) =>
+        Cents.Round((decimal)amount).ShouldBe((decimal)rounded);
 
     [Fact]
     public void Outside_work_has_one_price_for_the_client_wherever_it_is_asked_for()
     {
-        var job = new Outside.OutsideJob { Id = Guid.CreateVersion7(), BuildId = Guid.Empty, SupplierId = Guid.Empty, Title = "Plating", Quoted = 333.33m };
+        var job = new Outside.OutsideJob
+        {
+            Id = Guid.CreateVersion7(),
+            BuildId = Guid.Empty,
+            SupplierId = Guid.Empty,
+            Title = "Plating",
+            Quoted = 333.33m,
+        };
         job.ToClient(12.5m).ShouldBe(375.00m); // 374.99625
         job.Billed = 100.05m;
         job.Price.ShouldBe(100.05m);

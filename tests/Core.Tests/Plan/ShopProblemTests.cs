@@ -31,11 +31,15 @@ public sealed class ShopProblemTests
 
         // One person who is a pair of hands too cannot be two; and nobody does what nobody has learnt.
         _shop.People.Remove(cy);
-        _shop.Plan().Unplanned.ShouldHaveSingleItem().Reason.ShouldBe(new(WaitKind.Trade, "nobody has the trade helper"));
+        _shop
+            .Plan()
+            .Unplanned.ShouldHaveSingleItem()
+            .Reason.ShouldBe(new(WaitKind.Trade, "nobody has the trade helper"));
         _shop.Ada.Trades = [Trade.Metal, Trade.Hand];
         _shop.People.Remove(_shop.Bo);
         plan = _shop.Plan();
-        plan.Unplanned.ShouldHaveSingleItem().Reason.ShouldBe(new(WaitKind.Trade, "needs 2 people at once, and one person could do it"));
+        plan.Unplanned.ShouldHaveSingleItem()
+            .Reason.ShouldBe(new(WaitKind.Trade, "needs 2 people at once, and one person could do it"));
         plan.Builds.Values.ShouldHaveSingleItem().Partly.ShouldBeTrue();
     }
 
@@ -47,7 +51,16 @@ public sealed class ShopProblemTests
         _shop.Ada.Terms = new()
         {
             Pace = 1.5m,
-            Hours = [new(new(2026, 3, 6), [new(IsoDayOfWeek.Friday, new(12, 30), new(16, 30), []), new(IsoDayOfWeek.Monday, new(12, 30), new(16, 30), [])])],
+            Hours =
+            [
+                new(
+                    new(2026, 3, 6),
+                    [
+                        new(IsoDayOfWeek.Friday, new(12, 30), new(16, 30), []),
+                        new(IsoDayOfWeek.Monday, new(12, 30), new(16, 30), []),
+                    ]
+                ),
+            ],
             Slots = [new(IsoDayOfWeek.Thursday, new(8, 0), new(12, 0), two.Id)],
         };
         var work = _shop.Work(one, "Weld", 4);
@@ -64,7 +77,10 @@ public sealed class ShopProblemTests
     {
         _shop.Ada.Terms = new() { NotGiven = [WorkKind.HotWork] };
         var weld = _shop.Work(_shop.Build(1), "Weld", 1, terms: new() { Kinds = [WorkKind.HotWork] });
-        _shop.Plan().Unplanned.ShouldHaveSingleItem().Reason.Text.ShouldBe("nobody can do it who is given such work: metal");
+        _shop
+            .Plan()
+            .Unplanned.ShouldHaveSingleItem()
+            .Reason.Text.ShouldBe("nobody can do it who is given such work: metal");
         var cy = RecordedShop.Person("Cy", Trade.Metal);
         _shop.People.Add(cy);
         _shop.Plan().Operations[weld.Id.ToString()].Person.ShouldBe(cy.Id.ToString());
@@ -74,18 +90,27 @@ public sealed class ShopProblemTests
     [InlineData(null, null)]
     [InlineData("2026-03-04", null)]
     [InlineData("2026-03-10", "2026-03-11")]
-    public void A_danger_that_is_not_settled_holds_its_work_until_the_day_that_was_said(string? expected, string? starts)
+    public void A_danger_that_is_not_settled_holds_its_work_until_the_day_that_was_said(
+        string? expected,
+        string? starts
+    )
     {
         var build = _shop.Build(1);
         var (fit, strip) = (_shop.Work(build, "Fit", 1), _shop.Work(build, "Strip", 1));
         (fit.Stage, strip.Stage) = (Stage.Trim, Stage.Strip);
         LocalDate? Date(string? text) => text is null ? null : LocalDatePattern.Iso.Parse(text).Value;
-        var pad = new NoticedHazard(Guid.CreateVersion7(), Hazard.Asbestos, "pad", "", false) { ExpectedOn = Date(expected) };
+        var pad = new NoticedHazard(Guid.CreateVersion7(), Hazard.Asbestos, "pad", "", false)
+        {
+            ExpectedOn = Date(expected),
+        };
         _shop.Dangers[build.Id] = [pad];
         var held = _shop.Plan();
         if (starts is null)
         {
-            held.Unplanned.ShouldHaveSingleItem().Reason.ShouldBe(new(WaitKind.Danger, "Suspected asbestos (pad) is not settled: no date yet", pad.Id.ToString()));
+            held.Unplanned.ShouldHaveSingleItem()
+                .Reason.ShouldBe(
+                    new(WaitKind.Danger, "Suspected asbestos (pad) is not settled: no date yet", pad.Id.ToString())
+                );
         }
         else
         {
@@ -95,7 +120,10 @@ public sealed class ShopProblemTests
 
         _shop.Starts(held, fit, 5, 8);
         _shop.Dangers[build.Id] = [pad with { Settled = true }];
-        _shop.Plan().Operations[strip.Id.ToString()].Start.ShouldBeLessThan(_shop.At(6, 8), "the cause taken away, it starts");
+        _shop
+            .Plan()
+            .Operations[strip.Id.ToString()]
+            .Start.ShouldBeLessThan(_shop.At(6, 8), "the cause taken away, it starts");
     }
 
     [Fact]
@@ -107,9 +135,22 @@ public sealed class ShopProblemTests
         var gap = _shop.Work(build, "Gap", 2, after: new OperationLink(hang.Id, 0));
         (gap.Held, gap.Panels) = (Held.Bolted, ["doorL"]);
         string? Rests(PlanFacts facts) => new Planner().Plan(facts.Problem()).Operations[hang.Id.ToString()].Assumes;
-        var brace = _shop.Facts with { Metal = new Dictionary<Guid, IReadOnlyList<TemporaryMetal>> { [build.Id] = [new("doorL", "brace across the opening", true, Stage.Fill), new("doorR", "tack on the right", true, Stage.Fill)] } };
+        var brace = _shop.Facts with
+        {
+            Metal = new Dictionary<Guid, IReadOnlyList<TemporaryMetal>>
+            {
+                [build.Id] =
+                [
+                    new("doorL", "brace across the opening", true, Stage.Fill),
+                    new("doorR", "tack on the right", true, Stage.Fill),
+                ],
+            },
+        };
         Rests(brace).ShouldBe("if out by then: brace across the opening");
-        new Planner().Plan(brace.Problem()).Operations[gap.Id.ToString()].Assumes.ShouldBeNull("it is said once, at the first that it stops");
+        new Planner()
+            .Plan(brace.Problem())
+            .Operations[gap.Id.ToString()]
+            .Assumes.ShouldBeNull("it is said once, at the first that it stops");
         Rests(_shop.Facts).ShouldBeNull();
         Rests(brace with { Running = new Dictionary<Guid, Guid> { [hang.Id] = _shop.Ada.Id } }).ShouldBeNull();
     }
@@ -134,7 +175,8 @@ public sealed class ShopProblemTests
     [Fact]
     public void What_should_have_come_before_work_that_goes_on_still_comes_before_what_follows_it()
     {
-        // Bo fills while the floor, found late, is still to be replaced: the high-build waits for the floor all the same.
+        // Bo fills while the floor, found late, is still to be replaced: the high-build waits for the floor all the
+        // same.
         var build = _shop.Build(1);
         _shop.People.Add(RecordedShop.Person("Cy", Trade.Paint));
         var floor = _shop.Work(build, "Floor", 8);
@@ -142,7 +184,9 @@ public sealed class ShopProblemTests
         var spray = _shop.Work(build, "High-build", 1, Trade.Paint, after: new OperationLink(fill.Id, 0));
         var idle = new Planner().Plan(_shop.Facts.Problem());
         _shop.Starts(idle, fill, 6, 8);
-        var plan = new Planner().Plan((_shop.Facts with { Running = new Dictionary<Guid, Guid> { [fill.Id] = _shop.Bo.Id } }).Problem());
+        var plan = new Planner().Plan(
+            (_shop.Facts with { Running = new Dictionary<Guid, Guid> { [fill.Id] = _shop.Bo.Id } }).Problem()
+        );
         _shop.Starts(plan, fill, 5, 8);
         _shop.Starts(plan, floor, 5, 8);
         _shop.Starts(plan, spray, 6, 8);
@@ -151,19 +195,37 @@ public sealed class ShopProblemTests
     [Fact]
     public void Past_its_inspection_a_station_is_closed_and_says_which()
     {
-        _shop.Station(StationKind.Booth, terms: new() { InspectedUntil = new(2026, 3, 6), Inspected = "breathing air" });
+        _shop.Station(
+            StationKind.Booth,
+            terms: new() { InspectedUntil = new(2026, 3, 6), Inspected = "breathing air" }
+        );
         var build = _shop.Build(1);
         var first = _shop.Work(build, "Prime", 4, Trade.Paint, station: StationKind.Booth);
-        var late = _shop.Work(build, "Colour", 8, Trade.Paint, station: StationKind.Booth, after: new OperationLink(first.Id, 1440));
+        var late = _shop.Work(
+            build,
+            "Colour",
+            8,
+            Trade.Paint,
+            station: StationKind.Booth,
+            after: new OperationLink(first.Id, 1440)
+        );
         var plan = _shop.Plan();
         _shop.Starts(plan, first, 5, 8);
         // It is still to run out: the plan takes it that it is renewed, and marks what rests on that.
         plan.Operations[first.Id.ToString()].Assumes.ShouldBeNull();
-        plan.Operations[late.Id.ToString()].Assumes.ShouldBe("if renewed: Booth: breathing air, which runs out on 6 Mar 2026");
+        plan.Operations[late.Id.ToString()]
+            .Assumes.ShouldBe("if renewed: Booth: breathing air, which runs out on 6 Mar 2026");
 
         _shop.Stations[0].Terms = new() { InspectedUntil = new(2026, 3, 4), Inspected = "breathing air" };
         plan = _shop.Plan();
-        plan.Unplanned[0].ShouldBe(new(first.Id.ToString(), build.Id.ToString(), new(WaitKind.Inspection, "Booth: breathing air ran out on 4 Mar 2026")));
+        plan.Unplanned[0]
+            .ShouldBe(
+                new(
+                    first.Id.ToString(),
+                    build.Id.ToString(),
+                    new(WaitKind.Inspection, "Booth: breathing air ran out on 4 Mar 2026")
+                )
+            );
         plan.Unplanned[1].Operation.ShouldBe(late.Id.ToString());
     }
 
@@ -184,7 +246,9 @@ public sealed class ShopProblemTests
         // Ten hours on the jig: until Friday 10:00.
         _shop.Starts(plan, wants, 6, 10);
         plan.Operations[wants.Id.ToString()].Reason.Kind.ShouldBe(WaitKind.Station);
-        ShopReference.Of(plan.Operations[wants.Id.ToString()].Reason.Ref, new Dictionary<Guid, Guid>()).ShouldBe(mount.Id.ToString());
+        ShopReference
+            .Of(plan.Operations[wants.Id.ToString()].Reason.Ref, new Dictionary<Guid, Guid>())
+            .ShouldBe(mount.Id.ToString());
     }
 
     [Fact]
@@ -192,11 +256,27 @@ public sealed class ShopProblemTests
     {
         var build = _shop.Build(1);
         var supplier = new Supplier { Id = Guid.CreateVersion7(), Name = "Dipper" };
-        var dip = new Operation { Id = Guid.CreateVersion7(), BuildId = build.Id, Name = "Dipped", Kind = OperationKind.Outside, ClockMinutes = 4 * 1440, Position = 1, Terms = new() { Body = BodyUse.TakesAway, SupplierId = supplier.Id } };
+        var dip = new Operation
+        {
+            Id = Guid.CreateVersion7(),
+            BuildId = build.Id,
+            Name = "Dipped",
+            Kind = OperationKind.Outside,
+            ClockMinutes = 4 * 1440,
+            Position = 1,
+            Terms = new() { Body = BodyUse.TakesAway, SupplierId = supplier.Id },
+        };
         _shop.Operations.Add(dip);
         var on = _shop.Work(build, "Floor", 2, terms: new() { Body = BodyUse.OnBody });
         var beside = _shop.Work(build, "Door skins", 2);
-        var job = new OutsideJob { BuildId = build.Id, SupplierId = supplier.Id, OperationId = dip.Id, Title = "Dip the shell", Id = Guid.CreateVersion7() };
+        var job = new OutsideJob
+        {
+            BuildId = build.Id,
+            SupplierId = supplier.Id,
+            OperationId = dip.Id,
+            Title = "Dip the shell",
+            Id = Guid.CreateVersion7(),
+        };
         job.Send(new(2026, 3, 4), new(2026, 3, 10));
         var plan = new Planner().Plan((_shop.Facts with { Jobs = [job], Suppliers = [supplier] }).Problem());
         _shop.Starts(plan, beside, 5, 8);
@@ -209,8 +289,23 @@ public sealed class ShopProblemTests
     {
         var build = _shop.Build(1);
         // Works on Mondays and Tuesdays: two days from Thursday the 5th are over on Tuesday the 10th.
-        var supplier = new Supplier { Id = Guid.CreateVersion7(), Name = "Plater", WorkDays = [IsoDayOfWeek.Monday, IsoDayOfWeek.Tuesday] };
-        Operation Out(string name, params OperationLink[] after) => new() { Id = Guid.CreateVersion7(), BuildId = build.Id, Name = name, Kind = OperationKind.Outside, ClockMinutes = 2 * 1440, After = [.. after], Terms = new() { SupplierId = supplier.Id, Batch = "March" } };
+        var supplier = new Supplier
+        {
+            Id = Guid.CreateVersion7(),
+            Name = "Plater",
+            WorkDays = [IsoDayOfWeek.Monday, IsoDayOfWeek.Tuesday],
+        };
+        Operation Out(string name, params OperationLink[] after) =>
+            new()
+            {
+                Id = Guid.CreateVersion7(),
+                BuildId = build.Id,
+                Name = name,
+                Kind = OperationKind.Outside,
+                ClockMinutes = 2 * 1440,
+                After = [.. after],
+                Terms = new() { SupplierId = supplier.Id, Batch = "March" },
+            };
         var strip = _shop.Work(build, "Take off trim", 8);
         var (bumpers, trim) = (Out("Bumpers"), Out("Trim", new OperationLink(strip.Id, 0)));
         _shop.Operations.AddRange([bumpers, trim]);
@@ -224,10 +319,33 @@ public sealed class ShopProblemTests
     {
         _shop.Station(StationKind.Bay);
         var (build, other) = (_shop.Build(1), _shop.Build(2, priority: 3));
-        var supplier = new Supplier { Id = Guid.CreateVersion7(), Name = "Upholsterer", WorkDays = [IsoDayOfWeek.Tuesday, IsoDayOfWeek.Thursday] };
+        var supplier = new Supplier
+        {
+            Id = Guid.CreateVersion7(),
+            Name = "Upholsterer",
+            WorkDays = [IsoDayOfWeek.Tuesday, IsoDayOfWeek.Thursday],
+        };
         var glass = _shop.Work(build, "Glass", 8, station: StationKind.Bay);
-        var gate = new Operation { Id = Guid.CreateVersion7(), BuildId = build.Id, Name = "Accepted", Kind = OperationKind.Gate, Gate = GateKind.Surface, After = [new(glass.Id, 0)] };
-        var visit = new Operation { Id = Guid.CreateVersion7(), BuildId = build.Id, Name = "Trim", Kind = OperationKind.Outside, ClockMinutes = 2 * 1440, Station = StationKind.Bay, After = [new(gate.Id, 0)], Terms = new() { SupplierId = supplier.Id, Body = BodyUse.OnBody } };
+        var gate = new Operation
+        {
+            Id = Guid.CreateVersion7(),
+            BuildId = build.Id,
+            Name = "Accepted",
+            Kind = OperationKind.Gate,
+            Gate = GateKind.Surface,
+            After = [new(glass.Id, 0)],
+        };
+        var visit = new Operation
+        {
+            Id = Guid.CreateVersion7(),
+            BuildId = build.Id,
+            Name = "Trim",
+            Kind = OperationKind.Outside,
+            ClockMinutes = 2 * 1440,
+            Station = StationKind.Bay,
+            After = [new(gate.Id, 0)],
+            Terms = new() { SupplierId = supplier.Id, Body = BodyUse.OnBody },
+        };
         _shop.Operations.AddRange([gate, visit]);
         var later = _shop.Work(other, "Metalwork", 24, station: StationKind.Bay);
         var plan = new Planner().Plan((_shop.Facts with { Suppliers = [supplier] }).Problem());
@@ -244,7 +362,17 @@ public sealed class ShopProblemTests
     {
         var build = _shop.Build(1);
         var blast = _shop.Work(build, "Blast", 4);
-        var prime = _shop.Work(build, "Prime", 2, Trade.Paint, after: new OperationLink(blast.Id, 0) { AtMostMinutes = 24 * 60, Lapse = new("Clean again", 60, Trade.Metal) });
+        var prime = _shop.Work(
+            build,
+            "Prime",
+            2,
+            Trade.Paint,
+            after: new OperationLink(blast.Id, 0)
+            {
+                AtMostMinutes = 24 * 60,
+                Lapse = new("Clean again", 60, Trade.Metal),
+            }
+        );
         blast.Finish("Ada", _shop.Clock(3, 16));
         var plan = _shop.Plan();
         plan.Inserted.ShouldHaveSingleItem().Name.ShouldBe("Clean again");
@@ -263,10 +391,18 @@ public sealed class ShopProblemTests
         _shop.Station(StationKind.Bay, terms: new() { AirSpace = "hall" });
         var (one, two) = (_shop.Build(1), _shop.Build(2, priority: 3));
         _shop.Work(one, "Dress welds", 3, station: StationKind.Bay, terms: new() { Kinds = [WorkKind.Grinding] });
-        var coat = _shop.Work(two, "Etch", 2, Trade.Paint, station: StationKind.Prep, terms: new() { Kinds = [WorkKind.WetCoat] });
+        var coat = _shop.Work(
+            two,
+            "Etch",
+            2,
+            Trade.Paint,
+            station: StationKind.Prep,
+            terms: new() { Kinds = [WorkKind.WetCoat] }
+        );
         var plan = _shop.Plan();
         _shop.Starts(plan, coat, 5, 11);
-        plan.Operations[coat.Id.ToString()].Reason.Text.ShouldBe("grinding dust and a wet coat share the air: Dress welds on 1");
+        plan.Operations[coat.Id.ToString()]
+            .Reason.Text.ShouldBe("grinding dust and a wet coat share the air: Dress welds on 1");
         _shop.Stations[0].Terms = new() { AirSpace = "cabin" };
         _shop.Starts(_shop.Plan(), coat, 5, 8);
     }
@@ -283,12 +419,21 @@ public sealed class ShopProblemTests
         var paint = _shop.Work(build, "Paint", 4, Trade.Paint, station: StationKind.Booth);
         var facts = _shop.Facts with { Heights = new Dictionary<Guid, Heights> { [build.Id] = new(1500, 0, 50, []) } };
         var plan = new Planner().Plan(facts.Problem());
-        plan.OutOfReach.Single(r => r.Until is not null).ShouldBe(new(mount.Id.ToString(), build.Id.ToString(), "cannot be done while the shell stands on the rotisserie", cart.Id.ToString()));
+        plan.OutOfReach.Single(r => r.Until is not null)
+            .ShouldBe(
+                new(
+                    mount.Id.ToString(),
+                    build.Id.ToString(),
+                    "cannot be done while the shell stands on the rotisserie",
+                    cart.Id.ToString()
+                )
+            );
         _shop.Starts(plan, under, 5, 8);
         _shop.Starts(plan, cart, 5, 12, 30);
         _shop.Starts(plan, mount, 5, 13, 30);
         _shop.Starts(plan, jig, 5, 15, 30);
-        plan.Unplanned.Single(u => u.Operation == paint.Id.ToString()).Reason.Text.ShouldBe("the shell does not roll on the jig, and Booth is behind a door");
+        plan.Unplanned.Single(u => u.Operation == paint.Id.ToString())
+            .Reason.Text.ShouldBe("the shell does not roll on the jig, and Booth is behind a door");
     }
 
     [Fact]
@@ -298,12 +443,24 @@ public sealed class ShopProblemTests
         _shop.Station(StationKind.Booth, door: 2300);
         var build = _shop.Build(1, terms: new() { Support = SupportState.Cart });
         var paint = _shop.Work(build, "Paint", 4, Trade.Paint, station: StationKind.Booth);
-        PlanFacts Tall(int mm, params Lowering[] lower) => _shop.Facts with { Heights = new Dictionary<Guid, Heights> { [build.Id] = new(mm, 0, 50, [.. lower]) } };
-        new Planner().Plan(Tall(1900).Problem()).Unplanned.ShouldHaveSingleItem().Reason.Text.ShouldBe("the shell is 1900 mm, on the cart 2350 mm: with 50 mm to spare it does not pass the door of Booth, 2300 mm");
+        PlanFacts Tall(int mm, params Lowering[] lower) =>
+            _shop.Facts with
+            {
+                Heights = new Dictionary<Guid, Heights> { [build.Id] = new(mm, 0, 50, [.. lower]) },
+            };
+        new Planner()
+            .Plan(Tall(1900).Problem())
+            .Unplanned.ShouldHaveSingleItem()
+            .Reason.Text.ShouldBe(
+                "the shell is 1900 mm, on the cart 2350 mm: with 50 mm to spare it does not pass the door of Booth, 2300 mm"
+            );
         new Planner().Plan(Tall(1800).Problem()).Unplanned.ShouldBeEmpty();
         // A way to lower it that nobody has planned lowers nothing; once it is work, that comes before the door.
         new Planner().Plan(Tall(1900, new Lowering("Bows off", 200)).Problem()).Unplanned.Count.ShouldBe(1);
-        Outlook.Of(Tall(1900).Problem(), Beliefs.None, futures: 10).Builds.Values.ShouldHaveSingleItem().Partly.ShouldBeTrue();
+        Outlook
+            .Of(Tall(1900).Problem(), Beliefs.None, futures: 10)
+            .Builds.Values.ShouldHaveSingleItem()
+            .Partly.ShouldBeTrue();
         var bows = _shop.Work(build, "Bows off", 2, terms: new() { LowersMm = 200 });
         var plan = new Planner().Plan(Tall(1900).Problem());
         _shop.Starts(plan, bows, 5, 8);
@@ -331,13 +488,17 @@ public sealed class ShopProblemTests
         var build = _shop.Build(1, terms: new() { Spending = new(500, false) });
         var first = _shop.Work(build, "Left", 8);
         var second = _shop.Work(build, "Right", 8, after: new OperationLink(first.Id, 0));
-        var plan = new Planner().Plan((_shop.Facts with { Covers = new Dictionary<Guid, CoverSoFar> { [build.Id] = new(0, 0) } }).Problem());
+        var plan = new Planner().Plan(
+            (_shop.Facts with { Covers = new Dictionary<Guid, CoverSoFar> { [build.Id] = new(0, 0) } }).Problem()
+        );
         _shop.Starts(plan, first, 5, 8);
         _shop.Calendar.Local(plan.Operations[second.Id.ToString()].Start).ShouldBe(new(2026, 4, 1, 8, 0));
         plan.Operations[second.Id.ToString()].Reason.Kind.ShouldBe(WaitKind.Deposit);
 
         // 100.00 were worked this month already: 400.00 cover nothing of it before April.
-        plan = new Planner().Plan((_shop.Facts with { Covers = new Dictionary<Guid, CoverSoFar> { [build.Id] = new(0, 100) } }).Problem());
+        plan = new Planner().Plan(
+            (_shop.Facts with { Covers = new Dictionary<Guid, CoverSoFar> { [build.Id] = new(0, 100) } }).Problem()
+        );
         _shop.Calendar.Local(plan.Operations[first.Id.ToString()].Start).ShouldBe(new(2026, 4, 1, 8, 0));
     }
 
@@ -347,9 +508,18 @@ public sealed class ShopProblemTests
         var build = _shop.Build(1, terms: new() { Spending = new(null, true) });
         var first = _shop.Work(build, "Left", 8);
         var second = _shop.Work(build, "Right", 8, after: new OperationLink(first.Id, 0));
-        var plan = new Planner().Plan((_shop.Facts with { Covers = new Dictionary<Guid, CoverSoFar> { [build.Id] = new(600, 0) } }).Problem());
+        var plan = new Planner().Plan(
+            (_shop.Facts with { Covers = new Dictionary<Guid, CoverSoFar> { [build.Id] = new(600, 0) } }).Problem()
+        );
         _shop.Starts(plan, first, 5, 8);
-        plan.Unplanned.ShouldHaveSingleItem().ShouldBe(new(second.Id.ToString(), build.Id.ToString(), new(WaitKind.Deposit, "not covered: 600.00 may be spent in all")));
+        plan.Unplanned.ShouldHaveSingleItem()
+            .ShouldBe(
+                new(
+                    second.Id.ToString(),
+                    build.Id.ToString(),
+                    new(WaitKind.Deposit, "not covered: 600.00 may be spent in all")
+                )
+            );
     }
 
     [Fact]
@@ -358,14 +528,26 @@ public sealed class ShopProblemTests
         var build = _shop.Build(1);
         var measure = _shop.Work(build, "Trial fit of the spring", 8);
         var fit = _shop.Work(build, "Springs in", 2);
-        var part = new PartLine { Id = Guid.CreateVersion7(), BuildId = build.Id, Name = "Rear spring", OperationId = fit.Id, MeasuredBy = measure.Id };
+        var part = new PartLine
+        {
+            Id = Guid.CreateVersion7(),
+            BuildId = build.Id,
+            Name = "Rear spring",
+            OperationId = fit.Id,
+            MeasuredBy = measure.Id,
+        };
         // Measured on Thursday by 16:30; fourteen days later that is Thursday the 19th at 16:30, so Friday at 8.
         var plan = new Planner().Plan((_shop.Facts with { Parts = [part] }).Problem());
         _shop.Starts(plan, fit, 20, 8);
         plan.Operations[fit.Id.ToString()].Reason.Kind.ShouldBe(WaitKind.Measurement);
-        plan.Operations[fit.Id.ToString()].Reason.Text.ShouldBe("Rear spring: ordered once Trial fit of the spring has measured");
-        ShopReference.Of(plan.Operations[fit.Id.ToString()].Reason.Ref, new Dictionary<Guid, Guid> { [part.Id] = measure.Id }).ShouldBe(measure.Id.ToString());
-        plan.Chain(fit.Id.ToString()).Select(c => c.Operation).ShouldBe([fit.Id.ToString(), $"part {part.Id}", measure.Id.ToString()]);
+        plan.Operations[fit.Id.ToString()]
+            .Reason.Text.ShouldBe("Rear spring: ordered once Trial fit of the spring has measured");
+        ShopReference
+            .Of(plan.Operations[fit.Id.ToString()].Reason.Ref, new Dictionary<Guid, Guid> { [part.Id] = measure.Id })
+            .ShouldBe(measure.Id.ToString());
+        plan.Chain(fit.Id.ToString())
+            .Select(c => c.Operation)
+            .ShouldBe([fit.Id.ToString(), $"part {part.Id}", measure.Id.ToString()]);
     }
 
     [Fact]
@@ -383,7 +565,12 @@ public sealed class ShopProblemTests
     [Fact]
     public void Not_before_a_day_and_by_a_day()
     {
-        var late = _shop.Work(_shop.Build(1), "Show panel", 4, terms: new() { NotBefore = new(2026, 3, 9), Deadline = new(2026, 3, 9) });
+        var late = _shop.Work(
+            _shop.Build(1),
+            "Show panel",
+            4,
+            terms: new() { NotBefore = new(2026, 3, 9), Deadline = new(2026, 3, 9) }
+        );
         var plan = _shop.Plan();
         _shop.Starts(plan, late, 9, 8);
         plan.Operations[late.Id.ToString()].MissesDeadline.ShouldBeFalse();
@@ -401,17 +588,40 @@ public sealed class ShopProblemTests
         (left.Low, left.Minutes, left.High).ShouldBe((240, 300, 450));
     }
 
-    public static TheoryData<OperationTerms, string> Wrong() => new()
-    {
-        { new() { LowMinutes = 30 }, "lowMinutes" },
-        { new() { LowMinutes = 90, HighMinutes = 120 }, "lowMinutes" },
-        { new() { LowMinutes = 30, HighMinutes = 40 }, "highMinutes" },
-        { new() { With = [new(Trade.Hand, 0)] }, "with" },
-        { new() { Needs = [SupportState.Jig], Forbids = [SupportState.Jig] }, "needs" },
-        { new() { NotBefore = new(2026, 3, 9), Deadline = new(2026, 3, 8) }, "deadline" },
-        { new() { Uses = [new("clamp", 1), new("clamp", 2)] }, "uses" },
-    };
+    public static TheoryData<OperationTerms, string> Wrong() =>
+        new()
+        {
+            {
+                new() { LowMinutes = 30 },
+                "lowMinutes"
+            },
+            {
+                new() { LowMinutes = 90, HighMinutes = 120 },
+                "lowMinutes"
+            },
+            {
+                new() { LowMinutes = 30, HighMinutes = 40 },
+                "highMinutes"
+            },
+            {
+                new() { With = [new(Trade.Hand, 0)] },
+                "with"
+            },
+            {
+                new() { Needs = [SupportState.Jig], Forbids = [SupportState.Jig] },
+                "needs"
+            },
+            {
+                new() { NotBefore = new(2026, 3, 9), Deadline = new(2026, 3, 8) },
+                "deadline"
+            },
+            {
+                new() { Uses = [new("clamp", 1), new("clamp", 2)] },
+                "uses"
+            },
+        };
 
     [Theory, MemberData(nameof(Wrong))]
-    public void Terms_that_cannot_be_are_refused(OperationTerms terms, string field) => Should.Throw<Refusal>(() => terms.Check(60)).Field.ShouldBe(field);
+    public void Terms_that_cannot_be_are_refused(OperationTerms terms, string field) =>
+        Should.Throw<Refusal>(() => terms.Check(60)).Field.ShouldBe(field);
 }

@@ -7,12 +7,18 @@ using NodaTime;
 
 namespace FirstCoat.Core.Tests.Plan;
 
-/// <summary>What is tried beside the plan, who wants the same, and what was agreed, with numbers counted by hand.</summary>
+/// <summary>What is tried beside the plan, who wants the same, and what was agreed, with numbers counted by
+/// hand.</summary>
 public sealed class WhatIfTests
 {
     private readonly RecordedShop _shop = new();
 
-    private ShopPlan Tried(params WhatIfChange[] changes) => new Planner().Plan(new WhatIf { Name = "try", Changes = [.. changes] }.Apply(_shop.Facts).Problem());
+    private ShopPlan Tried(params WhatIfChange[] changes) =>
+        new Planner().Plan(
+            new WhatIf { Name = "try", Changes = [.. changes] }
+                .Apply(_shop.Facts)
+                .Problem()
+        );
 
     [Fact]
     public void Saturdays_are_worked_like_fridays_until_they_end()
@@ -22,7 +28,9 @@ public sealed class WhatIfTests
         _shop.Calendar.Local(_shop.Plan().Operations[work.Id.ToString()].Finish).ShouldBe(new(2026, 3, 12, 16, 30));
         var plan = Tried(new WhatIfChange(WhatIfKind.Saturdays) { From = new(2026, 3, 5), To = new(2026, 3, 8) });
         _shop.Calendar.Local(plan.Operations[work.Id.ToString()].Finish).ShouldBe(new(2026, 3, 11, 16, 30));
-        _shop.Ada.Terms.Hours.Select(h => (h.From, Saturday: h.Week.Any(d => d.Day == IsoDayOfWeek.Saturday))).ShouldBe([(new(2026, 3, 5), true), (new(2026, 3, 9), false)]);
+        _shop
+            .Ada.Terms.Hours.Select(h => (h.From, Saturday: h.Week.Any(d => d.Day == IsoDayOfWeek.Saturday)))
+            .ShouldBe([(new(2026, 3, 5), true), (new(2026, 3, 9), false)]);
     }
 
     [Fact]
@@ -35,41 +43,83 @@ public sealed class WhatIfTests
         var second = _shop.Work(two, "Coat too", 8, Trade.Paint, station: StationKind.Booth);
         _shop.Starts(_shop.Plan(), second, 6, 8);
         _shop.Starts(Tried(new WhatIfChange(WhatIfKind.MoreStations) { Station = StationKind.Booth }), second, 5, 8);
-        _shop.Starts(Tried(new WhatIfChange(WhatIfKind.Promise) { BuildId = two.Id, Promised = new(2026, 3, 4) }, new(WhatIfKind.Promise) { BuildId = one.Id, Promised = new(2026, 6, 1) }), second, 5, 8);
+        _shop.Starts(
+            Tried(
+                new WhatIfChange(WhatIfKind.Promise) { BuildId = two.Id, Promised = new(2026, 3, 4) },
+                new(WhatIfKind.Promise) { BuildId = one.Id, Promised = new(2026, 6, 1) }
+            ),
+            second,
+            5,
+            8
+        );
         _shop.Starts(Tried(new WhatIfChange(WhatIfKind.Rank) { BuildId = one.Id, Priority = 30 }), second, 5, 8);
         one.Priority = 1;
-        var ill = Tried(new WhatIfChange(WhatIfKind.Absence) { PersonId = _shop.Bo.Id, From = new(2026, 3, 5), To = new(2026, 3, 6) });
+        var ill = Tried(
+            new WhatIfChange(WhatIfKind.Absence)
+            {
+                PersonId = _shop.Bo.Id,
+                From = new(2026, 3, 5),
+                To = new(2026, 3, 6),
+            }
+        );
         ill.Operations.Values.ShouldAllBe(o => o.Person == _shop.People[2].Id.ToString());
     }
 
     [Fact]
     public void A_build_that_may_come_starts_when_it_arrives()
     {
-        var maybe = new MaybeBuild(Guid.CreateVersion7(), "N. Client", "Heron", "Two", BodyStyleKey.Coupe, Construction.Unitary, FinishGrade.Driver, Templates.SmallWork, 1, new(2026, 3, 16), null);
+        var maybe = new MaybeBuild(
+            Guid.CreateVersion7(),
+            "N. Client",
+            "Heron",
+            "Two",
+            BodyStyleKey.Coupe,
+            Construction.Unitary,
+            FinishGrade.Driver,
+            Templates.SmallWork,
+            1,
+            new(2026, 3, 16),
+            null
+        );
         _shop.People.Add(RecordedShop.Person("Cy", Trade.Mechanic));
         var plan = Tried(new WhatIfChange(WhatIfKind.NewBuild) { Build = maybe });
         _shop.Calendar.Local(plan.Operations.Values.Min(o => o.Start)).ShouldBe(new(2026, 3, 16, 8, 0));
         plan.Operations.Values.MinBy(o => o.Start)!.Reason.Kind.ShouldBe(WaitKind.NotBefore);
     }
 
-    public static TheoryData<WhatIfChange, string> Wrong() => new()
-    {
-        { new(WhatIfKind.Absence) { From = new(2026, 3, 5), To = new(2026, 3, 6) }, "personId" },
-        { new(WhatIfKind.Absence) { PersonId = Guid.Empty }, "from" },
-        { new(WhatIfKind.Saturdays) { From = new(2026, 3, 5), To = new(2026, 3, 4) }, "to" },
-        { new(WhatIfKind.MoreStations), "station" },
-        { new(WhatIfKind.Promise), "buildId" },
-        { new(WhatIfKind.Rank) { BuildId = Guid.Empty }, "priority" },
-        { new(WhatIfKind.NewBuild), "build" },
-    };
+    public static TheoryData<WhatIfChange, string> Wrong() =>
+        new()
+        {
+            {
+                new(WhatIfKind.Absence) { From = new(2026, 3, 5), To = new(2026, 3, 6) },
+                "personId"
+            },
+            {
+                new(WhatIfKind.Absence) { PersonId = Guid.Empty },
+                "from"
+            },
+            {
+                new(WhatIfKind.Saturdays) { From = new(2026, 3, 5), To = new(2026, 3, 4) },
+                "to"
+            },
+            { new(WhatIfKind.MoreStations), "station" },
+            { new(WhatIfKind.Promise), "buildId" },
+            {
+                new(WhatIfKind.Rank) { BuildId = Guid.Empty },
+                "priority"
+            },
+            { new(WhatIfKind.NewBuild), "build" },
+        };
 
     [Theory, MemberData(nameof(Wrong))]
-    public void What_says_too_little_cannot_be_tried(WhatIfChange change, string field) => Should.Throw<Refusal>(change.Check).Field.ShouldBe(field);
+    public void What_says_too_little_cannot_be_tried(WhatIfChange change, string field) =>
+        Should.Throw<Refusal>(change.Check).Field.ShouldBe(field);
 
     [Fact]
     public void Wages_overtime_and_use()
     {
-        // Twelve hours at 30.00: Ada works Thursday and half of Friday; of the eight weeks' forty days one and a half are used.
+        // Twelve hours at 30.00: Ada works Thursday and half of Friday; of the eight weeks' forty days one and a half
+        // are used.
         _shop.Station(StationKind.Bay);
         _shop.Work(_shop.Build(1, new(2026, 3, 4)), "Weld", 12, station: StationKind.Bay);
         var problem = _shop.Facts.Problem();
@@ -99,7 +149,9 @@ public sealed class WhatIfTests
         var waits = _shop.Work(two, "Coat too", 8, Trade.Paint, station: StationKind.Booth);
         var problem = _shop.Facts.Problem();
         var found = Contention.Of(problem, new Planner().Plan(problem), new Planner()).ShouldHaveSingleItem();
-        (found.First, found.Second, found.Operation).ShouldBe((one.Id.ToString(), two.Id.ToString(), waits.Id.ToString()));
+        (found.First, found.Second, found.Operation).ShouldBe(
+            (one.Id.ToString(), two.Id.ToString(), waits.Id.ToString())
+        );
         // The first ends Monday instead of Friday; the second on Thursday instead of Monday.
         (found.FirstLoses, found.SecondGains).ShouldBe((3, 4));
         two.Priority = found.Turning.Ranks[two.Id.ToString()];
@@ -108,7 +160,9 @@ public sealed class WhatIfTests
 
         one.Brief = one.Brief with { Promised = null };
         problem = _shop.Facts.Problem();
-        Contention.Of(problem, new Planner().Plan(problem), new Planner()).ShouldBeEmpty("nothing is promised for one of them");
+        Contention
+            .Of(problem, new Planner().Plan(problem), new Planner())
+            .ShouldBeEmpty("nothing is promised for one of them");
     }
 
     [Fact]
@@ -119,11 +173,19 @@ public sealed class WhatIfTests
         var coat = _shop.Work(one, "Coat", 16, Trade.Paint, station: StationKind.Booth);
         var mask = _shop.Work(two, "Mask", 1, Trade.Paint);
         var waits = _shop.Work(two, "Coat too", 8, Trade.Paint, station: StationKind.Booth);
-        var turns = new Dictionary<string, double> { [coat.Id.ToString()] = 0, [mask.Id.ToString()] = 1, [waits.Id.ToString()] = 2 };
+        var turns = new Dictionary<string, double>
+        {
+            [coat.Id.ToString()] = 0,
+            [mask.Id.ToString()] = 1,
+            [waits.Id.ToString()] = 2,
+        };
         var problem = _shop.Facts.Problem() with { Turns = turns };
         var found = Contention.Of(problem, new Planner().Plan(problem), new Planner()).ShouldHaveSingleItem();
         found.Turning.Ranks.ShouldBeEmpty("the accepted order goes before the queue");
-        found.Turning.Turns!.OrderBy(t => t.Value).Select(t => t.Key).ShouldBe([mask.Id.ToString(), waits.Id.ToString(), coat.Id.ToString()]);
+        found
+            .Turning.Turns!.OrderBy(t => t.Value)
+            .Select(t => t.Key)
+            .ShouldBe([mask.Id.ToString(), waits.Id.ToString(), coat.Id.ToString()]);
         var turned = new Planner().Plan(found.Turning.Apply(problem));
         turned.Operations[waits.Id.ToString()].Start.ShouldBeLessThan(turned.Operations[coat.Id.ToString()].Start);
         found.SecondGains.ShouldBeGreaterThan(1);
@@ -138,7 +200,12 @@ public sealed class WhatIfTests
             BuildId = Guid.Empty,
             Why = "Estimate accepted",
             Finish = start + Duration.FromDays(10),
-            Rows = [new(Guid.Empty, Stage.Metal, 600, start, start + Duration.FromDays(4)), new(Guid.Empty, Stage.Fill, 300, start + Duration.FromDays(4), start + Duration.FromDays(10)), new(Guid.Empty, Stage.Fill, 60, null, null)],
+            Rows =
+            [
+                new(Guid.Empty, Stage.Metal, 600, start, start + Duration.FromDays(4)),
+                new(Guid.Empty, Stage.Fill, 300, start + Duration.FromDays(4), start + Duration.FromDays(10)),
+                new(Guid.Empty, Stage.Fill, 60, null, null),
+            ],
         };
         baseline.PlannedMinutes(start).ShouldBe(0);
         baseline.PlannedMinutes(start + Duration.FromDays(1)).ShouldBe(150);

@@ -9,7 +9,16 @@ public sealed class ChecksForGoodTests
 {
     private static readonly Instant Noon = Instant.FromUtc(2026, 3, 2, 12, 0);
 
-    private static Operation Gate(GateKind kind, string key = "") => new() { Id = Guid.CreateVersion7(), BuildId = Guid.Empty, Name = "Check", Kind = OperationKind.Gate, Gate = kind, TemplateKey = key };
+    private static Operation Gate(GateKind kind, string key = "") =>
+        new()
+        {
+            Id = Guid.CreateVersion7(),
+            BuildId = Guid.Empty,
+            Name = "Check",
+            Kind = OperationKind.Gate,
+            Gate = kind,
+            TemplateKey = key,
+        };
 
     [Theory]
     [InlineData(GateKind.FirstDrive)]
@@ -20,7 +29,22 @@ public sealed class ChecksForGoodTests
     {
         Should.Throw<Refusal>(() => Gate(kind).Remove(hasHours: false)).Field.ShouldBe("id");
         var gate = Gate(kind, "gone");
-        var planned = new Resequence([gate], [new() { Id = Guid.CreateVersion7(), BuildId = Guid.Empty, Name = "Strip", Trade = Trade.Strip, BudgetMinutes = 60, TemplateKey = "strip" }], new HashSet<Guid>(), new HashSet<Guid>()).Apply();
+        var planned = new Resequence(
+            [gate],
+            [
+                new()
+                {
+                    Id = Guid.CreateVersion7(),
+                    BuildId = Guid.Empty,
+                    Name = "Strip",
+                    Trade = Trade.Strip,
+                    BudgetMinutes = 60,
+                    TemplateKey = "strip",
+                },
+            ],
+            new HashSet<Guid>(),
+            new HashSet<Guid>()
+        ).Apply();
         planned.Kept.ShouldContain(gate);
         gate.Removed.ShouldBeFalse();
     }
@@ -38,15 +62,37 @@ public sealed class ChecksForGoodTests
     {
         Operation Done(Instant at)
         {
-            var o = new Operation { Id = Guid.CreateVersion7(), BuildId = Guid.Empty, Name = "Coat", Trade = Trade.Paint, BudgetMinutes = 60 };
+            var o = new Operation
+            {
+                Id = Guid.CreateVersion7(),
+                BuildId = Guid.Empty,
+                Name = "Coat",
+                Trade = Trade.Paint,
+                BudgetMinutes = 60,
+            };
             o.Finish("Wil", at);
             return o;
         }
 
         var (first, last) = (Done(Noon), Done(Noon + Duration.FromHours(1)));
-        var open = new Operation { Id = Guid.CreateVersion7(), BuildId = Guid.Empty, Name = "Coat", Trade = Trade.Paint, BudgetMinutes = 60 };
+        var open = new Operation
+        {
+            Id = Guid.CreateVersion7(),
+            BuildId = Guid.Empty,
+            Name = "Coat",
+            Trade = Trade.Paint,
+            BudgetMinutes = 60,
+        };
         var all = new[] { first, last, open }.ToDictionary(o => o.Id);
-        var cure = new Operation { Id = Guid.CreateVersion7(), BuildId = Guid.Empty, Name = "Cure", Kind = OperationKind.Cure, ClockMinutes = 90, After = [new(first.Id, 30), new(last.Id, 15)] };
+        var cure = new Operation
+        {
+            Id = Guid.CreateVersion7(),
+            BuildId = Guid.Empty,
+            Name = "Cure",
+            Kind = OperationKind.Cure,
+            ClockMinutes = 90,
+            After = [new(first.Id, 30), new(last.Id, 15)],
+        };
         cure.CuredAt(all).ShouldBe(Noon + Duration.FromMinutes(60 + 15 + 90));
         cure.After = [.. cure.After, new(open.Id, 0)];
         cure.CuredAt(all).ShouldBeNull("what comes before is not done");

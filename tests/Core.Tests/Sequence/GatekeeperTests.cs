@@ -11,25 +11,57 @@ public sealed class GatekeeperTests
 {
     private static readonly Instant Now = Instant.FromUtc(2026, 3, 2, 12, 0);
 
-    private static Operation Work(string name, Stage stage = Stage.Metal, Trade trade = Trade.Metal, Hazard? hazard = null, Coat? coat = null, Held? held = null, string[]? panels = null, params Operation[] after) => new()
-    {
-        Id = Guid.CreateVersion7(),
-        BuildId = Guid.Empty,
-        Name = name,
-        Stage = stage,
-        Trade = trade,
-        BudgetMinutes = 60,
-        Hazard = hazard,
-        Coat = coat,
-        Held = held,
-        Panels = [.. panels ?? []],
-        After = [.. after.Select(a => new OperationLink(a.Id, 0))],
-    };
+    private static Operation Work(
+        string name,
+        Stage stage = Stage.Metal,
+        Trade trade = Trade.Metal,
+        Hazard? hazard = null,
+        Coat? coat = null,
+        Held? held = null,
+        string[]? panels = null,
+        params Operation[] after
+    ) =>
+        new()
+        {
+            Id = Guid.CreateVersion7(),
+            BuildId = Guid.Empty,
+            Name = name,
+            Stage = stage,
+            Trade = trade,
+            BudgetMinutes = 60,
+            Hazard = hazard,
+            Coat = coat,
+            Held = held,
+            Panels = [.. panels ?? []],
+            After = [.. after.Select(a => new OperationLink(a.Id, 0))],
+        };
 
-    private static Operation Gate(GateKind kind, Stage stage, params Operation[] after) => new() { Id = Guid.CreateVersion7(), BuildId = Guid.Empty, Name = $"Gate {kind}", Kind = OperationKind.Gate, Gate = kind, Stage = stage, After = [.. after.Select(a => new OperationLink(a.Id, 0))] };
+    private static Operation Gate(GateKind kind, Stage stage, params Operation[] after) =>
+        new()
+        {
+            Id = Guid.CreateVersion7(),
+            BuildId = Guid.Empty,
+            Name = $"Gate {kind}",
+            Kind = OperationKind.Gate,
+            Gate = kind,
+            Stage = stage,
+            After = [.. after.Select(a => new OperationLink(a.Id, 0))],
+        };
 
-    private static Gatekeeper Keeper(IEnumerable<Operation> operations, Decision? question = null, NoticedHazard? danger = null, TemporaryMetal? metal = null, Operation? away = null) =>
-        new(operations.ToDictionary(o => o.Id), question is null ? [] : [question], danger is null ? [] : [danger], metal is null ? [] : [metal], away is null ? new Dictionary<Guid, string>() : new() { [away.Id] = "Plating" });
+    private static Gatekeeper Keeper(
+        IEnumerable<Operation> operations,
+        Decision? question = null,
+        NoticedHazard? danger = null,
+        TemporaryMetal? metal = null,
+        Operation? away = null
+    ) =>
+        new(
+            operations.ToDictionary(o => o.Id),
+            question is null ? [] : [question],
+            danger is null ? [] : [danger],
+            metal is null ? [] : [metal],
+            away is null ? new Dictionary<Guid, string>() : new() { [away.Id] = "Plating" }
+        );
 
     private static ObstacleKind[] Kinds(IEnumerable<Obstacle> obstacles) => [.. obstacles.Select(o => o.Kind)];
 
@@ -57,7 +89,13 @@ public sealed class GatekeeperTests
     public void A_question_stands_against_what_it_holds_until_it_is_answered_or_that_is_let_go_on(WorkStep step)
     {
         var (held, other) = (Work("Held"), Work("Other"));
-        var question = new Decision { Id = Guid.CreateVersion7(), BuildId = Guid.Empty, Question = "Which shell?", Holds = [held.Id] };
+        var question = new Decision
+        {
+            Id = Guid.CreateVersion7(),
+            BuildId = Guid.Empty,
+            Question = "Which shell?",
+            Holds = [held.Id],
+        };
         var keeper = Keeper([held, other], question);
         Kinds(keeper.Against(held, step, Now)).ShouldBe([ObstacleKind.Question]);
         keeper.Against(other, step, Now).ShouldBeEmpty();
@@ -81,7 +119,12 @@ public sealed class GatekeeperTests
     public void A_brace_in_an_opening_stands_against_hanging_that_door_and_no_other_work()
     {
         var brace = new TemporaryMetal("doorL", "brace across the opening", true, Stage.Fill);
-        var (hang, off, other, weld) = (Work("Hang", held: Held.Screwed, panels: ["doorL"]), Work("Off", held: Held.Away, panels: ["doorL"]), Work("Hang the other", held: Held.Screwed, panels: ["doorR"]), Work("Weld", held: Held.WeldedOut, panels: ["sillL"]));
+        var (hang, off, other, weld) = (
+            Work("Hang", held: Held.Screwed, panels: ["doorL"]),
+            Work("Off", held: Held.Away, panels: ["doorL"]),
+            Work("Hang the other", held: Held.Screwed, panels: ["doorR"]),
+            Work("Weld", held: Held.WeldedOut, panels: ["sillL"])
+        );
         var keeper = Keeper([hang, off, other, weld], metal: brace);
         Kinds(keeper.Against(hang, WorkStep.Begin, Now)).ShouldBe([ObstacleKind.TemporaryMetal]);
         new[] { off, other, weld }.ShouldAllBe(o => keeper.Against(o, WorkStep.Begin, Now).Count == 0);
@@ -92,8 +135,16 @@ public sealed class GatekeeperTests
     public void Metal_that_is_due_out_stands_against_the_coats_and_gates_from_its_stage_on()
     {
         var tack = new TemporaryMetal("quarterL", "jig tacks", false, Stage.Fill);
-        var (epoxy, filler, elsewhere) = (Work("Epoxy", Stage.Epoxy, Trade.Paint, coat: Coat.Epoxy, panels: ["quarterL"]), Work("Filler", Stage.Fill, Trade.Body, coat: Coat.Filler, panels: ["quarterL"]), Work("Filler", Stage.Fill, Trade.Body, coat: Coat.Filler, panels: ["bonnet"]));
-        var (fitUp, uniform, handover) = (Gate(GateKind.FitUp, Stage.Epoxy), Gate(GateKind.UniformCoat, Stage.Fill), Gate(GateKind.Handover, Stage.Assembly));
+        var (epoxy, filler, elsewhere) = (
+            Work("Epoxy", Stage.Epoxy, Trade.Paint, coat: Coat.Epoxy, panels: ["quarterL"]),
+            Work("Filler", Stage.Fill, Trade.Body, coat: Coat.Filler, panels: ["quarterL"]),
+            Work("Filler", Stage.Fill, Trade.Body, coat: Coat.Filler, panels: ["bonnet"])
+        );
+        var (fitUp, uniform, handover) = (
+            Gate(GateKind.FitUp, Stage.Epoxy),
+            Gate(GateKind.UniformCoat, Stage.Fill),
+            Gate(GateKind.Handover, Stage.Assembly)
+        );
         var keeper = Keeper([epoxy, filler, elsewhere, fitUp, uniform, handover], metal: tack);
         keeper.Against(epoxy, WorkStep.Begin, Now).ShouldBeEmpty();
         Kinds(keeper.Against(filler, WorkStep.Begin, Now)).ShouldBe([ObstacleKind.TemporaryMetal]);
@@ -106,11 +157,20 @@ public sealed class GatekeeperTests
     [Fact]
     public void A_danger_holds_the_work_it_concerns_until_it_is_settled_with_a_method()
     {
-        var (strip, weld, trim) = (Work("Strip", Stage.Strip, Trade.Strip), Work("Weld", hazard: Hazard.Welding), Work("Trim", Stage.Trim, Trade.Trim));
+        var (strip, weld, trim) = (
+            Work("Strip", Stage.Strip, Trade.Strip),
+            Work("Weld", hazard: Hazard.Welding),
+            Work("Trim", Stage.Trim, Trade.Trim)
+        );
         var arrival = new Arrival { BuildId = Guid.Empty, CameOn = new(2026, 3, 1) };
-        var (asbestos, lead) = (new NoticedHazard(Guid.CreateVersion7(), Hazard.Asbestos, "pad", "", false), new NoticedHazard(Guid.CreateVersion7(), Hazard.Lead, "seam", "", false));
+        var (asbestos, lead) = (
+            new NoticedHazard(Guid.CreateVersion7(), Hazard.Asbestos, "pad", "", false),
+            new NoticedHazard(Guid.CreateVersion7(), Hazard.Lead, "seam", "", false)
+        );
         arrival.Notice([asbestos, lead]);
-        bool Stopped(Operation o, NoticedHazard d) => Kinds(Keeper([o], danger: arrival.Hazards.Single(h => h.Id == d.Id)).Against(o, WorkStep.Begin, Now)).Contains(ObstacleKind.Danger);
+        bool Stopped(Operation o, NoticedHazard d) =>
+            Kinds(Keeper([o], danger: arrival.Hazards.Single(h => h.Id == d.Id)).Against(o, WorkStep.Begin, Now))
+                .Contains(ObstacleKind.Danger);
         (Stopped(strip, asbestos), Stopped(weld, asbestos), Stopped(trim, asbestos)).ShouldBe((true, false, false));
         (Stopped(strip, lead), Stopped(weld, lead), Stopped(trim, lead)).ShouldBe((true, true, false));
         Should.Throw<Refusal>(() => arrival.Notice([asbestos with { Settled = true }, lead])).Field.ShouldBe("hazards");
@@ -119,7 +179,9 @@ public sealed class GatekeeperTests
         arrival.Settle(asbestos.Id, "removed by a licensed firm, paper in the file", "Mara", Now);
         (Stopped(strip, asbestos), Stopped(strip, lead)).ShouldBe((false, true));
         arrival.Notice([asbestos, lead]);
-        arrival.Hazards.Single(h => h.Id == asbestos.Id).SettledBy.ShouldBe("Mara", "written again from an older page it stays settled");
+        arrival
+            .Hazards.Single(h => h.Id == asbestos.Id)
+            .SettledBy.ShouldBe("Mara", "written again from an older page it stays settled");
     }
 
     [Fact]
@@ -138,10 +200,24 @@ public sealed class GatekeeperTests
     [Fact]
     public void A_batch_that_is_away_and_a_cure_that_runs_stand_against_their_end()
     {
-        var plating = new Operation { Id = Guid.CreateVersion7(), BuildId = Guid.Empty, Name = "Plating", Kind = OperationKind.Outside };
+        var plating = new Operation
+        {
+            Id = Guid.CreateVersion7(),
+            BuildId = Guid.Empty,
+            Name = "Plating",
+            Kind = OperationKind.Outside,
+        };
         Kinds(Keeper([plating], away: plating).Against(plating, WorkStep.End, Now)).ShouldBe([ObstacleKind.Away]);
         var coat = Work("Coat", Stage.Epoxy, Trade.Paint);
-        var cure = new Operation { Id = Guid.CreateVersion7(), BuildId = Guid.Empty, Name = "Cure", Kind = OperationKind.Cure, ClockMinutes = 60, After = [new(coat.Id, 0)] };
+        var cure = new Operation
+        {
+            Id = Guid.CreateVersion7(),
+            BuildId = Guid.Empty,
+            Name = "Cure",
+            Kind = OperationKind.Cure,
+            ClockMinutes = 60,
+            After = [new(coat.Id, 0)],
+        };
         coat.Finish("Wil", Now);
         var keeper = Keeper([coat, cure]);
         Kinds(keeper.Against(cure, WorkStep.End, Now + Duration.FromMinutes(59))).ShouldBe([ObstacleKind.Cure]);
@@ -170,7 +246,10 @@ public sealed class GatekeeperTests
     public void What_was_done_against_a_rule_waits_for_the_manager_and_is_settled_once()
     {
         AgainstRule.Of([]).ShouldBeNull();
-        var flag = AgainstRule.Of([new(ObstacleKind.Gate, new string('x', 400), null), new(ObstacleKind.Gate, new string('y', 400), null)])!;
+        var flag = AgainstRule.Of([
+            new(ObstacleKind.Gate, new string('x', 400), null),
+            new(ObstacleKind.Gate, new string('y', 400), null),
+        ])!;
         flag.Against.Length.ShouldBeLessThanOrEqualTo(AgainstRule.Most);
         var settled = flag.Settle("the gate was signed on paper", "Mara", Now);
         (flag.IsOpen, settled.IsOpen).ShouldBe((true, false));

@@ -12,9 +12,27 @@ public sealed class OperationTests
 {
     private static readonly Instant Noon = Instant.FromUtc(2026, 3, 2, 12, 0);
 
-    private static Operation Work(int minutes = 600, string name = "block", params OperationLink[] after) => new() { Id = Guid.CreateVersion7(), BuildId = Guid.Empty, Name = name, Trade = Trade.Body, BudgetMinutes = minutes, Stage = Stage.Fill, After = [.. after] };
+    private static Operation Work(int minutes = 600, string name = "block", params OperationLink[] after) =>
+        new()
+        {
+            Id = Guid.CreateVersion7(),
+            BuildId = Guid.Empty,
+            Name = name,
+            Trade = Trade.Body,
+            BudgetMinutes = minutes,
+            Stage = Stage.Fill,
+            After = [.. after],
+        };
 
-    private static Operation Gate(GateKind kind) => new() { Id = Guid.CreateVersion7(), BuildId = Guid.Empty, Name = kind.ToString(), Kind = OperationKind.Gate, Gate = kind };
+    private static Operation Gate(GateKind kind) =>
+        new()
+        {
+            Id = Guid.CreateVersion7(),
+            BuildId = Guid.Empty,
+            Name = kind.ToString(),
+            Kind = OperationKind.Gate,
+            Gate = kind,
+        };
 
     [Fact]
     public void An_operation_earns_its_stated_share_and_all_of_it_when_done()
@@ -37,7 +55,16 @@ public sealed class OperationTests
         var o = Work();
         TimeEntry Entry(int minutes, LabourKind kind, Guid? replaces = null)
         {
-            var e = new TimeEntry { Id = Guid.CreateVersion7(), PersonId = Guid.Empty, BuildId = Guid.Empty, OperationId = o.Id, Start = Noon, Kind = kind, Replaces = replaces };
+            var e = new TimeEntry
+            {
+                Id = Guid.CreateVersion7(),
+                PersonId = Guid.Empty,
+                BuildId = Guid.Empty,
+                OperationId = o.Id,
+                Start = Noon,
+                Kind = kind,
+                Replaces = replaces,
+            };
             e.StopAt(Noon.Plus(Duration.FromMinutes(minutes)));
             return e;
         }
@@ -57,7 +84,9 @@ public sealed class OperationTests
     [InlineData(GateKind.Asbestos)]
     [InlineData(GateKind.ShellSupport)]
     public void Four_gates_have_no_override(GateKind kind) =>
-        Should.Throw<Refusal>(() => Gate(kind).Override(Guid.CreateVersion7(), "Mara", Noon, "in a hurry")).Field.ShouldBe("gate");
+        Should
+            .Throw<Refusal>(() => Gate(kind).Override(Guid.CreateVersion7(), "Mara", Noon, "in a hurry"))
+            .Field.ShouldBe("gate");
 
     [Fact]
     public void An_override_needs_a_reason_that_stays()
@@ -74,7 +103,9 @@ public sealed class OperationTests
     {
         var gate = Gate(GateKind.FirstDrive);
         var (a, b) = (Guid.CreateVersion7(), Guid.CreateVersion7());
-        Should.Throw<Refusal>(() => gate.Sign(a, "Davit", Noon, worked: true, hasSecond: true)).Field.ShouldBe("personId");
+        Should
+            .Throw<Refusal>(() => gate.Sign(a, "Davit", Noon, worked: true, hasSecond: true))
+            .Field.ShouldBe("personId");
         gate.Sign(a, "Ann", Noon, worked: false, hasSecond: true);
         gate.IsDone.ShouldBeFalse();
         Should.Throw<Refusal>(() => gate.Sign(a, "Ann", Noon, worked: false, hasSecond: true));
@@ -93,13 +124,24 @@ public sealed class OperationTests
         Should.Throw<Refusal>(() => OperationOrder.Check([a, b, c])).Message.ShouldContain("a > c > b > a");
     }
 
-    public static TheoryData<string, BodyStyleKey> Templated() => new(Templates.All.SelectMany(t => Enum.GetValues<BodyStyleKey>().Select(s => (t.Key, s))));
+    public static TheoryData<string, BodyStyleKey> Templated() =>
+        new(Templates.All.SelectMany(t => Enum.GetValues<BodyStyleKey>().Select(s => (t.Key, s))));
 
     [Theory, MemberData(nameof(Templated))]
     public void Every_template_makes_a_sequence_without_cycles_for_every_style(string template, BodyStyleKey style)
     {
         var construction = style == BodyStyleKey.OpenBody ? Construction.WoodFramed : Construction.Unitary;
-        var vehicle = new Vehicle("Test", "One", 1950, style, construction, "", "Grey", "#808080", BodyDimensions.Of(style));
+        var vehicle = new Vehicle(
+            "Test",
+            "One",
+            1950,
+            style,
+            construction,
+            "",
+            "Grey",
+            "#808080",
+            BodyDimensions.Of(style)
+        );
         var made = Templates.Make(template, Guid.CreateVersion7(), vehicle, FinishGrade.Show, 1, Guid.CreateVersion7);
         OperationOrder.Check(made.ToList());
         made.ToList().ForEach(o => o.Check());
@@ -116,20 +158,52 @@ public sealed class OperationTests
     [Fact]
     public void Driving_first_drives_before_the_colour_and_the_other_template_after_it()
     {
-        var vehicle = new Vehicle("Test", "One", 1950, BodyStyleKey.Coupe, Construction.Unitary, "", "Grey", "#808080", BodyDimensions.Of(BodyStyleKey.Coupe));
+        var vehicle = new Vehicle(
+            "Test",
+            "One",
+            1950,
+            BodyStyleKey.Coupe,
+            Construction.Unitary,
+            "",
+            "Grey",
+            "#808080",
+            BodyDimensions.Of(BodyStyleKey.Coupe)
+        );
         bool DriveBeforeColour(string template)
         {
-            var made = Templates.Make(template, Guid.CreateVersion7(), vehicle, FinishGrade.Show, 1, Guid.CreateVersion7).ToList();
-            return made.First(o => o.Gate == GateKind.FirstDrive).Position < made.First(o => o.Coat == Coat.Base).Position;
+            var made = Templates
+                .Make(template, Guid.CreateVersion7(), vehicle, FinishGrade.Show, 1, Guid.CreateVersion7)
+                .ToList();
+            return made.First(o => o.Gate == GateKind.FirstDrive).Position
+                < made.First(o => o.Coat == Coat.Base).Position;
         }
 
         DriveBeforeColour(Templates.DriveFirst).ShouldBeTrue();
         DriveBeforeColour(Templates.PaintThenAssemble).ShouldBeFalse();
     }
 
-    private static PanelEvent Event(long seq, PanelFact fact, Coat? coat = null, Held? held = null, string? zone = null, string note = "")
+    private static PanelEvent Event(
+        long seq,
+        PanelFact fact,
+        Coat? coat = null,
+        Held? held = null,
+        string? zone = null,
+        string note = ""
+    )
     {
-        var e = new PanelEvent { Id = Guid.CreateVersion7(), BuildId = Guid.Empty, Panel = "wingL", Zone = zone, Fact = fact, Coat = coat, Held = held, Note = note, At = Noon, By = "Bram" };
+        var e = new PanelEvent
+        {
+            Id = Guid.CreateVersion7(),
+            BuildId = Guid.Empty,
+            Panel = "wingL",
+            Zone = zone,
+            Fact = fact,
+            Coat = coat,
+            Held = held,
+            Note = note,
+            At = Noon,
+            By = "Bram",
+        };
         typeof(Recorded).GetProperty(nameof(Recorded.Seq))!.SetValue(e, seq);
         return e;
     }
@@ -137,12 +211,24 @@ public sealed class OperationTests
     [Fact]
     public void A_panel_wears_its_last_coat_and_a_whole_coat_covers_what_zones_wore()
     {
-        var state = PanelStates.Of(["wingL", "roof"], [Event(1, PanelFact.Coat, Coat.Epoxy), Event(2, PanelFact.Coat, Coat.Filler, zone: "crown"), Event(3, PanelFact.Held, held: Held.Tacked)]);
+        var state = PanelStates.Of(
+            ["wingL", "roof"],
+            [
+                Event(1, PanelFact.Coat, Coat.Epoxy),
+                Event(2, PanelFact.Coat, Coat.Filler, zone: "crown"),
+                Event(3, PanelFact.Held, held: Held.Tacked),
+            ]
+        );
         state[0].Coat.ShouldBe(Coat.Epoxy);
         state[0].Held.ShouldBe(Held.Tacked);
         state[0].Zones.Single().ShouldBe(new ZoneState("crown", Coat.Filler, false, false));
         state[1].Coat.ShouldBe(Coat.AsFound);
-        PanelStates.Of(["wingL"], [Event(1, PanelFact.Coat, Coat.Filler, zone: "crown"), Event(2, PanelFact.Coat, Coat.HighBuild)])[0].Zones.ShouldBeEmpty();
+        PanelStates
+            .Of(
+                ["wingL"],
+                [Event(1, PanelFact.Coat, Coat.Filler, zone: "crown"), Event(2, PanelFact.Coat, Coat.HighBuild)]
+            )[0]
+            .Zones.ShouldBeEmpty();
     }
 
     [Fact]
@@ -150,11 +236,29 @@ public sealed class OperationTests
     {
         var put = Event(1, PanelFact.TemporaryMetalIn, note: "door brace");
         PanelStates.Of(["wingL"], [put])[0].TemporaryMetal.ShouldBe(["door brace"]);
-        PanelStates.Of(["wingL"], [put, Event(2, PanelFact.TemporaryMetalOut, note: "door brace")])[0].TemporaryMetal.ShouldBeEmpty();
+        PanelStates
+            .Of(["wingL"], [put, Event(2, PanelFact.TemporaryMetalOut, note: "door brace")])[0]
+            .TemporaryMetal.ShouldBeEmpty();
     }
 
-    private static List<Operation> Made(Construction construction = Construction.Unitary, TemplateChoices? choices = null) =>
-        [.. Templates.Make(Templates.PaintThenAssemble, Guid.CreateVersion7(), FirstCoat.Core.Tests.Plan.RecordedShop.Car with { Construction = construction }, FinishGrade.Show, 1, Guid.CreateVersion7, choices)];
+    private static List<Operation> Made(
+        Construction construction = Construction.Unitary,
+        TemplateChoices? choices = null
+    ) =>
+        [
+            .. Templates.Make(
+                Templates.PaintThenAssemble,
+                Guid.CreateVersion7(),
+                FirstCoat.Core.Tests.Plan.RecordedShop.Car with
+                {
+                    Construction = construction,
+                },
+                FinishGrade.Show,
+                1,
+                Guid.CreateVersion7,
+                choices
+            ),
+        ];
 
     [Fact]
     public void The_shell_is_braced_and_measured_before_structure_is_cut_and_earlier_repairs_come_out_after_that()
@@ -164,8 +268,12 @@ public sealed class OperationTests
             var made = Made(construction);
             var byId = made.ToDictionary(o => o.Id);
             var undo = made.Single(o => o.TemplateKey == "undo");
-            OperationOrder.ShutGatesBefore(undo, byId).Select(g => g.Gate).ShouldBe([GateKind.ShellSupport, GateKind.Datum], ignoreOrder: true);
-            made.Where(o => o.TemplateKey is "floor" or "frame").ShouldAllBe(o => o.After.Any(a => a.Operation == undo.Id));
+            OperationOrder
+                .ShutGatesBefore(undo, byId)
+                .Select(g => g.Gate)
+                .ShouldBe([GateKind.ShellSupport, GateKind.Datum], ignoreOrder: true);
+            made.Where(o => o.TemplateKey is "floor" or "frame")
+                .ShouldAllBe(o => o.After.Any(a => a.Operation == undo.Id));
             made.Count(o => o.Trade == Trade.Hand).ShouldBeGreaterThanOrEqualTo(2, "somebody cleans");
         }
     }
@@ -188,8 +296,21 @@ public sealed class OperationTests
         var made = Made();
         HotWork.AfterCoats(made).ShouldBeEmpty("no template burns its own coats");
         var epoxy = made.Single(o => o.TemplateKey == "epoxy");
-        var patch = new Operation { Id = Guid.CreateVersion7(), BuildId = epoxy.BuildId, Name = "Patch", Trade = Trade.Metal, BudgetMinutes = 60, Hazard = Hazard.Welding, Panels = [epoxy.Panels[0]], After = [new(epoxy.Id, 0)] };
-        HotWork.AfterCoats([.. made, patch]).ShouldHaveSingleItem().Value.ShouldStartWith("Hot work after Epoxy inside and out: it burns the coat");
+        var patch = new Operation
+        {
+            Id = Guid.CreateVersion7(),
+            BuildId = epoxy.BuildId,
+            Name = "Patch",
+            Trade = Trade.Metal,
+            BudgetMinutes = 60,
+            Hazard = Hazard.Welding,
+            Panels = [epoxy.Panels[0]],
+            After = [new(epoxy.Id, 0)],
+        };
+        HotWork
+            .AfterCoats([.. made, patch])
+            .ShouldHaveSingleItem()
+            .Value.ShouldStartWith("Hot work after Epoxy inside and out: it burns the coat");
         patch.Panels = ["no such panel"];
         HotWork.AfterCoats([.. made, patch]).ShouldBeEmpty();
     }

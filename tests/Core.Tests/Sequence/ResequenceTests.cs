@@ -21,16 +21,37 @@ public sealed class ResequenceTests
     public void Done_begun_and_added_work_stays_and_the_rest_follows_the_new_template()
     {
         var present = Make(Templates.PaintThenAssemble);
-        var (record, floor, fitup, skins) = (Of(present, "record"), Of(present, "floor"), Of(present, "fitup"), Of(present, "skins"));
+        var (record, floor, fitup, skins) = (
+            Of(present, "record"),
+            Of(present, "floor"),
+            Of(present, "fitup"),
+            Of(present, "skins")
+        );
         record.Finish("Ada", Instant.FromUtc(2026, 3, 2, 12, 0));
         floor.BudgetMinutes = 4321;
         skins.PersonId = Guid.CreateVersion7();
-        var added = new Operation { Id = Guid.CreateVersion7(), BuildId = Build, Name = "New cross member", Trade = Trade.Metal, BudgetMinutes = 600, Stage = Stage.Metal, Position = floor.Position, After = [new(floor.Id, 0)] };
+        var added = new Operation
+        {
+            Id = Guid.CreateVersion7(),
+            BuildId = Build,
+            Name = "New cross member",
+            Trade = Trade.Metal,
+            BudgetMinutes = 600,
+            Stage = Stage.Metal,
+            Position = floor.Position,
+            After = [new(floor.Id, 0)],
+        };
         fitup.After = [.. fitup.After, new(added.Id, 0)];
         present.Add(added);
-        var done = new Resequence(present, Make(Templates.DriveFirst), new HashSet<Guid> { floor.Id }, new HashSet<Guid>()).Apply();
+        var done = new Resequence(
+            present,
+            Make(Templates.DriveFirst),
+            new HashSet<Guid> { floor.Id },
+            new HashSet<Guid>()
+        ).Apply();
 
-        done.Kept.Select(o => o.Name).ShouldBe(["Arrival round, record, photos", "Floor and inner structure", "New cross member"]);
+        done.Kept.Select(o => o.Name)
+            .ShouldBe(["Arrival round, record, photos", "Floor and inner structure", "New cross member"]);
         done.Added.Select(o => o.TemplateKey).ShouldBe(["rough", "g-bare", "shake", "apart"]);
         done.Changed.Select(o => o.TemplateKey).ShouldBe(["epoxy"]);
         done.TakenOut.ShouldBeEmpty();
@@ -49,7 +70,12 @@ public sealed class ResequenceTests
         var present = Make(Templates.PaintThenAssemble);
         var side = Of(present, "sillR");
         new Allowance(side, 600, false).TakeOut("sillR", Guid.CreateVersion7());
-        var done = new Resequence(present, Make(Templates.DriveFirst), new HashSet<Guid>(), new HashSet<Guid>()).Apply();
+        var done = new Resequence(
+            present,
+            Make(Templates.DriveFirst),
+            new HashSet<Guid>(),
+            new HashSet<Guid>()
+        ).Apply();
         done.Kept.ShouldContain(side);
         side.BudgetMinutes.ShouldBe(34 * 60 - 600);
         side.Panels.ShouldNotContain("sillR");
@@ -61,9 +87,23 @@ public sealed class ResequenceTests
         var present = Make(Templates.DriveFirst);
         var (rough, bare, shake) = (Of(present, "rough"), Of(present, "g-bare"), Of(present, "shake"));
         rough.State(0.3m, default);
-        var tail = new Operation { Id = Guid.CreateVersion7(), BuildId = Build, Name = "Exhaust", Trade = Trade.Mechanic, BudgetMinutes = 60, Position = 99, After = [new(Of(present, "apart").Id, 0)] };
+        var tail = new Operation
+        {
+            Id = Guid.CreateVersion7(),
+            BuildId = Build,
+            Name = "Exhaust",
+            Trade = Trade.Mechanic,
+            BudgetMinutes = 60,
+            Position = 99,
+            After = [new(Of(present, "apart").Id, 0)],
+        };
         present.Add(tail);
-        var done = new Resequence(present, Make(Templates.PaintThenAssemble), new HashSet<Guid>(), new HashSet<Guid> { shake.Id }).Apply();
+        var done = new Resequence(
+            present,
+            Make(Templates.PaintThenAssemble),
+            new HashSet<Guid>(),
+            new HashSet<Guid> { shake.Id }
+        ).Apply();
         done.TakenOut.Select(o => o.TemplateKey).ShouldBe(["apart"]);
         done.TakenOut.ShouldAllBe(o => o.Removed);
         done.Kept.Select(o => o.Name).ShouldBe([rough.Name, bare.Name, shake.Name, "Exhaust"], ignoreOrder: true);
@@ -77,12 +117,22 @@ public sealed class ResequenceTests
     public void The_same_template_again_changes_nothing_but_what_was_edited()
     {
         var present = Make(Templates.PaintThenAssemble);
-        var before = present.ToDictionary(o => o.Id, o => (o.Name, o.Position, o.BudgetMinutes, Links: string.Join(',', o.After)));
-        var done = new Resequence(present, Make(Templates.PaintThenAssemble), new HashSet<Guid>(), new HashSet<Guid>()).Apply();
+        var before = present.ToDictionary(
+            o => o.Id,
+            o => (o.Name, o.Position, o.BudgetMinutes, Links: string.Join(',', o.After))
+        );
+        var done = new Resequence(
+            present,
+            Make(Templates.PaintThenAssemble),
+            new HashSet<Guid>(),
+            new HashSet<Guid>()
+        ).Apply();
         done.Added.ShouldBeEmpty();
         done.TakenOut.ShouldBeEmpty();
         done.Changed.ShouldBeEmpty();
-        present.ToDictionary(o => o.Id, o => (o.Name, o.Position, o.BudgetMinutes, Links: string.Join(',', o.After))).ShouldBe(before);
+        present
+            .ToDictionary(o => o.Id, o => (o.Name, o.Position, o.BudgetMinutes, Links: string.Join(',', o.After)))
+            .ShouldBe(before);
     }
 
     [Fact]
@@ -90,15 +140,27 @@ public sealed class ResequenceTests
     {
         var present = Make(Templates.PaintThenAssemble);
         present.ForEach(o => o.TemplateKey = "");
-        var done = new Resequence(present, Make(Templates.PaintThenAssemble), new HashSet<Guid>(), new HashSet<Guid>()).Apply();
+        var done = new Resequence(
+            present,
+            Make(Templates.PaintThenAssemble),
+            new HashSet<Guid>(),
+            new HashSet<Guid>()
+        ).Apply();
         (done.Added.Count, done.TakenOut.Count, done.Kept.Count).ShouldBe((0, 0, 0));
     }
 
     public static TheoryData<TemplateChoices> Schools() =>
-    [
-        .. from hold in Enum.GetValues<SupportState>() from blast in Enum.GetValues<BlastSchool>() select new TemplateChoices(hold, blast),
-        .. from sides in Enum.GetValues<SideSchool>() from filler in Enum.GetValues<FillerSchool>() from gaps in Enum.GetValues<GapSchool>() from wiring in Enum.GetValues<WiringSchool>() from trim in Enum.GetValues<TrimSchool>() select new TemplateChoices(Sides: sides, Filler: filler, Gaps: gaps, Wiring: wiring, Trim: trim),
-    ];
+        [
+            .. from hold in Enum.GetValues<SupportState>()
+            from blast in Enum.GetValues<BlastSchool>()
+            select new TemplateChoices(hold, blast),
+            .. from sides in Enum.GetValues<SideSchool>()
+            from filler in Enum.GetValues<FillerSchool>()
+            from gaps in Enum.GetValues<GapSchool>()
+            from wiring in Enum.GetValues<WiringSchool>()
+            from trim in Enum.GetValues<TrimSchool>()
+            select new TemplateChoices(Sides: sides, Filler: filler, Gaps: gaps, Wiring: wiring, Trim: trim),
+        ];
 
     [Theory, MemberData(nameof(Schools))]
     public void Every_school_makes_a_sequence_that_holds_together(TemplateChoices choices)
@@ -108,7 +170,8 @@ public sealed class ResequenceTests
         made.ForEach(o => o.Check());
         var ids = made.ToDictionary(o => o.Id, o => o.Position);
         made.Where(o => o.Terms.Hold is not null).ShouldAllBe(o => ids[o.Terms.Hold!.Until] > o.Position);
-        made.SelectMany(o => o.After.Select(a => (o.Position, Before: ids[a.Operation]))).ShouldAllBe(x => x.Before < x.Position);
+        made.SelectMany(o => o.After.Select(a => (o.Position, Before: ids[a.Operation])))
+            .ShouldAllBe(x => x.Before < x.Position);
     }
 
     [Fact]
@@ -117,9 +180,13 @@ public sealed class ResequenceTests
         List<string> Keys(TemplateChoices c) => [.. Make(Templates.PaintThenAssemble, c).Select(o => o.TemplateKey)];
         Keys(new()).ShouldContain("g-side");
         Keys(new(Sides: SideSchool.Both)).ShouldNotContain("g-side");
-        Keys(new(Blast: BlastSchool.AfterFabrication)).IndexOf("blast").ShouldBeGreaterThan(Keys(new(Blast: BlastSchool.AfterFabrication)).IndexOf("weldout"));
+        Keys(new(Blast: BlastSchool.AfterFabrication))
+            .IndexOf("blast")
+            .ShouldBeGreaterThan(Keys(new(Blast: BlastSchool.AfterFabrication)).IndexOf("weldout"));
         Keys(new(Blast: BlastSchool.WhereNeeded)).ShouldNotContain("blast");
-        Keys(new(Filler: FillerSchool.FillerFirst)).IndexOf("fill-c").ShouldBeLessThan(Keys(new(Filler: FillerSchool.FillerFirst)).IndexOf("epoxy"));
+        Keys(new(Filler: FillerSchool.FillerFirst))
+            .IndexOf("fill-c")
+            .ShouldBeLessThan(Keys(new(Filler: FillerSchool.FillerFirst)).IndexOf("epoxy"));
         Keys(new(Wiring: WiringSchool.OnBareMetal)).ShouldContain("loomrough");
         new TemplateChoices().Caution().ShouldBeNull();
         new TemplateChoices(SupportState.Rotisserie).Caution()!.ShouldContain("flex");
@@ -133,10 +200,14 @@ public sealed class ResequenceTests
     {
         var made = Make(Templates.PaintThenAssemble, new(Trim: TrimSchool.Visiting));
         var (gate, visit) = (Of(made, "g-trim"), Of(made, "interior"));
-        (gate.Kind, gate.Gate, Gates.CanOverride(gate.Gate!.Value)).ShouldBe((OperationKind.Gate, GateKind.Surface, true));
+        (gate.Kind, gate.Gate, Gates.CanOverride(gate.Gate!.Value)).ShouldBe(
+            (OperationKind.Gate, GateKind.Surface, true)
+        );
         gate.After.Select(a => a.Operation).ShouldBe([Of(made, "glass").Id, Of(made, "deaden").Id]);
         // 36 hours are four days and a half: five visits.
-        (visit.Kind, visit.Station, visit.ClockMinutes, visit.Terms.Body).ShouldBe((OperationKind.Outside, StationKind.Bay, 5 * 1440, BodyUse.OnBody));
+        (visit.Kind, visit.Station, visit.ClockMinutes, visit.Terms.Body).ShouldBe(
+            (OperationKind.Outside, StationKind.Bay, 5 * 1440, BodyUse.OnBody)
+        );
         visit.After.ShouldHaveSingleItem().Operation.ShouldBe(gate.Id);
     }
 }

@@ -18,30 +18,56 @@ public sealed class BodyTests
     public void Two_hundred_cars_of_other_dimensions_tile_too()
     {
         var share = Gen.Double[.90, 1.10];
-        Gen.Select(Gen.Enum<BodyStyleKey>(), share, share, share).Sample(
-            (style, length, width, wheelbase) =>
-            {
-                var own = BodyDimensions.Of(style);
-                var overhang = (own.LengthMm - own.WheelbaseMm) * length;
-                var middle = own.WheelbaseMm * wheelbase;
-                ShouldTile(Body.Unfold(style, new((int)(overhang + middle), (int)(own.WidthMm * width), (int)middle)), 1.5);
-            },
-            iter: 200, threads: 1, seed: "0N0XIzNsQ0O2");
+        Gen.Select(Gen.Enum<BodyStyleKey>(), share, share, share)
+            .Sample(
+                (style, length, width, wheelbase) =>
+                {
+                    var own = BodyDimensions.Of(style);
+                    var overhang = (own.LengthMm - own.WheelbaseMm) * length;
+                    var middle = own.WheelbaseMm * wheelbase;
+                    ShouldTile(
+                        Body.Unfold(style, new((int)(overhang + middle), (int)(own.WidthMm * width), (int)middle)),
+                        1.5
+                    );
+                },
+                iter: 200,
+                threads: 1,
+                seed: "0N0XIzNsQ0O2"
+            );
     }
 
     [Fact]
     public void Vehicles_of_all_sizes_and_proportions_tile()
     {
         var share = Gen.Double[0, 1];
-        Gen.Select(Gen.Enum<BodyStyleKey>(), Gen.Int[BodyDimensions.Shortest, BodyDimensions.Longest], share, share).Sample(
-            (style, length, width, wheelbase) =>
-            {
-                var (widest, longest) = (style switch { BodyStyleKey.Saloon => .495, BodyStyleKey.Roadster => .475, _ => .555 }, style == BodyStyleKey.Roadster ? .625 : .715);
-                var body = Body.Unfold(style, new(length, (int)(length * (.24 + (width * (widest - .24)))), (int)(length * (.47 + (wheelbase * (longest - .47))))));
-                ShouldTile(body, 1.5);
-                (body.MaxY - body.MinY).ShouldBe(length / 10.0, length / 10.0 * .06, "it is as long as was said");
-            },
-            iter: 120, threads: 2, seed: "0N0XIzNsQ0O2");
+        Gen.Select(Gen.Enum<BodyStyleKey>(), Gen.Int[BodyDimensions.Shortest, BodyDimensions.Longest], share, share)
+            .Sample(
+                (style, length, width, wheelbase) =>
+                {
+                    var (widest, longest) = (
+                        style switch
+                        {
+                            BodyStyleKey.Saloon => .495,
+                            BodyStyleKey.Roadster => .475,
+                            _ => .555,
+                        },
+                        style == BodyStyleKey.Roadster ? .625 : .715
+                    );
+                    var body = Body.Unfold(
+                        style,
+                        new(
+                            length,
+                            (int)(length * (.24 + (width * (widest - .24)))),
+                            (int)(length * (.47 + (wheelbase * (longest - .47))))
+                        )
+                    );
+                    ShouldTile(body, 1.5);
+                    (body.MaxY - body.MinY).ShouldBe(length / 10.0, length / 10.0 * .06, "it is as long as was said");
+                },
+                iter: 120,
+                threads: 2,
+                seed: "0N0XIzNsQ0O2"
+            );
     }
 
     [Theory]
@@ -51,13 +77,24 @@ public sealed class BodyTests
     [InlineData(BodyStyleKey.Estate, 3300, 1410, 2040)]
     [InlineData(BodyStyleKey.Roadster, 3480, 1390, 2030)]
     [InlineData(BodyStyleKey.Pickup, 6900, 2100, 4400)]
-    public void Real_sizes_are_drawn_with_labels_inside_and_their_arches_round(BodyStyleKey style, int length, int width, int wheelbase)
+    public void Real_sizes_are_drawn_with_labels_inside_and_their_arches_round(
+        BodyStyleKey style,
+        int length,
+        int width,
+        int wheelbase
+    )
     {
         var body = Body.Unfold(style, new(length, width, wheelbase));
         ShouldTile(body, .5);
         (body.Arches[1].Centre.Y - body.Arches[0].Centre.Y).ShouldBe(wheelbase / 10.0, wheelbase / 10.0 * .005);
         LabelsLieInside(body);
-        body.Panels.Where(p => p.Side == PanelSide.Left).ToList().ForEach(p => body.Panels.Single(q => q.Key == p.Key[..^1] + "R").Polygon.Select(q => q.Mirror()).ShouldBe(p.Polygon, p.Name));
+        body.Panels.Where(p => p.Side == PanelSide.Left)
+            .ToList()
+            .ForEach(p =>
+                body.Panels.Single(q => q.Key == p.Key[..^1] + "R")
+                    .Polygon.Select(q => q.Mirror())
+                    .ShouldBe(p.Polygon, p.Name)
+            );
     }
 
     [Theory]
@@ -66,7 +103,9 @@ public sealed class BodyTests
     [InlineData(4000, 900, 2400, "widthMm")]
     [InlineData(4000, 1600, 3100, "wheelbaseMm")]
     public void What_no_vehicle_measures_is_refused_at_its_field(int length, int width, int wheelbase, string field) =>
-        Should.Throw<Refusal>(() => new BodyDimensions(length, width, wheelbase).Check(BodyStyleKey.Coupe)).Field.ShouldBe(field);
+        Should
+            .Throw<Refusal>(() => new BodyDimensions(length, width, wheelbase).Check(BodyStyleKey.Coupe))
+            .Field.ShouldBe(field);
 
     [Theory, MemberData(nameof(Styles))]
     public void The_left_side_is_the_right_one_mirrored(BodyStyleKey style)
@@ -88,10 +127,16 @@ public sealed class BodyTests
         var body = Own(style);
         foreach (var (centre, r) in body.Arches)
         {
-            var near = body.Panels.Where(p => p.Side == PanelSide.Right).SelectMany(p => p.Polygon)
-                .Where(p => p.X < centre.X - 3 && Math.Abs(Math.Sqrt(Square(p.X - centre.X) + Square(p.Y - centre.Y)) - r) < 2).ToList();
+            var near = body
+                .Panels.Where(p => p.Side == PanelSide.Right)
+                .SelectMany(p => p.Polygon)
+                .Where(p =>
+                    p.X < centre.X - 3 && Math.Abs(Math.Sqrt(Square(p.X - centre.X) + Square(p.Y - centre.Y)) - r) < 2
+                )
+                .ToList();
             near.Count.ShouldBeGreaterThan(10);
-            near.Max(p => Math.Abs(Math.Sqrt(Square(p.X - centre.X) + Square(p.Y - centre.Y)) - r)).ShouldBeLessThan(.3);
+            near.Max(p => Math.Abs(Math.Sqrt(Square(p.X - centre.X) + Square(p.Y - centre.Y)) - r))
+                .ShouldBeLessThan(.3);
         }
     }
 
@@ -107,7 +152,9 @@ public sealed class BodyTests
                 var (w, h) = box.Turned ? (LabelRoom.Line, box.Width) : (box.Width, LabelRoom.Line * box.Lines);
                 foreach (var (sx, sy) in new[] { (-.48, -.48), (.48, -.48), (-.48, .48), (.48, .48), (0, 0) })
                 {
-                    LabelRoom.Spans(panel.Polygon, box.Y + sy * h).Any(s => s.From - .05 <= box.X + sx * w && box.X + sx * w <= s.To + .05)
+                    LabelRoom
+                        .Spans(panel.Polygon, box.Y + sy * h)
+                        .Any(s => s.From - .05 <= box.X + sx * w && box.X + sx * w <= s.To + .05)
                         .ShouldBeTrue($"{panel.Name}, {box}");
                 }
             }
@@ -119,12 +166,21 @@ public sealed class BodyTests
     {
         var own = BodyDimensions.Of(style);
         var plain = Own(style);
-        var stretched = Body.Unfold(style, new(own.LengthMm + own.WheelbaseMm / 20, own.WidthMm * 105 / 100, own.WheelbaseMm * 105 / 100));
+        var stretched = Body.Unfold(
+            style,
+            new(own.LengthMm + own.WheelbaseMm / 20, own.WidthMm * 105 / 100, own.WheelbaseMm * 105 / 100)
+        );
         foreach (var body in new[] { plain, stretched })
         {
-            ((body.Arches[1].Centre.Y - body.Arches[0].Centre.Y) * 10).ShouldBe(body.Dimensions.WheelbaseMm, body.Dimensions.WheelbaseMm * .005);
+            ((body.Arches[1].Centre.Y - body.Arches[0].Centre.Y) * 10).ShouldBe(
+                body.Dimensions.WheelbaseMm,
+                body.Dimensions.WheelbaseMm * .005
+            );
             var centre = body.Panels.Where(p => p.Side == PanelSide.Centre).SelectMany(p => p.Polygon).ToList();
-            ((centre.Max(p => p.Y) - centre.Min(p => p.Y)) * 10).ShouldBe(body.Dimensions.LengthMm, body.Dimensions.LengthMm * .05);
+            ((centre.Max(p => p.Y) - centre.Min(p => p.Y)) * 10).ShouldBe(
+                body.Dimensions.LengthMm,
+                body.Dimensions.LengthMm * .05
+            );
         }
 
         // Girth grows with the width, and area with girth times length.
@@ -151,7 +207,10 @@ public sealed class BodyTests
     private static double Square(double v) => v * v;
 
     private static List<double> Numbers(string path) =>
-        System.Text.RegularExpressions.Regex.Matches(path, @"-?\d+\.?\d*").Select(m => double.Parse(m.Value, System.Globalization.CultureInfo.InvariantCulture)).ToList();
+        System
+            .Text.RegularExpressions.Regex.Matches(path, @"-?\d+\.?\d*")
+            .Select(m => double.Parse(m.Value, System.Globalization.CultureInfo.InvariantCulture))
+            .ToList();
 
     private static void ShouldTile(Body body, double step)
     {
@@ -173,7 +232,12 @@ public sealed class BodyTests
             for (var j = i + 2; j < n; j++)
             {
                 var (c, d) = (p[j], p[(j + 1) % n]);
-                if (Math.Min(c.Y, d.Y) <= high && low <= Math.Max(c.Y, d.Y) && !(i == 0 && j == n - 1) && Cross(p[i], p[(i + 1) % n], p[j], p[(j + 1) % n]))
+                if (
+                    Math.Min(c.Y, d.Y) <= high
+                    && low <= Math.Max(c.Y, d.Y)
+                    && !(i == 0 && j == n - 1)
+                    && Cross(p[i], p[(i + 1) % n], p[j], p[(j + 1) % n])
+                )
                 {
                     crossings.Add((p[i], p[(i + 1) % n], p[j], p[(j + 1) % n]));
                 }
@@ -194,23 +258,35 @@ public sealed class BodyTests
 
         var (t, u) = (((c.X - a.X) * sy - (c.Y - a.Y) * sx) / den, ((c.X - a.X) * ry - (c.Y - a.Y) * rx) / den);
         var (x, y) = (a.X + t * rx, a.Y + t * ry);
-        return t is > 0 and < 1 && u is > 0 and < 1 && Math.Min(Square(x - a.X) + Square(y - a.Y), Square(x - b.X) + Square(y - b.Y)) > .0004;
+        return t is > 0 and < 1
+            && u is > 0 and < 1
+            && Math.Min(Square(x - a.X) + Square(y - a.Y), Square(x - b.X) + Square(y - b.Y)) > .0004;
     }
 
-    /// <summary>Scan lines across the body: the length that two panels cover together, summed to square centimetres.</summary>
+    /// <summary>Scan lines across the body: the length that two panels cover together, summed to square
+    /// centimetres.</summary>
     private static List<string> Overlaps(IReadOnlyList<BodyPanel> panels, double step)
     {
         var found = new Dictionary<string, double>();
         var reach = panels.Select(p => (Panel: p, From: p.Polygon.Min(q => q.Y), To: p.Polygon.Max(q => q.Y))).ToList();
         for (var y = reach.Min(r => r.From) + .13; y < reach.Max(r => r.To); y += step)
         {
-            var spans = reach.Where(r => r.From <= y && y <= r.To).Select(r => r.Panel).SelectMany(p => LabelRoom.Spans(p.Polygon, y).Select(s => (s.From, s.To, p.Key))).OrderBy(s => s.From).ToList();
+            var spans = reach
+                .Where(r => r.From <= y && y <= r.To)
+                .Select(r => r.Panel)
+                .SelectMany(p => LabelRoom.Spans(p.Polygon, y).Select(s => (s.From, s.To, p.Key)))
+                .OrderBy(s => s.From)
+                .ToList();
             for (var i = 0; i < spans.Count; i++)
             {
                 for (var j = i + 1; j < spans.Count && spans[j].From < spans[i].To; j++)
                 {
-                    var pair = string.CompareOrdinal(spans[i].Key, spans[j].Key) < 0 ? $"{spans[i].Key}/{spans[j].Key}" : $"{spans[j].Key}/{spans[i].Key}";
-                    found[pair] = found.GetValueOrDefault(pair) + (Math.Min(spans[i].To, spans[j].To) - spans[j].From) * step;
+                    var pair =
+                        string.CompareOrdinal(spans[i].Key, spans[j].Key) < 0
+                            ? $"{spans[i].Key}/{spans[j].Key}"
+                            : $"{spans[j].Key}/{spans[i].Key}";
+                    found[pair] =
+                        found.GetValueOrDefault(pair) + (Math.Min(spans[i].To, spans[j].To) - spans[j].From) * step;
                 }
             }
         }

@@ -6,7 +6,17 @@ namespace FirstCoat.Core.Tests.Survey;
 public sealed class OptionsTests
 {
     private static readonly RepairOption Repair = new("repair", Verdict.Repair, 14, 85, Material: 60, RiskPercent: 15);
-    private static readonly RepairOption Replace = new("replace", Verdict.Replace, 6, 85, Part: 420, Freight: 55, LeadDays: 9, DelayPerDay: 20, RiskPercent: 5);
+    private static readonly RepairOption Replace = new(
+        "replace",
+        Verdict.Replace,
+        6,
+        85,
+        Part: 420,
+        Freight: 55,
+        LeadDays: 9,
+        DelayPerDay: 20,
+        RiskPercent: 5
+    );
     private static readonly RepairOption Leave = new("leave", Verdict.Leave, 0, 85);
 
     [Fact]
@@ -19,7 +29,10 @@ public sealed class OptionsTests
     [Fact]
     public void A_structural_place_may_not_be_left()
     {
-        RepairOptions.Rank([Repair, Replace, Leave], structural: false).Ranking.Select(o => o.Id).ShouldBe(["leave", "replace", "repair"]);
+        RepairOptions
+            .Rank([Repair, Replace, Leave], structural: false)
+            .Ranking.Select(o => o.Id)
+            .ShouldBe(["leave", "replace", "repair"]);
         var structural = RepairOptions.Rank([Repair, Replace, Leave], structural: true);
         structural.Ranking.Select(o => o.Id).ShouldBe(["replace", "repair"]);
         structural.Barred.Single().ShouldBe((Leave, "structural"));
@@ -28,7 +41,10 @@ public sealed class OptionsTests
     [Fact]
     public void Equal_totals_go_by_lead_days_then_hours_then_the_list()
     {
-        var (quick, slow) = (new RepairOption("quick", Verdict.Replace, 0, 0, Part: 100), new RepairOption("slow", Verdict.Replace, 0, 0, Part: 100, LeadDays: 3));
+        var (quick, slow) = (
+            new RepairOption("quick", Verdict.Replace, 0, 0, Part: 100),
+            new RepairOption("slow", Verdict.Replace, 0, 0, Part: 100, LeadDays: 3)
+        );
         var hours = new RepairOption("hours", Verdict.Repair, 1, 100);
         RepairOptions.Rank([slow, hours, quick], false).Ranking.Select(o => o.Id).ShouldBe(["quick", "hours", "slow"]);
     }
@@ -46,7 +62,9 @@ public sealed class OptionsTests
     [Fact]
     public void A_body_with_a_zone_nobody_looked_at_has_no_total()
     {
-        var known = RepairOptions.Total(new("barn", 1500, 200, [new("floor", true, [Repair, Leave]), new("roof", false, [Leave])]));
+        var known = RepairOptions.Total(
+            new("barn", 1500, 200, [new("floor", true, [Repair, Leave]), new("roof", false, [Leave])])
+        );
         known.Total.ShouldBe(1700 + 1437.50m);
         var unknown = RepairOptions.Total(new("coast", 900, 0, [new("floor", true, null), new("sill", true, [Leave])]));
         unknown.Total.ShouldBeNull();
@@ -60,7 +78,13 @@ public sealed class OptionsTests
     [InlineData("riskPercent")]
     public void A_negative_figure_is_refused_by_name(string field)
     {
-        var bad = field switch { "hours" => Repair with { Hours = -1 }, "rate" => Repair with { Rate = -1 }, "material" => Repair with { Material = -1 }, _ => Repair with { RiskPercent = -1 } };
+        var bad = field switch
+        {
+            "hours" => Repair with { Hours = -1 },
+            "rate" => Repair with { Rate = -1 },
+            "material" => Repair with { Material = -1 },
+            _ => Repair with { RiskPercent = -1 },
+        };
         Should.Throw<Refusal>(() => RepairOptions.Rank([bad], false)).Field.ShouldBe(field);
     }
 }

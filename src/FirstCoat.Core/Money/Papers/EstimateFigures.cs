@@ -25,7 +25,16 @@ public sealed record EstimateCell(Trade Trade, decimal Hours, decimal Rate)
 /// <summary>A stage of the estimate, net.</summary>
 /// <param name="FirstGuess">Hours before the shop's history was asked.</param>
 /// <param name="Jobs">Like jobs, ascending.</param>
-public sealed record EstimateRow(Stage Stage, string Says, decimal FirstGuess, IReadOnlyList<EstimateCell> Cells, decimal Low, decimal Likely, decimal High, IReadOnlyList<EstimateJob> Jobs)
+public sealed record EstimateRow(
+    Stage Stage,
+    string Says,
+    decimal FirstGuess,
+    IReadOnlyList<EstimateCell> Cells,
+    decimal Low,
+    decimal Likely,
+    decimal High,
+    IReadOnlyList<EstimateJob> Jobs
+)
 {
     public decimal Hours => Cells.Sum(c => c.Hours);
 
@@ -33,7 +42,8 @@ public sealed record EstimateRow(Stage Stage, string Says, decimal FirstGuess, I
     public double? Middle => Jobs.Count == 0 ? null : Jobs[Jobs.Count / 2].Ratio;
 }
 
-/// <summary>A like job: what it took over what was thought, and what this row would come to if it went the same way.</summary>
+/// <summary>A like job: what it took over what was thought, and what this row would come to if it went the same
+/// way.</summary>
 public sealed record EstimateJob(double Ratio, decimal Amount);
 
 /// <summary>What is not labour, net: parts, work sent out, materials.</summary>
@@ -41,12 +51,24 @@ public sealed record EstimateJob(double Ratio, decimal Amount);
 public sealed record PaperGoods(CostKind Kind, string Text, decimal Low, decimal Likely, decimal High, string RestsOn);
 
 /// <summary>Kinds of cost.</summary>
-public enum CostKind { Labour, Parts, Outside, Materials }
+public enum CostKind
+{
+    Labour,
+    Parts,
+    Outside,
+    Materials,
+}
 
 /// <summary>What an estimate is reckoned from.</summary>
 /// <param name="Rates">Billing rate of each trade.</param>
 /// <param name="Build">The build itself, which is no like job of its own.</param>
-public sealed record EstimateFacts(IReadOnlyList<EstimateWork> Work, IReadOnlyList<PaperGoods> Goods, TradeHistory History, IReadOnlyDictionary<Trade, decimal> Rates, Guid Build)
+public sealed record EstimateFacts(
+    IReadOnlyList<EstimateWork> Work,
+    IReadOnlyList<PaperGoods> Goods,
+    TradeHistory History,
+    IReadOnlyDictionary<Trade, decimal> Rates,
+    Guid Build
+)
 {
     /// <summary>Work that is on the bill already, net.</summary>
     public decimal DoneLabour { get; init; }
@@ -72,16 +94,26 @@ public sealed record EstimateFacts(IReadOnlyList<EstimateWork> Work, IReadOnlyLi
 }
 
 /// <summary>
-/// An estimate's figures, net. Likely figures of rows add up to the likely total; low and high of the total are quantiles of
-/// sampled totals, not sums: not everything goes wrong at once, and what a trade gets wrong it gets wrong everywhere.
+/// An estimate's figures, net. Likely figures of rows add up to the likely total; low and high of the total are
+/// quantiles of sampled totals, not sums: not everything goes wrong at once, and what a trade gets wrong it gets wrong
+/// everywhere.
 /// </summary>
 /// <remarks>
-/// Each future draws one bias per trade, shared by all its work, then each piece's own spread. The likely labour of a row is its
-/// share, by mean, of the median of all labour: sums of medians would flatter. Source: Monte Carlo of lognormal durations.
+/// Each future draws one bias per trade, shared by all its work, then each piece's own spread. The likely labour of a
+/// row is its share, by mean, of the median of all labour: sums of medians would flatter. Source: Monte Carlo of
+/// lognormal durations.
 /// </remarks>
 /// <param name="Done">Labour that is on the bill already, net; it is in the totals.</param>
 /// <param name="DoneHours">Its hours.</param>
-public sealed record EstimateFigures(IReadOnlyList<EstimateRow> Rows, IReadOnlyList<PaperGoods> Goods, decimal Low, decimal Likely, decimal High, decimal Done = 0, decimal DoneHours = 0)
+public sealed record EstimateFigures(
+    IReadOnlyList<EstimateRow> Rows,
+    IReadOnlyList<PaperGoods> Goods,
+    decimal Low,
+    decimal Likely,
+    decimal High,
+    decimal Done = 0,
+    decimal DoneHours = 0
+)
 {
     public const int Futures = 2000;
     private const int Seed = 20;
@@ -89,7 +121,8 @@ public sealed record EstimateFigures(IReadOnlyList<EstimateRow> Rows, IReadOnlyL
     public decimal Hours => Rows.Sum(r => r.Hours) + DoneHours;
 
     /// <summary>Likely totals by kind of cost.</summary>
-    public decimal Of(CostKind kind) => kind == CostKind.Labour ? Rows.Sum(r => r.Likely) + Done : Goods.Where(g => g.Kind == kind).Sum(g => g.Likely);
+    public decimal Of(CostKind kind) =>
+        kind == CostKind.Labour ? Rows.Sum(r => r.Likely) + Done : Goods.Where(g => g.Kind == kind).Sum(g => g.Likely);
 
     /// <summary>Reckons the estimate.</summary>
     /// <exception cref="Refusal">Goods whose low, likely and high are not in order.</exception>
@@ -105,25 +138,66 @@ public sealed record EstimateFigures(IReadOnlyList<EstimateRow> Rows, IReadOnlyL
         var stages = cells.Select(c => c.Key.Stage).Distinct().ToList();
         var samples = Sample(facts, cells.SelectMany(c => c).ToList(), stages);
         var labour = Sorted(samples.Select(s => s.Stages.Sum()));
-        var meanHours = cells.Select((c, i) => c.Sum(w => w.Minutes * MeanFactor(facts.History.Of(w.Trade)) / 60)).ToList();
+        var meanHours = cells
+            .Select((c, i) => c.Sum(w => w.Minutes * MeanFactor(facts.History.Of(w.Trade)) / 60))
+            .ToList();
         var meanMoney = cells.Zip(meanHours).Sum(c => c.Second * (double)facts.Rates[c.First.Key.Trade]);
         var scale = meanMoney == 0 ? 1 : Quantile.Of(labour, 0.5) / meanMoney;
-        var likely = cells.Zip(meanHours).Select(c => (c.First.Key.Stage, Cell: new EstimateCell(c.First.Key.Trade, Quarter(c.Second * scale), facts.Rates[c.First.Key.Trade]))).ToList();
-        var rows = stages.Select((stage, i) =>
-        {
-            var mine = likely.Where(c => c.Stage == stage).Select(c => c.Cell).ToList();
-            var (amount, sorted) = (mine.Sum(c => c.Amount), Sorted(samples.Select(s => s.Stages[i])));
-            var guess = facts.Work.Where(w => w.Stage == stage).Sum(w => w.Minutes / 60m * facts.Rates[w.Trade]);
-            return new EstimateRow(
-                stage, Says(facts.Work.Where(w => w.Stage == stage)), Math.Round(facts.Work.Where(w => w.Stage == stage).Sum(w => w.Minutes) / 60m, 2), mine,
-                Math.Min(Whole(Quantile.Of(sorted, 0.2)), amount), amount, Math.Max(Whole(Quantile.Of(sorted, 0.8)), amount), facts.History.Jobs(stage, facts.Build).Select(j => new EstimateJob(Math.Round(j.Ratio, 2), Whole(j.Ratio * (double)guess))).ToList());
-        }).ToList();
+        var likely = cells
+            .Zip(meanHours)
+            .Select(c =>
+                (
+                    c.First.Key.Stage,
+                    Cell: new EstimateCell(c.First.Key.Trade, Quarter(c.Second * scale), facts.Rates[c.First.Key.Trade])
+                )
+            )
+            .ToList();
+        var rows = stages
+            .Select(
+                (stage, i) =>
+                {
+                    var mine = likely.Where(c => c.Stage == stage).Select(c => c.Cell).ToList();
+                    var (amount, sorted) = (mine.Sum(c => c.Amount), Sorted(samples.Select(s => s.Stages[i])));
+                    var guess = facts
+                        .Work.Where(w => w.Stage == stage)
+                        .Sum(w => w.Minutes / 60m * facts.Rates[w.Trade]);
+                    return new EstimateRow(
+                        stage,
+                        Says(facts.Work.Where(w => w.Stage == stage)),
+                        Math.Round(facts.Work.Where(w => w.Stage == stage).Sum(w => w.Minutes) / 60m, 2),
+                        mine,
+                        Math.Min(Whole(Quantile.Of(sorted, 0.2)), amount),
+                        amount,
+                        Math.Max(Whole(Quantile.Of(sorted, 0.8)), amount),
+                        facts
+                            .History.Jobs(stage, facts.Build)
+                            .Select(j => new EstimateJob(Math.Round(j.Ratio, 2), Whole(j.Ratio * (double)guess)))
+                            .ToList()
+                    );
+                }
+            )
+            .ToList();
         var ordered = rows.Sum(r => r.Likely) + facts.DoneLabour;
         var goods = WithMaterials(facts, ordered);
         var done = (double)facts.DoneLabour;
-        var all = Sorted(samples.Select(s => s.Stages.Sum() + done + s.Goods + Math.Max(s.Materials, (double)facts.Materials((decimal)(s.Stages.Sum() + done)))));
+        var all = Sorted(
+            samples.Select(s =>
+                s.Stages.Sum()
+                + done
+                + s.Goods
+                + Math.Max(s.Materials, (double)facts.Materials((decimal)(s.Stages.Sum() + done)))
+            )
+        );
         var total = ordered + goods.Sum(g => g.Likely);
-        return new(rows, goods, Math.Min(Hundred(Quantile.Of(all, 0.2)), total), total, Math.Max(Hundred(Quantile.Of(all, 0.8)), total), facts.DoneLabour, facts.DoneHours);
+        return new(
+            rows,
+            goods,
+            Math.Min(Hundred(Quantile.Of(all, 0.2)), total),
+            total,
+            Math.Max(Hundred(Quantile.Of(all, 0.8)), total),
+            facts.DoneLabour,
+            facts.DoneHours
+        );
     }
 
     /// <summary>Materials come to at least what is booked and the consumables on the hours.</summary>
@@ -131,17 +205,38 @@ public sealed record EstimateFigures(IReadOnlyList<EstimateRow> Rows, IReadOnlyL
     {
         var entered = facts.Goods.Where(g => g.Kind == CostKind.Materials).Sum(g => g.Likely);
         var missing = facts.Materials(labour) - entered;
-        return missing <= 0 ? facts.Goods : [.. facts.Goods, new(CostKind.Materials, entered == 0 ? "Materials booked and consumables" : "More consumables, by the hours", missing, missing, missing, facts.ConsumablesPercent == 0 ? "as booked" : $"{facts.ConsumablesPercent:0.##} % of labour")];
+        return missing <= 0
+            ? facts.Goods
+            :
+            [
+                .. facts.Goods,
+                new(
+                    CostKind.Materials,
+                    entered == 0 ? "Materials booked and consumables" : "More consumables, by the hours",
+                    missing,
+                    missing,
+                    missing,
+                    facts.ConsumablesPercent == 0 ? "as booked" : $"{facts.ConsumablesPercent:0.##} % of labour"
+                ),
+            ];
     }
 
     /// <summary>Checks a row of goods by itself.</summary>
     /// <exception cref="Refusal">Names what cannot be.</exception>
     public static void CheckGoods(PaperGoods g)
     {
-        Refusal.When(g.Kind == CostKind.Labour || !Enum.IsDefined(g.Kind), "goods", "Labour comes from the sequence; goods are parts, work sent out and materials.");
+        Refusal.When(
+            g.Kind == CostKind.Labour || !Enum.IsDefined(g.Kind),
+            "goods",
+            "Labour comes from the sequence; goods are parts, work sent out and materials."
+        );
         Refusal.Text(g.Text, "goods", 100);
         Refusal.When(g.RestsOn.Length > 60, "goods", "At most 60 characters.");
-        Refusal.When(new[] { g.Low, g.Likely, g.High }.Any(a => a is < 0 or > 10_000_000 || !Cents.AreWhole(a)), "goods", "Amounts are in whole cents, not negative.");
+        Refusal.When(
+            new[] { g.Low, g.Likely, g.High }.Any(a => a is < 0 or > 10_000_000 || !Cents.AreWhole(a)),
+            "goods",
+            "Amounts are in whole cents, not negative."
+        );
         Refusal.When(g.Low > g.Likely || g.Likely > g.High, "goods", "Likely must be between low and high.");
         Refusal.When(g.Low == 0 && g.High > 0, "goods", "Low is more than nothing where anything is likely.");
     }
@@ -150,35 +245,68 @@ public sealed record EstimateFigures(IReadOnlyList<EstimateRow> Rows, IReadOnlyL
     private static List<EstimateWork> Quicker(EstimateFacts facts)
     {
         var seen = new HashSet<(Stage, Trade, string, int)>();
-        return facts.Work.Select(w => TradeHistory.WithoutSide(w.Name) is { } bare && !seen.Add((w.Stage, w.Trade, bare, w.Minutes))
-            ? w with { Minutes = (int)Math.Round(w.Minutes * facts.History.Second.Multiplier) } : w).ToList();
+        return facts
+            .Work.Select(w =>
+                TradeHistory.WithoutSide(w.Name) is { } bare && !seen.Add((w.Stage, w.Trade, bare, w.Minutes))
+                    ? w with
+                    {
+                        Minutes = (int)Math.Round(w.Minutes * facts.History.Second.Multiplier),
+                    }
+                    : w
+            )
+            .ToList();
     }
 
-    private static List<(double[] Stages, double Goods, double Materials)> Sample(EstimateFacts facts, List<EstimateWork> work, List<Stage> stages)
+    private static List<(double[] Stages, double Goods, double Materials)> Sample(
+        EstimateFacts facts,
+        List<EstimateWork> work,
+        List<Stage> stages
+    )
     {
         var deviates = new Deviates(Seed);
         var trades = work.Select(w => w.Trade).Distinct().Order().ToDictionary(t => t, facts.History.Of);
-        var goods = facts.Goods.Where(g => g.High > 0).OrderBy(g => g.Kind == CostKind.Materials).Select(g => (Of: new Spread((double)g.Low, (double)g.Likely, (double)g.High), g.Kind)).ToList();
+        var goods = facts
+            .Goods.Where(g => g.High > 0)
+            .OrderBy(g => g.Kind == CostKind.Materials)
+            .Select(g => (Of: new Spread((double)g.Low, (double)g.Likely, (double)g.High), g.Kind))
+            .ToList();
         var place = stages.Select((s, i) => (s, i)).ToDictionary(x => x.s, x => x.i);
-        return Enumerable.Range(0, Futures).Select(_ =>
-        {
-            var bias = trades.ToDictionary(t => t.Key, t => t.Value.Learned.Mean + t.Value.Learned.Sd * deviates.Next());
-            var sums = new double[stages.Count];
-            foreach (var w in work)
+        return Enumerable
+            .Range(0, Futures)
+            .Select(_ =>
             {
-                sums[place[w.Stage]] += w.Minutes / 60.0 * (double)facts.Rates[w.Trade] * Math.Exp(bias[w.Trade]) * Drawn(w, trades[w.Trade].Spread, deviates.Next());
-            }
+                var bias = trades.ToDictionary(
+                    t => t.Key,
+                    t => t.Value.Learned.Mean + t.Value.Learned.Sd * deviates.Next()
+                );
+                var sums = new double[stages.Count];
+                foreach (var w in work)
+                {
+                    sums[place[w.Stage]] +=
+                        w.Minutes
+                        / 60.0
+                        * (double)facts.Rates[w.Trade]
+                        * Math.Exp(bias[w.Trade])
+                        * Drawn(w, trades[w.Trade].Spread, deviates.Next());
+                }
 
-            var drawn = goods.Select(g => (g.Kind, Amount: g.Of.At(deviates.Next()))).ToList();
-            return (sums, drawn.Where(g => g.Kind != CostKind.Materials).Sum(g => g.Amount), drawn.Where(g => g.Kind == CostKind.Materials).Sum(g => g.Amount));
-        }).ToList();
+                var drawn = goods.Select(g => (g.Kind, Amount: g.Of.At(deviates.Next()))).ToList();
+                return (
+                    sums,
+                    drawn.Where(g => g.Kind != CostKind.Materials).Sum(g => g.Amount),
+                    drawn.Where(g => g.Kind == CostKind.Materials).Sum(g => g.Amount)
+                );
+            })
+            .ToList();
     }
 
     /// <summary>A piece of work over its estimate, apart from its trade's bias.</summary>
-    private static double Drawn(EstimateWork w, double spread, double z) => w.Own is { } own ? own.At(z) / own.Likely : Math.Exp(spread * z);
+    private static double Drawn(EstimateWork w, double spread, double z) =>
+        w.Own is { } own ? own.At(z) / own.Likely : Math.Exp(spread * z);
 
     /// <summary>Mean of a piece of work over its estimate: that of a lognormal.</summary>
-    private static double MeanFactor(TradeBias b) => Math.Exp(b.Learned.Mean + (b.Learned.Sd * b.Learned.Sd + b.Spread * b.Spread) / 2);
+    private static double MeanFactor(TradeBias b) =>
+        Math.Exp(b.Learned.Mean + (b.Learned.Sd * b.Learned.Sd + b.Spread * b.Spread) / 2);
 
     private static string Says(IEnumerable<EstimateWork> work)
     {
@@ -188,9 +316,11 @@ public sealed record EstimateFigures(IReadOnlyList<EstimateRow> Rows, IReadOnlyL
 
     private static List<double> Sorted(IEnumerable<double> values) => [.. values.Order()];
 
-    private static decimal Quarter(double hours) => Math.Max(1, Math.Round((decimal)hours * 4, MidpointRounding.AwayFromZero)) / 4;
+    private static decimal Quarter(double hours) =>
+        Math.Max(1, Math.Round((decimal)hours * 4, MidpointRounding.AwayFromZero)) / 4;
 
     private static decimal Whole(double amount) => Math.Round((decimal)amount, MidpointRounding.AwayFromZero);
 
-    private static decimal Hundred(double amount) => Math.Round((decimal)amount / 100, MidpointRounding.AwayFromZero) * 100;
+    private static decimal Hundred(double amount) =>
+        Math.Round((decimal)amount / 100, MidpointRounding.AwayFromZero) * 100;
 }

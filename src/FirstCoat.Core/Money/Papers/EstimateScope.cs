@@ -1,17 +1,24 @@
 using System.Text.RegularExpressions;
-using FirstCoat.Core.Outside;
-using FirstCoat.Core.Parts;
 using FirstCoat.Core.Sequence;
 
 namespace FirstCoat.Core.Money.Papers;
 
-/// <summary>What an estimate's goods rest on, and what of the sequence has no price yet: nothing stands in the sequence and nowhere in the estimate.</summary>
+/// <summary>What an estimate's goods rest on, and what of the sequence has no price yet: nothing stands in the sequence
+/// and nowhere in the estimate.</summary>
 /// <param name="Unquoted">Names of outside work without a quote.</param>
 /// <param name="Unpriced">Names of parts without a price.</param>
 /// <param name="FromClient">Names of parts that the client brings.</param>
 /// <param name="Priced">What the parts with a price come to, net to the client.</param>
 /// <param name="Quoted">What the work with a quote comes to, net to the client.</param>
-public sealed partial record EstimateScope(string PartsRestOn, string OutsideRestsOn, IReadOnlyList<string> Unquoted, IReadOnlyList<string> Unpriced, IReadOnlyList<string> FromClient, decimal Priced, decimal Quoted)
+public sealed partial record EstimateScope(
+    string PartsRestOn,
+    string OutsideRestsOn,
+    IReadOnlyList<string> Unquoted,
+    IReadOnlyList<string> Unpriced,
+    IReadOnlyList<string> FromClient,
+    decimal Priced,
+    decimal Quoted
+)
 {
     private const string NoQuote = "no quote yet";
     private const int Named = 6;
@@ -22,18 +29,44 @@ public sealed partial record EstimateScope(string PartsRestOn, string OutsideRes
         var parts = facts.Parts.Where(p => !p.ClientSupplied).ToList();
         var unpriced = parts.Where(p => p.UnitCost == 0 && p.UnitPrice is null or 0).ToList();
         var quoted = facts.Jobs.Where(j => j.Quoted > 0 || j.Billed > 0).ToList();
-        var unquoted = facts.Jobs.Where(j => j.Quoted == 0 && j.Billed is null or 0).Select(j => j.Title)
-            .Concat(facts.Operations.Values.Where(o => o is { Kind: OperationKind.Outside, Removed: false, IsDone: false } && facts.Jobs.All(j => j.OperationId != o.Id)).OrderBy(o => o.Position).Select(o => o.Name)).ToList();
+        var unquoted = facts
+            .Jobs.Where(j => j.Quoted == 0 && j.Billed is null or 0)
+            .Select(j => j.Title)
+            .Concat(
+                facts
+                    .Operations.Values.Where(o =>
+                        o is { Kind: OperationKind.Outside, Removed: false, IsDone: false }
+                        && facts.Jobs.All(j => j.OperationId != o.Id)
+                    )
+                    .OrderBy(o => o.Position)
+                    .Select(o => o.Name)
+            )
+            .ToList();
         return new(
             parts.Count == 0 ? NoQuote : $"{parts.Count - unpriced.Count} of {parts.Count} priced",
             quoted.Count + unquoted.Count == 0 ? NoQuote : $"{quoted.Count} of {quoted.Count + unquoted.Count} quoted",
-            unquoted, [.. unpriced.Select(p => p.Name)], [.. facts.Parts.Where(p => p.ClientSupplied).Select(p => p.Name)],
-            parts.Sum(p => Cents.Round(Statement.PartNet(p.ToItem(), facts.Shop.PartTiers))), facts.Jobs.Sum(j => j.ToClient(facts.Shop.OutsideMarkup)));
+            unquoted,
+            [.. unpriced.Select(p => p.Name)],
+            [.. facts.Parts.Where(p => p.ClientSupplied).Select(p => p.Name)],
+            parts.Sum(p => Cents.Round(Statement.PartNet(p.ToItem(), facts.Shop.PartTiers))),
+            facts.Jobs.Sum(j => j.ToClient(facts.Shop.OutsideMarkup))
+        );
     }
 
     /// <summary>Rows of goods that rest on what is quoted now; what the desk wrote by hand stays.</summary>
     public List<PaperGoods> Told(IReadOnlyList<PaperGoods> goods) =>
-        [.. goods.Select(g => !Counted().IsMatch(g.RestsOn) ? g : g.Kind switch { CostKind.Parts => g with { RestsOn = PartsRestOn }, CostKind.Outside => g with { RestsOn = OutsideRestsOn }, _ => g })];
+        [
+            .. goods.Select(g =>
+                !Counted().IsMatch(g.RestsOn)
+                    ? g
+                    : g.Kind switch
+                    {
+                        CostKind.Parts => g with { RestsOn = PartsRestOn },
+                        CostKind.Outside => g with { RestsOn = OutsideRestsOn },
+                        _ => g,
+                    }
+            ),
+        ];
 
     /// <summary>Lines for "not in it": what has no price, unless the rows allow for more than what is priced.</summary>
     /// <param name="entered">The rows of goods that the desk entered.</param>
@@ -45,7 +78,12 @@ public sealed partial record EstimateScope(string PartsRestOn, string OutsideRes
         {
             if (names.Count > 0)
             {
-                lines.Add(Words.Shortened($"{what}: {string.Join(", ", names.Take(Named))}{(names.Count > Named ? $" and {names.Count - Named} more" : "")}", 200));
+                lines.Add(
+                    Words.Shortened(
+                        $"{what}: {string.Join(", ", names.Take(Named))}{(names.Count > Named ? $" and {names.Count - Named} more" : "")}",
+                        200
+                    )
+                );
             }
         }
 

@@ -1,13 +1,14 @@
-using FirstCoat.Core.Sequence;
 
 namespace FirstCoat.Core.Plan.Engine;
 
-/// <summary>Some clusters are placed again in a schedule that is complete, everything else kept as it is, with something taken away that held them.</summary>
+/// <summary>Some clusters are placed again in a schedule that is complete, everything else kept as it is, with
+/// something taken away that held them.</summary>
 internal sealed partial class Decoder
 {
     private Loosened? _loose;
 
-    /// <summary>The schedule in which some are placed again: nothing else is pushed out of the way for them. Null: all is being placed.</summary>
+    /// <summary>The schedule in which some are placed again: nothing else is pushed out of the way for them. Null: all
+    /// is being placed.</summary>
     private Schedule? _was;
 
     private bool KeepsRest => _was is not null;
@@ -15,14 +16,21 @@ internal sealed partial class Decoder
     /// <summary>From when on each cluster was covered when it was placed.</summary>
     private readonly int[] _coveredFrom;
 
-    /// <summary>Places clusters again and asks something of what comes out; everything is as before afterwards.</summary>
+    /// <summary>Places clusters again and asks something of what comes out; everything is as before
+    /// afterwards.</summary>
     /// <param name="path">Each after what it follows.</param>
     /// <param name="gone">Clusters that are out of the way meanwhile.</param>
     /// <param name="loose">What is taken away for each; null: nothing.</param>
     /// <param name="was">The schedule as it is.</param>
     /// <param name="ask">Asked once all are placed.</param>
     /// <returns>The answer; false where they find no place.</returns>
-    public bool Again(IReadOnlyList<int> path, IReadOnlyList<int> gone, Func<int, Loosened?> loose, Schedule was, Func<bool> ask)
+    public bool Again(
+        IReadOnlyList<int> path,
+        IReadOnlyList<int> gone,
+        Func<int, Loosened?> loose,
+        Schedule was,
+        Func<bool> ask
+    )
     {
         List<int> lifted = [.. path, .. gone];
         var builds = lifted.SelectMany(c => Clusters[c].Operations).Select(o => _model.Build[o]).Distinct().ToList();
@@ -96,10 +104,21 @@ internal sealed partial class Decoder
         for (var i = 0; i < stays.Count; i++)
         {
             var stay = stays[i];
-            var busy = i == 0 ? 0 : stay.At == Stay.Gone && stay.For >= 0 && lifted.Contains(stay.For) ? stay.From : stay.Ready(_vehicles.MoveMinutes);
+            var busy =
+                i == 0 ? 0
+                : stay.At == Stay.Gone && stay.For >= 0 && lifted.Contains(stay.For) ? stay.From
+                : stay.Ready(_vehicles.MoveMinutes);
             for (var o = 0; o < _model.Count; o++)
             {
-                if (_model.Build[o] == build && IsOnVehicle(o) && !lifted.Contains(o) && Start[o] >= stay.From && Start[o] < stay.Until && Start[o] < Model.Parked && Finish[o] > Start[o])
+                if (
+                    _model.Build[o] == build
+                    && IsOnVehicle(o)
+                    && !lifted.Contains(o)
+                    && Start[o] >= stay.From
+                    && Start[o] < stay.Until
+                    && Start[o] < Model.Parked
+                    && Finish[o] > Start[o]
+                )
                 {
                     busy = Math.Max(busy, Finish[o]);
                 }
@@ -107,7 +126,13 @@ internal sealed partial class Decoder
 
             foreach (var hold in _model.Holds)
             {
-                if (_model.Build[hold.Open] == build && IsOnVehicle(hold.Open) && !lifted.Contains(hold.Open) && Start[hold.Open] >= stay.From && Start[hold.Open] < stay.Until)
+                if (
+                    _model.Build[hold.Open] == build
+                    && IsOnVehicle(hold.Open)
+                    && !lifted.Contains(hold.Open)
+                    && Start[hold.Open] >= stay.From
+                    && Start[hold.Open] < stay.Until
+                )
                 {
                     busy = Math.Max(busy, Finish[hold.Close]);
                 }
@@ -118,7 +143,10 @@ internal sealed partial class Decoder
 
         for (var i = 1; i < stays.Count; i++)
         {
-            if (placed.Contains(stays[i].For) && stays[i].Busy <= (stays[i].At == Stay.Gone ? stays[i].From : stays[i].Ready(_vehicles.MoveMinutes)))
+            if (
+                placed.Contains(stays[i].For)
+                && stays[i].Busy <= (stays[i].At == Stay.Gone ? stays[i].From : stays[i].Ready(_vehicles.MoveMinutes))
+            )
             {
                 NotMoved(stays, i);
                 i--;
@@ -128,12 +156,17 @@ internal sealed partial class Decoder
         _changes[build].RemoveAll(c => lifted.Contains(c.Operation));
     }
 
-    /// <summary>Without the work that it came for it stays where it was, or aside where others have that place.</summary>
+    /// <summary>Without the work that it came for it stays where it was, or aside where others have that
+    /// place.</summary>
     private void NotMoved(List<Stay> stays, int at)
     {
         var (before, stay) = (stays[at - 1], stays[at]);
         Book(stay, -1);
-        while (at + 1 < stays.Count && stays[at + 1] is { At: not Stay.Gone, For: < 0, Moved: < 0 } idle && idle.Busy <= idle.From)
+        while (
+            at + 1 < stays.Count
+            && stays[at + 1] is { At: not Stay.Gone, For: < 0, Moved: < 0 } idle
+            && idle.Busy <= idle.From
+        )
         {
             // What it would only have waited in afterwards it does not come to.
             Book(idle, -1);
@@ -143,7 +176,10 @@ internal sealed partial class Decoder
 
         Book(before, -1);
         stays.RemoveAt(at);
-        var free = before.At < 0 || Free(_vehicles!.Places[before.At], Math.Max(0, before.From), stay.Until - Math.Max(0, before.From)) == Math.Max(0, before.From);
+        var free =
+            before.At < 0
+            || Free(_vehicles!.Places[before.At], Math.Max(0, before.From), stay.Until - Math.Max(0, before.From))
+                == Math.Max(0, before.From);
         stays[at - 1] = free ? before with { Until = stay.Until } : before;
         Book(stays[at - 1], 1);
         if (!free)
@@ -174,9 +210,13 @@ internal sealed partial class Decoder
         }
     }
 
-    private Hours ClassHours(int person, int build) => _loose is not null && _loose.Hours.TryGetValue(person, out var hours) ? hours : _model.ClassHours?.Invoke(person, build) ?? Hours.Always;
+    private Hours ClassHours(int person, int build) =>
+        _loose is not null && _loose.Hours.TryGetValue(person, out var hours)
+            ? hours
+            : _model.ClassHours?.Invoke(person, build) ?? Hours.Always;
 
-    private Run RunOf(int o) => _loose is { MayStop: true } && _model.Run[o] is Run.Nonstop or Run.ThroughBreaks ? Run.Split : _model.Run[o];
+    private Run RunOf(int o) =>
+        _loose is { MayStop: true } && _model.Run[o] is Run.Nonstop or Run.ThroughBreaks ? Run.Split : _model.Run[o];
 
     private Hours OwnHours(int o) => _loose is { Visits: true } ? Hours.Always : _model.OwnHours[o];
 }

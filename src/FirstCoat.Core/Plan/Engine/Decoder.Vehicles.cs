@@ -3,8 +3,9 @@ using FirstCoat.Core.Sequence;
 namespace FirstCoat.Core.Plan.Engine;
 
 /// <summary>
-/// Where vehicles stand. Each is in one place from when it is taken there until it is moved on, worked on or not; work elsewhere
-/// begins with a move that takes hands. While nobody knows yet when a place becomes free, work that wants it waits for its turn.
+/// Where vehicles stand. Each is in one place from when it is taken there until it is moved on, worked on or not; work
+/// elsewhere begins with a move that takes hands. While nobody knows yet when a place becomes free, work that wants it
+/// waits for its turn.
 /// </summary>
 internal sealed partial class Decoder
 {
@@ -13,7 +14,8 @@ internal sealed partial class Decoder
     private readonly VehicleModel? _vehicles;
     private readonly List<Stay>[] _stays;
 
-    /// <summary>Operations of each build that are not placed or given up yet, and builds with work that has no date: their vehicles stay.</summary>
+    /// <summary>Operations of each build that are not placed or given up yet, and builds with work that has no date:
+    /// their vehicles stay.</summary>
     private readonly int[] _left;
 
     private readonly bool[] _undated;
@@ -26,7 +28,8 @@ internal sealed partial class Decoder
     /// <summary>When what was placed changes how each shell stands.</summary>
     private readonly List<(int At, int Operation)>[] _changes;
 
-    /// <summary>Whether the last cluster was not placed because a place may become free sooner once more is known.</summary>
+    /// <summary>Whether the last cluster was not placed because a place may become free sooner once more is
+    /// known.</summary>
     private bool _waitsForPlace;
 
     /// <summary>Whether a place became free, or will at a time that is known now.</summary>
@@ -221,7 +224,8 @@ internal sealed partial class Decoder
         var last = _stays[build][^1];
         if (_undated[build])
         {
-            // Nobody knows when its work goes on: it makes room until then, by the time at which somebody else has its place.
+            // Nobody knows when its work goes on: it makes room until then, by the time at which somebody else has its
+            // place.
             if (last is { At: >= 0, Until: < Model.Parked })
             {
                 PushOut(build, _stays[build].Count - 1, Model.Parked);
@@ -270,7 +274,14 @@ internal sealed partial class Decoder
                 continue;
             }
 
-            shell = change.Rolls is { } rolls && at >= last ? shell with { Rolls = rolls, DollyMm = change.DollyMm } : shell;
+            shell =
+                change.Rolls is { } rolls && at >= last
+                    ? shell with
+                    {
+                        Rolls = rolls,
+                        DollyMm = change.DollyMm,
+                    }
+                    : shell;
             shell = shell with { HeightMm = shell.HeightMm - change.LowersMm };
             last = change.Rolls is null ? last : Math.Max(last, at);
         }
@@ -278,7 +289,8 @@ internal sealed partial class Decoder
         return shell;
     }
 
-    /// <summary>From when on a shell stands as it does at an instant: a move that is reckoned with that comes after it.</summary>
+    /// <summary>From when on a shell stands as it does at an instant: a move that is reckoned with that comes after
+    /// it.</summary>
     private int ChangedBefore(int build, int t)
     {
         var last = 0;
@@ -290,22 +302,34 @@ internal sealed partial class Decoder
         return last;
     }
 
-    /// <summary>How many it takes to move a vehicle between two places at an instant; none: the shell does not pass a door on the way.</summary>
+    /// <summary>How many it takes to move a vehicle between two places at an instant; none: the shell does not pass a
+    /// door on the way.</summary>
     private int HandsFor(int build, int from, int to, int t)
     {
         var shell = ShellAt(build, t);
-        return Passes(build, from, shell) && Passes(build, to, shell) ? shell.Rolls ? _vehicles!.Hands.Rolling : _vehicles!.Hands.NotRolling : 0;
+        return Passes(build, from, shell) && Passes(build, to, shell)
+            ? shell.Rolls
+                ? _vehicles!.Hands.Rolling
+                : _vehicles!.Hands.NotRolling
+            : 0;
     }
 
     private bool Passes(int build, int place, Shell shell) =>
-        place < 0 || _vehicles!.Passes[build][place] is var most && (most == int.MaxValue || (shell.Rolls && !(shell.HeightMm + shell.DollyMm > most)));
+        place < 0
+        || _vehicles!.Passes[build][place] is var most
+            && (most == int.MaxValue || (shell.Rolls && !(shell.HeightMm + shell.DollyMm > most)));
 
     private bool IsOnVehicle(int o) => _vehicles is not null && _vehicles.Body[o] != BodyUse.Beside;
 
     /// <summary>Finds where and when an operation on a vehicle ends first; it is not booked.</summary>
     private bool PlaceOnVehicle(int o, int ready, int work, Need[] crew, int hold)
     {
-        if (!Search(o, ready, work, crew, hold, out var best) && (_waitsForPlace || !_insist || KeepsRest || !MakeRoom(o) || !Search(o, ready, work, crew, hold, out best)))
+        if (
+            !Search(o, ready, work, crew, hold, out var best)
+            && (
+                _waitsForPlace || !_insist || KeepsRest || !MakeRoom(o) || !Search(o, ready, work, crew, hold, out best)
+            )
+        )
         {
             return false;
         }
@@ -321,7 +345,8 @@ internal sealed partial class Decoder
         return true;
     }
 
-    /// <summary>Work without the vehicle in a place where vehicles stand: it waits for its turn until it is known when one is moved on.</summary>
+    /// <summary>Work without the vehicle in a place where vehicles stand: it waits for its turn until it is known when
+    /// one is moved on.</summary>
     private bool PlaceOnBench(int o, int ready, int work, Need[] crew, int hold)
     {
         if (PlaceCore(o, ready, work, crew, hold) && Start[o] < _end && Finish[o] < _end)
@@ -333,12 +358,27 @@ internal sealed partial class Decoder
         return !_waitsForPlace && _insist && !KeepsRest && MakeRoom(o) && PlaceCore(o, ready, work, crew, hold);
     }
 
-    /// <summary>Builds whose vehicle stands in one of the places, of which nobody knows yet when it is moved on.</summary>
+    /// <summary>Builds whose vehicle stands in one of the places, of which nobody knows yet when it is moved
+    /// on.</summary>
     private IEnumerable<int> Holders(int o, int[] places) =>
-        Enumerable.Range(0, _stays.Length).Where(b => b != _model.Build[o] && _left[b] > 0 && _stays[b][^1].At >= 0 && Array.IndexOf(places, _stays[b][^1].At) >= 0);
+        Enumerable
+            .Range(0, _stays.Length)
+            .Where(b =>
+                b != _model.Build[o]
+                && _left[b] > 0
+                && _stays[b][^1].At >= 0
+                && Array.IndexOf(places, _stays[b][^1].At) >= 0
+            );
 
     /// <param name="Gap">The stay in which it happens, or after which the new one comes.</param>
-    private sealed record Found(int Start, int Finish, Taken[] Crew, IReadOnlyList<(int From, int To)>? Pieces, int Gap, Site Site);
+    private sealed record Found(
+        int Start,
+        int Finish,
+        Taken[] Crew,
+        IReadOnlyList<(int From, int To)>? Pieces,
+        int Gap,
+        Site Site
+    );
 
     private bool Search(int o, int ready, int work, Need[] crew, int hold, out Found best)
     {
@@ -361,7 +401,11 @@ internal sealed partial class Decoder
             }
             else if (stay.At != Stay.Gone && (options is null || Array.IndexOf(options, stay.At) >= 0))
             {
-                Look(i, new(stay.At, false, stay.From, stay.Until, next, build, stay.At), Math.Max(ready, _loose is { Hands: true } ? stay.From : stay.Ready(_vehicles.MoveMinutes)));
+                Look(
+                    i,
+                    new(stay.At, false, stay.From, stay.Until, next, build, stay.At),
+                    Math.Max(ready, _loose is { Hands: true } ? stay.From : stay.Ready(_vehicles.MoveMinutes))
+                );
             }
 
             if (away || options is null || (!last && next <= stay.Busy))
@@ -372,11 +416,34 @@ internal sealed partial class Decoder
             foreach (var p in options)
             {
                 // Between two stays only where hands take it on from there, or where it goes anyway.
-                if (p != stay.At && (last || stays[i + 1] is not { At: >= 0, Moved: < 0 } || stays[i + 1].At == p || p == _vehicles.Spare))
+                if (
+                    p != stay.At
+                    && (
+                        last
+                        || stays[i + 1] is not { At: >= 0, Moved: < 0 }
+                        || stays[i + 1].At == p
+                        || p == _vehicles.Spare
+                    )
+                )
                 {
                     // Where it goes next anyway it only comes sooner.
                     var joins = !last && stays[i + 1].At == p;
-                    Look(i, new(p, true, Math.Max(0, Math.Max(stay.Busy, stay.Ready(_vehicles.MoveMinutes))), joins ? stays[i + 1].Until : next, next, build, stay.At), Math.Max(ready, stay.Busy + (IsPushed(stay.At) && _loose is not { Hands: true } ? _vehicles.MoveMinutes : 0)));
+                    Look(
+                        i,
+                        new(
+                            p,
+                            true,
+                            Math.Max(0, Math.Max(stay.Busy, stay.Ready(_vehicles.MoveMinutes))),
+                            joins ? stays[i + 1].Until : next,
+                            next,
+                            build,
+                            stay.At
+                        ),
+                        Math.Max(
+                            ready,
+                            stay.Busy + (IsPushed(stay.At) && _loose is not { Hands: true } ? _vehicles.MoveMinutes : 0)
+                        )
+                    );
                 }
             }
         }
@@ -391,12 +458,16 @@ internal sealed partial class Decoder
 
         return found is not null;
 
-        // It is away until it is wanted somewhere; where it only stood aside while this was lifted out of a schedule, that is not.
+        // It is away until it is wanted somewhere; where it only stood aside while this was lifted out of a schedule,
+        // that is not.
         int Back(int i)
         {
-            while (++i < stays.Count && KeepsRest && stays[i] is { At: < 0 and not Stay.Gone, For: < 0 } aside && aside.Busy <= aside.From)
-            {
-            }
+            while (
+                ++i < stays.Count
+                && KeepsRest
+                && stays[i] is { At: < 0 and not Stay.Gone, For: < 0 } aside
+                && aside.Busy <= aside.From
+            ) { }
 
             return i < stays.Count ? stays[i].From : Model.Parked;
         }
@@ -404,20 +475,41 @@ internal sealed partial class Decoder
         void Look(int gap, Site site, int from)
         {
             _site = site;
-            for (var tries = 0; tries < MostSlots && from < Model.Parked && PlaceCore(o, from, work, crew, hold); tries++)
+            for (
+                var tries = 0;
+                tries < MostSlots && from < Model.Parked && PlaceCore(o, from, work, crew, hold);
+                tries++
+            )
             {
                 // Work in pieces is in one place from the first to the last of them.
-                var clear = site is { Arrives: true, At: >= 0 } ? Free(_vehicles!.Places[site.At], Start[o], Math.Min(Finish[o], site.Next) - Start[o]) : Start[o];
-                var open = site.At >= 0 && _loose is not { Closed: true } ? ClosedUntil(_vehicles!.Places[site.At], Start[o], Finish[o]) : Start[o];
+                var clear = site is { Arrives: true, At: >= 0 }
+                    ? Free(_vehicles!.Places[site.At], Start[o], Math.Min(Finish[o], site.Next) - Start[o])
+                    : Start[o];
+                var open =
+                    site.At >= 0 && _loose is not { Closed: true }
+                        ? ClosedUntil(_vehicles!.Places[site.At], Start[o], Finish[o])
+                        : Start[o];
                 if (Math.Max(clear, open) > Start[o])
                 {
                     from = Math.Max(clear, open);
                     continue;
                 }
 
-                if (Finish[o] <= site.Limit && Start[o] < _end && Finish[o] < _end && (found is null || (Finish[o], Start[o]).CompareTo((found.Finish, found.Start)) < 0))
+                if (
+                    Finish[o] <= site.Limit
+                    && Start[o] < _end
+                    && Finish[o] < _end
+                    && (found is null || (Finish[o], Start[o]).CompareTo((found.Finish, found.Start)) < 0)
+                )
                 {
-                    found = new(Start[o], Finish[o], Crew.AsSpan(_model.CrewAt[o], _model.CrewAt[o + 1] - _model.CrewAt[o]).ToArray(), _pieces.GetValueOrDefault(o), gap, site);
+                    found = new(
+                        Start[o],
+                        Finish[o],
+                        Crew.AsSpan(_model.CrewAt[o], _model.CrewAt[o + 1] - _model.CrewAt[o]).ToArray(),
+                        _pieces.GetValueOrDefault(o),
+                        gap,
+                        site
+                    );
                 }
 
                 return;
@@ -440,12 +532,16 @@ internal sealed partial class Decoder
     }
 
     /// <summary>Where it can be done, with one place more where that is tried.</summary>
-    private int[]? OptionsOf(int o) => _vehicles!.Options[o] is { } options && _loose is { Place: true } ? [.. options, _vehicles.Spare] : _vehicles.Options[o];
+    private int[]? OptionsOf(int o) =>
+        _vehicles!.Options[o] is { } options && _loose is { Place: true }
+            ? [.. options, _vehicles.Spare]
+            : _vehicles.Options[o];
 
     /// <summary>Whether hands push it from there: it stands in the shop, and somebody knows where.</summary>
     private static bool IsPushed(int from) => from is >= 0 or Stay.Aside;
 
-    /// <summary>Whether a vehicle stands in one of the places of which nobody knows yet when it is moved on, and could be before the start that was found.</summary>
+    /// <summary>Whether a vehicle stands in one of the places of which nobody knows yet when it is moved on, and could
+    /// be before the start that was found.</summary>
     private bool MayBeFreeSooner(int o, int ready, int work, Need[] crew, int hold, Found? found)
     {
         if (found is { Site.Arrives: false })
@@ -465,17 +561,24 @@ internal sealed partial class Decoder
         }
 
         // Only if it could begin sooner with the place to itself from then on.
-        return soonest < found.Start && PlaceCore(o, Math.Max(ready, soonest), work, crew, hold) && Start[o] + _vehicles!.MoveMinutes < found.Start;
+        return soonest < found.Start
+            && PlaceCore(o, Math.Max(ready, soonest), work, crew, hold)
+            && Start[o] + _vehicles!.MoveMinutes < found.Start;
     }
 
-    /// <summary>Whoever stands longest idle in one of the places is pushed into the yard, or aside where that is full: two that want each other's place change over.</summary>
+    /// <summary>Whoever stands longest idle in one of the places is pushed into the yard, or aside where that is full:
+    /// two that want each other's place change over.</summary>
     private bool MakeRoom(int o)
     {
         var (who, busy) = (-1, int.MaxValue);
         foreach (var b in Holders(o, _vehicles!.Options[o] ?? _vehicles.Benches[o]!))
         {
             var last = _stays[b][^1];
-            if (last.Until >= Model.Parked && last.Busy < busy && HandsFor(b, last.At, Stay.Aside, Math.Max(0, last.Busy)) > 0)
+            if (
+                last.Until >= Model.Parked
+                && last.Busy < busy
+                && HandsFor(b, last.At, Stay.Aside, Math.Max(0, last.Busy)) > 0
+            )
             {
                 (who, busy) = (b, last.Busy);
             }
@@ -493,7 +596,14 @@ internal sealed partial class Decoder
         var leaves = moved < Model.Parked ? moved : at;
         stays[^1] = stays[^1] with { Until = leaves };
         Book(stays[^1], 1);
-        stays.Add(new(Yard(leaves, Model.Parked), leaves, leaves, Model.Parked, -1) { Moved = moved < Model.Parked ? moved : -1, Mover = mover, SecondMover = second });
+        stays.Add(
+            new(Yard(leaves, Model.Parked), leaves, leaves, Model.Parked, -1)
+            {
+                Moved = moved < Model.Parked ? moved : -1,
+                Mover = mover,
+                SecondMover = second,
+            }
+        );
         Book(stays[^1], 1);
         return true;
 
@@ -514,7 +624,8 @@ internal sealed partial class Decoder
         return Stay.Aside;
     }
 
-    /// <summary>A vehicle whose place is kept until another operation ends stays there until then; where somebody else has it before, what opens the hold moves later.</summary>
+    /// <summary>A vehicle whose place is kept until another operation ends stays there until then; where somebody else
+    /// has it before, what opens the hold moves later.</summary>
     /// <param name="never">It is taken elsewhere for work that belongs to the hold.</param>
     /// <returns>Whether it does in each.</returns>
     private bool StandsThroughHolds(Cluster cluster, out bool never)
@@ -531,7 +642,13 @@ internal sealed partial class Decoder
             var at = stays.FindLastIndex(s => s.From <= Start[hold.Open]);
             if (stays[at].Until < Finish[hold.Close])
             {
-                never = stays[at].Until <= Start[hold.Open] || (at + 1 < stays.Count && stays[at + 1].For >= 0 && _model.ClusterOf[stays[at + 1].For] == _model.ClusterOf[hold.Open]);
+                never =
+                    stays[at].Until <= Start[hold.Open]
+                    || (
+                        at + 1 < stays.Count
+                        && stays[at + 1].For >= 0
+                        && _model.ClusterOf[stays[at + 1].For] == _model.ClusterOf[hold.Open]
+                    );
                 _earliest[hold.Open] = stays[at].Until;
                 return false;
             }
@@ -549,8 +666,15 @@ internal sealed partial class Decoder
         var yards = _vehicles!.Yards;
         foreach (var stays in _stays)
         {
-            if (stays.Count > 1 && stays[^1] is { For: < 0, Until: >= Model.Parked } waits && Array.IndexOf(yards, waits.At) >= 0 && stays[^2] is { At: >= 0 } stood && stood.Until == waits.From && waits.Busy <= waits.From
-                && Free(_vehicles.Places[stood.At], waits.From, Model.Parked - waits.From) == waits.From)
+            if (
+                stays.Count > 1
+                && stays[^1] is { For: < 0, Until: >= Model.Parked } waits
+                && Array.IndexOf(yards, waits.At) >= 0
+                && stays[^2] is { At: >= 0 } stood
+                && stood.Until == waits.From
+                && waits.Busy <= waits.From
+                && Free(_vehicles.Places[stood.At], waits.From, Model.Parked - waits.From) == waits.From
+            )
             {
                 Book(waits, -1);
                 Book(stood, -1);
@@ -562,7 +686,14 @@ internal sealed partial class Decoder
             for (var i = 1; i + 1 < stays.Count; i++)
             {
                 var (before, aside, next) = (stays[i - 1], stays[i], stays[i + 1]);
-                if (aside.For >= 0 || before.At < 0 || (aside.At >= 0 && Array.IndexOf(yards, aside.At) < 0) || aside.Busy > aside.From || before.Until != aside.From || Free(_vehicles.Places[before.At], aside.From, next.From - aside.From) != aside.From)
+                if (
+                    aside.For >= 0
+                    || before.At < 0
+                    || (aside.At >= 0 && Array.IndexOf(yards, aside.At) < 0)
+                    || aside.Busy > aside.From
+                    || before.Until != aside.From
+                    || Free(_vehicles.Places[before.At], aside.From, next.From - aside.From) != aside.From
+                )
                 {
                     continue;
                 }
@@ -601,7 +732,9 @@ internal sealed partial class Decoder
             }
         }
 
-        return Array.ConvertAll(_stays, s => s.Where((x, i) => i == 0 || x.Until > Math.Max(0, x.From) || i == s.Count - 1).ToArray());
+        return Array.ConvertAll(_stays, s =>
+            s.Where((x, i) => i == 0 || x.Until > Math.Max(0, x.From) || i == s.Count - 1).ToArray()
+        );
     }
 
     private void Keep(int build) => _undo.Add((build, [.. _stays[build]], [.. _changes[build]]));
@@ -634,17 +767,35 @@ internal sealed partial class Decoder
         var (moved, mover, second) = (-1, -1, -1);
         if (site.At >= 0 && IsPushed(site.From) && _loose is not { Hands: true })
         {
-            (moved, mover, second) = LatestMove(Math.Max(Math.Max(site.Lower, ChangedBefore(build, found.Start)), FreeSince(_vehicles.Places[site.At], found.Start)), found.Start, HandsFor(build, site.From, site.At, found.Start));
+            (moved, mover, second) = LatestMove(
+                Math.Max(
+                    Math.Max(site.Lower, ChangedBefore(build, found.Start)),
+                    FreeSince(_vehicles.Places[site.At], found.Start)
+                ),
+                found.Start,
+                HandsFor(build, site.From, site.At, found.Start)
+            );
             from = moved >= 0 ? moved : from;
         }
 
-        var next = site.Next < Model.Parked ? site.Next : site.At < 0 ? Model.Parked : FreeUntil(_vehicles.Places[site.At], from);
+        var next =
+            site.Next < Model.Parked ? site.Next
+            : site.At < 0 ? Model.Parked
+            : FreeUntil(_vehicles.Places[site.At], from);
         if (found.Finish > next && found.Gap + 1 < stays.Count)
         {
-            stays[found.Gap + 1] = stays[found.Gap + 1] with { Busy = Math.Max(stays[found.Gap + 1].Busy, found.Finish) };
+            stays[found.Gap + 1] = stays[found.Gap + 1] with
+            {
+                Busy = Math.Max(stays[found.Gap + 1].Busy, found.Finish),
+            };
         }
 
-        var arrived = new Stay(site.At, from, Math.Min(found.Finish, next), next, o) { Moved = moved, Mover = mover, SecondMover = second };
+        var arrived = new Stay(site.At, from, Math.Min(found.Finish, next), next, o)
+        {
+            Moved = moved,
+            Mover = mover,
+            SecondMover = second,
+        };
         var late = stay.Until < from;
         stays[found.Gap] = stay with { Until = Math.Min(stay.Until, from) };
         Book(stays[found.Gap], 1);
@@ -669,7 +820,8 @@ internal sealed partial class Decoder
         _freed = true;
     }
 
-    /// <summary>Somebody else has its place before it goes on to its next: it waits there if that is free, else in the yard or aside.</summary>
+    /// <summary>Somebody else has its place before it goes on to its next: it waits there if that is free, else in the
+    /// yard or aside.</summary>
     private void ClearOut(int build, int gap)
     {
         var stays = _stays[build];
@@ -677,7 +829,14 @@ internal sealed partial class Decoder
         if (next.At >= 0 && stay.At >= 0)
         {
             Book(next, -1);
-            var (moved, mover, second) = LatestMove(Math.Max(Math.Max(ChangedBefore(build, stay.Until), stay.Busy), FreeSince(_vehicles!.Places[next.At], next.From)), stay.Until, HandsFor(build, stay.At, next.At, stay.Until));
+            var (moved, mover, second) = LatestMove(
+                Math.Max(
+                    Math.Max(ChangedBefore(build, stay.Until), stay.Busy),
+                    FreeSince(_vehicles!.Places[next.At], next.From)
+                ),
+                stay.Until,
+                HandsFor(build, stay.At, next.At, stay.Until)
+            );
             if (moved >= 0)
             {
                 stays[gap + 1] = next with { From = moved, Moved = moved, Mover = mover, SecondMover = second };
@@ -699,31 +858,61 @@ internal sealed partial class Decoder
     {
         var stays = _stays[build];
         var stay = stays[gap];
-        var (at, who, other) = LatestMove(Math.Max(ChangedBefore(build, stay.Until), stay.Busy), stay.Until, Math.Max(1, HandsFor(build, stay.At, Stay.Aside, stay.Until)));
+        var (at, who, other) = LatestMove(
+            Math.Max(ChangedBefore(build, stay.Until), stay.Busy),
+            stay.Until,
+            Math.Max(1, HandsFor(build, stay.At, Stay.Aside, stay.Until))
+        );
         var leaves = at >= 0 ? at : stay.Until;
         Book(stay, -1);
         stays[gap] = stay with { Until = leaves };
         Book(stays[gap], 1);
-        stays.Insert(gap + 1, new(Yard(leaves, until), leaves, leaves, until, -1) { Moved = at, Mover = who, SecondMover = other });
+        stays.Insert(
+            gap + 1,
+            new(Yard(leaves, until), leaves, leaves, until, -1)
+            {
+                Moved = at,
+                Mover = who,
+                SecondMover = other,
+            }
+        );
         Book(stays[gap + 1], 1);
     }
 
-    /// <summary>A vehicle that stands idle for long makes room: it is in the yard meanwhile, where that has some and hands are free.</summary>
+    /// <summary>A vehicle that stands idle for long makes room: it is in the yard meanwhile, where that has some and
+    /// hands are free.</summary>
     /// <param name="at">The stay in which it is idle.</param>
     /// <param name="back">The operation for which it comes back to the same place; -1: it goes on to another.</param>
     private void GoAside(int build, int at, int busy, int until, int back)
     {
         var stays = _stays[build];
         var (stay, idle) = (stays[at], Math.Max(0, busy));
-        if (_alone || KeepsRest || stay.At < 0 || Array.IndexOf(_vehicles!.Yards, stay.At) >= 0 || until - idle < VehicleModel.LongIdle || !ShellAt(build, idle).Rolls || HandsFor(build, stay.At, Stay.Aside, idle) == 0)
+        if (
+            _alone
+            || KeepsRest
+            || stay.At < 0
+            || Array.IndexOf(_vehicles!.Yards, stay.At) >= 0
+            || until - idle < VehicleModel.LongIdle
+            || !ShellAt(build, idle).Rolls
+            || HandsFor(build, stay.At, Stay.Aside, idle) == 0
+        )
         {
             return;
         }
 
         var (leaves, mover, second) = EarliestMove(build, stay.At, idle);
         var handsBack = back >= 0 ? HandsFor(build, Stay.Aside, stay.At, until) : 1;
-        var (comes, again, too) = back >= 0 && handsBack > 0 ? LatestMove(Math.Max(idle, ChangedBefore(build, until)), until, handsBack) : (until, -1, -1);
-        if (leaves >= Model.Parked || handsBack == 0 || (back >= 0 && comes < 0) || comes - leaves < VehicleModel.LongIdle / 2 || Yard(leaves, comes) is not (>= 0 and var yard))
+        var (comes, again, too) =
+            back >= 0 && handsBack > 0
+                ? LatestMove(Math.Max(idle, ChangedBefore(build, until)), until, handsBack)
+                : (until, -1, -1);
+        if (
+            leaves >= Model.Parked
+            || handsBack == 0
+            || (back >= 0 && comes < 0)
+            || comes - leaves < VehicleModel.LongIdle / 2
+            || Yard(leaves, comes) is not (>= 0 and var yard)
+        )
         {
             return;
         }
@@ -731,18 +920,35 @@ internal sealed partial class Decoder
         Book(stay, -1);
         stays[at] = stay with { Busy = busy, Until = leaves };
         Book(stays[at], 1);
-        stays.Insert(at + 1, new(yard, leaves, leaves, comes, -1) { Moved = leaves, Mover = mover, SecondMover = second });
+        stays.Insert(
+            at + 1,
+            new(yard, leaves, leaves, comes, -1)
+            {
+                Moved = leaves,
+                Mover = mover,
+                SecondMover = second,
+            }
+        );
         Book(stays[at + 1], 1);
         if (back >= 0)
         {
-            stays.Insert(at + 2, new(stay.At, comes, stay.Busy, stay.Until, back) { Moved = comes, Mover = again, SecondMover = too });
+            stays.Insert(
+                at + 2,
+                new(stay.At, comes, stay.Busy, stay.Until, back)
+                {
+                    Moved = comes,
+                    Mover = again,
+                    SecondMover = too,
+                }
+            );
             Book(stays[at + 2], 1);
         }
 
         _freed = true;
     }
 
-    /// <summary>The first instant from <paramref name="t"/> on at which the site allows the operation; itself: it does.</summary>
+    /// <summary>The first instant from <paramref name="t"/> on at which the site allows the operation; itself: it
+    /// does.</summary>
     private int FitSite(int o, int t, int length)
     {
         if ((long)t + length > _site.Limit || (_site.Arrives && t >= _site.Next))
@@ -767,7 +973,13 @@ internal sealed partial class Decoder
         }
 
         // In a schedule that is complete it only has to be there for this.
-        var free = Free(place, t, KeepsRest ? length : _site.Next < Model.Parked ? _site.Next - t : Math.Max(length, _vehicles.Visit[o]));
+        var free = Free(
+            place,
+            t,
+            KeepsRest ? length
+                : _site.Next < Model.Parked ? _site.Next - t
+                : Math.Max(length, _vehicles.Visit[o])
+        );
         if (free > t)
         {
             return free;
@@ -782,12 +994,13 @@ internal sealed partial class Decoder
         var since = Math.Max(Math.Max(_site.Lower, ChangedBefore(_site.Build, t)), FreeSince(place, t));
         return LatestMove(since, t, hands).At >= 0 ? t : After(EarliestMove(since, hands).At, t);
 
-        int After(int moved, int least) => moved >= Model.Parked ? int.MaxValue : Math.Max(moved + _vehicles.MoveMinutes, least + 1);
+        int After(int moved, int least) =>
+            moved >= Model.Parked ? int.MaxValue : Math.Max(moved + _vehicles.MoveMinutes, least + 1);
     }
 
     private int Free(Place place, int from, int length)
     {
-        for (var t = from; ;)
+        for (var t = from; ; )
         {
             var start = t;
             t = _profiles[place.Resource].FirstFit(t, length, 1);
@@ -799,11 +1012,18 @@ internal sealed partial class Decoder
         }
     }
 
-    private int FreeSince(Place place, int t) => Math.Max(_profiles[place.Resource].FreeSince(t, 1), place.Whole >= 0 ? _profiles[place.Whole].FreeSince(t, 1) : 0);
+    private int FreeSince(Place place, int t) =>
+        Math.Max(
+            _profiles[place.Resource].FreeSince(t, 1),
+            place.Whole >= 0 ? _profiles[place.Whole].FreeSince(t, 1) : 0
+        );
 
     private int FreeUntil(Place place, int t)
     {
-        var until = Math.Min(_profiles[place.Resource].FreeUntil(t, 1), place.Whole >= 0 ? _profiles[place.Whole].FreeUntil(t, 1) : int.MaxValue);
+        var until = Math.Min(
+            _profiles[place.Resource].FreeUntil(t, 1),
+            place.Whole >= 0 ? _profiles[place.Whole].FreeUntil(t, 1) : int.MaxValue
+        );
         return Math.Min(until, Model.Parked);
     }
 
@@ -883,12 +1103,15 @@ internal sealed partial class Decoder
         return (Model.Parked, -1, -1);
     }
 
-    /// <summary>The first time from an instant on at which a vehicle can be taken aside, as the shell stands then.</summary>
+    /// <summary>The first time from an instant on at which a vehicle can be taken aside, as the shell stands
+    /// then.</summary>
     private (int At, int Who, int Second) EarliestMove(int build, int place, int from)
     {
         var hands = HandsFor(build, place, Stay.Aside, from);
         var move = EarliestMove(from, hands);
-        return move.At < Model.Parked && HandsFor(build, place, Stay.Aside, move.At) is var then && then > hands ? EarliestMove(from, then) : move;
+        return move.At < Model.Parked && HandsFor(build, place, Stay.Aside, move.At) is var then && then > hands
+            ? EarliestMove(from, then)
+            : move;
     }
 
     /// <summary>Two people who both have time for a move at an instant.</summary>

@@ -4,16 +4,19 @@ namespace FirstCoat.Core.Plan.Engine;
 internal readonly record struct Taken(int Class, int Count);
 
 /// <summary>
-/// Turns an order of clusters into a schedule: each in its turn as early as everything placed before it allows, also into gaps
-/// that those left. Source: serial schedule generation, R. Kolisch, European Journal of Operational Research 90 (1996).
+/// Turns an order of clusters into a schedule: each in its turn as early as everything placed before it allows, also
+/// into gaps that those left. Source: serial schedule generation, R. Kolisch, European Journal of Operational Research
+/// 90 (1996).
 /// </summary>
 /// <remarks>Not safe for several threads; make one for each.</remarks>
 internal sealed partial class Decoder
 {
-    /// <summary>How often the operations of a cluster are moved before it is given up; each time something moves later.</summary>
+    /// <summary>How often the operations of a cluster are moved before it is given up; each time something moves
+    /// later.</summary>
     private const int MostTries = 20_000;
 
-    /// <summary>In a future that is only imagined a window that is not kept after so many moves is let go, and so many more are made without it.</summary>
+    /// <summary>In a future that is only imagined a window that is not kept after so many moves is let go, and so many
+    /// more are made without it.</summary>
     private const int FewTries = 20;
 
     private readonly Model _model;
@@ -22,12 +25,14 @@ internal sealed partial class Decoder
     private readonly int[] _free;
     private readonly int[] _buildEnd;
 
-    /// <summary>Before which no build can end any more, by what is placed and the longest way on from there; and the weighted lateness of that.</summary>
+    /// <summary>Before which no build can end any more, by what is placed and the longest way on from there; and the
+    /// weighted lateness of that.</summary>
     private readonly int[] _leastEnd;
 
     private long _leastWeighted;
 
-    /// <summary>Whether the longest way is a bound: nobody is quicker than the work is long, and all of it gets a date.</summary>
+    /// <summary>Whether the longest way is a bound: nobody is quicker than the work is long, and all of it gets a
+    /// date.</summary>
     private readonly bool _boundsByTail;
     private readonly Dictionary<(Hours, Hours), Hours> _together = [];
     private readonly Dictionary<int, IReadOnlyList<(int From, int To)>> _pieces = [];
@@ -95,10 +100,12 @@ internal sealed partial class Decoder
     /// <summary>Whether windows are let go that other durations make hard to keep.</summary>
     public bool Lenient { get; init; }
 
-    /// <summary>Whether an order is none that loses a window which finished work opened, or a deadline that is to be kept.</summary>
+    /// <summary>Whether an order is none that loses a window which finished work opened, or a deadline that is to be
+    /// kept.</summary>
     public bool Strict { get; init; }
 
-    /// <summary>What windows that were let go brought with them in the cluster that is being placed: whose time, and which of it.</summary>
+    /// <summary>What windows that were let go brought with them in the cluster that is being placed: whose time, and
+    /// which of it.</summary>
     private readonly List<(int Person, int From, int To)> _again = [];
 
     public ReadOnlySpan<int> BuildEnd => _buildEnd;
@@ -108,13 +115,28 @@ internal sealed partial class Decoder
     /// <summary>Other dates before which operations cannot begin, for backward passes.</summary>
     public void Release(int[] release) => _release = release;
 
-    private sealed record Mark(Profile[] Profiles, int[] BuildEnd, int[] LeastEnd, long[] Spent, long Weighted, long LeastWeighted, int Makespan)
+    private sealed record Mark(
+        Profile[] Profiles,
+        int[] BuildEnd,
+        int[] LeastEnd,
+        long[] Spent,
+        long Weighted,
+        long LeastWeighted,
+        int Makespan
+    )
     {
         public Standing? Standing { get; init; }
     }
 
     /// <summary>Where vehicles stand and what waits for a place, in the middle of a run.</summary>
-    private sealed record Standing(Stay[][] Stays, (int At, int Operation)[][] Changes, int[] Left, bool[] Undated, bool[] Came, int[] Deferred);
+    private sealed record Standing(
+        Stay[][] Stays,
+        (int At, int Operation)[][] Changes,
+        int[] Left,
+        bool[] Undated,
+        bool[] Came,
+        int[] Deferred
+    );
 
     private readonly List<Mark> _marks;
 
@@ -129,12 +151,19 @@ internal sealed partial class Decoder
     private int _marked;
 
     /// <summary>Places all clusters in an order that keeps every link.</summary>
-    /// <param name="from">Places before this one are as in the last whole run of <see cref="Decode"/> with marks.</param>
+    /// <param name="from">Places before this one are as in the last whole run of <see cref="Decode"/> with
+    /// marks.</param>
     /// <param name="limit">Given up as soon as the weighted lateness must be above it.</param>
     /// <param name="mark">Whether later runs may begin in the middle of this one.</param>
     /// <param name="trial">Whether they may once <see cref="Commit"/> says so.</param>
     /// <returns>Whether everything was placed.</returns>
-    public bool Decode(ReadOnlySpan<int> order, int from = 0, long limit = long.MaxValue, bool mark = false, bool trial = false)
+    public bool Decode(
+        ReadOnlySpan<int> order,
+        int from = 0,
+        long limit = long.MaxValue,
+        bool mark = false,
+        bool trial = false
+    )
     {
         var begin = Math.Min(from / MarkEvery, _marked);
         if (begin == 0)
@@ -179,7 +208,8 @@ internal sealed partial class Decoder
         return true;
     }
 
-    /// <summary>The last run was tried, and everything was placed: from now on later runs may begin in the middle of it.</summary>
+    /// <summary>The last run was tried, and everything was placed: from now on later runs may begin in the middle of
+    /// it.</summary>
     public void Commit()
     {
         for (var i = _triedMarks.From; i < _triedMarks.To; i++)
@@ -203,7 +233,11 @@ internal sealed partial class Decoder
     {
         if (_markedStart.Length < Start.Length)
         {
-            (_markedStart, _markedFinish, _markedCrew) = (new int[Start.Length], new int[Start.Length], new Taken[Crew.Length]);
+            (_markedStart, _markedFinish, _markedCrew) = (
+                new int[Start.Length],
+                new int[Start.Length],
+                new Taken[Crew.Length]
+            );
         }
 
         Start.CopyTo(_markedStart, 0);
@@ -212,11 +246,12 @@ internal sealed partial class Decoder
     }
 
     /// <summary>The schedule as it stands after <see cref="Decode"/>.</summary>
-    public Schedule Schedule() => new([.. Start], [.. Finish], [.. Crew], Weighted, Makespan)
-    {
-        Pieces = new Dictionary<int, IReadOnlyList<(int From, int To)>>(_pieces),
-        Stays = _vehicles is null ? [] : Tidied(),
-    };
+    public Schedule Schedule() =>
+        new([.. Start], [.. Finish], [.. Crew], Weighted, Makespan)
+        {
+            Pieces = new Dictionary<int, IReadOnlyList<(int From, int To)>>(_pieces),
+            Stays = _vehicles is null ? [] : Tidied(),
+        };
 
     private void Empty()
     {
@@ -243,7 +278,16 @@ internal sealed partial class Decoder
         }
     }
 
-    private Mark NewMark() => new(_profiles.Select(p => new Profile(p.Capacity)).ToArray(), new int[_buildEnd.Length], new int[_buildEnd.Length], new long[_spent.Length], 0, 0, 0);
+    private Mark NewMark() =>
+        new(
+            _profiles.Select(p => new Profile(p.Capacity)).ToArray(),
+            new int[_buildEnd.Length],
+            new int[_buildEnd.Length],
+            new long[_spent.Length],
+            0,
+            0,
+            0
+        );
 
     private void Keep(int number, bool trial)
     {
@@ -267,7 +311,16 @@ internal sealed partial class Decoder
             Weighted = Weighted,
             LeastWeighted = _leastWeighted,
             Makespan = Makespan,
-            Standing = _vehicles is null ? null : new(Array.ConvertAll(_stays, s => s.ToArray()), Array.ConvertAll(_changes, c => c.ToArray()), [.. _left], [.. _undated], [.. _came], [.. _deferred]),
+            Standing = _vehicles is null
+                ? null
+                : new(
+                    Array.ConvertAll(_stays, s => s.ToArray()),
+                    Array.ConvertAll(_changes, c => c.ToArray()),
+                    [.. _left],
+                    [.. _undated],
+                    [.. _came],
+                    [.. _deferred]
+                ),
         };
         if (trial)
         {
@@ -345,14 +398,17 @@ internal sealed partial class Decoder
     public void Restore(int o, Schedule schedule)
     {
         (Start[o], Finish[o]) = (schedule.Start[o], schedule.Finish[o]);
-        schedule.Crew.AsSpan(_model.CrewAt[o], _model.CrewAt[o + 1] - _model.CrewAt[o]).CopyTo(Crew.AsSpan(_model.CrewAt[o]));
+        schedule
+            .Crew.AsSpan(_model.CrewAt[o], _model.CrewAt[o + 1] - _model.CrewAt[o])
+            .CopyTo(Crew.AsSpan(_model.CrewAt[o]));
         if (schedule.Pieces.TryGetValue(o, out var pieces))
         {
             _pieces[o] = pieces;
         }
     }
 
-    /// <summary>Takes a cluster out, or puts it in where <see cref="Start"/>, <see cref="Finish"/> and <see cref="Crew"/> say.</summary>
+    /// <summary>Takes a cluster out, or puts it in where <see cref="Start"/>, <see cref="Finish"/> and
+    /// <see cref="Crew"/> say.</summary>
     public void Book(Cluster cluster, int sign)
     {
         foreach (var o in cluster.Operations)
@@ -369,8 +425,13 @@ internal sealed partial class Decoder
     /// <summary>Places a cluster as early as what is placed allows, without counting it.</summary>
     public bool PutIn(Cluster cluster)
     {
-        var covered = _model.Cost is null || _loose is { Money: true } ? int.MinValue : KeepsRest ? _coveredFrom[_model.ClusterOf[cluster.Operations[0]]] : CoveredFrom(cluster);
-        _coveredFrom[_model.ClusterOf[cluster.Operations[0]]] = KeepsRest ? _coveredFrom[_model.ClusterOf[cluster.Operations[0]]] : covered;
+        var covered =
+            _model.Cost is null || _loose is { Money: true } ? int.MinValue
+            : KeepsRest ? _coveredFrom[_model.ClusterOf[cluster.Operations[0]]]
+            : CoveredFrom(cluster);
+        _coveredFrom[_model.ClusterOf[cluster.Operations[0]]] = KeepsRest
+            ? _coveredFrom[_model.ClusterOf[cluster.Operations[0]]]
+            : covered;
         var waits = covered >= Model.Parked;
         if (_model.Parks && !waits)
         {
@@ -415,7 +476,8 @@ internal sealed partial class Decoder
         return InTime(o);
     }
 
-    /// <summary>Places what is tied to nothing; in a future that misses a window, after the work that this asks for.</summary>
+    /// <summary>Places what is tied to nothing; in a future that misses a window, after the work that this asks
+    /// for.</summary>
     private bool PlaceAlone(int o, int from)
     {
         _earliest[o] = from;
@@ -431,7 +493,8 @@ internal sealed partial class Decoder
     /// <summary>Whether an operation starts after a window that was opened by what is finished.</summary>
     private bool Misses(int o) => _model.Until is { } until && Start[o] > until[o] && Start[o] < Model.Parked;
 
-    private bool InTime(int o) => !Strict || (!Misses(o) && (_model.Keep is not { } keep || Finish[o] <= keep[o] || Finish[o] >= Model.Parked));
+    private bool InTime(int o) =>
+        !Strict || (!Misses(o) && (_model.Keep is not { } keep || Finish[o] <= keep[o] || Finish[o] >= Model.Parked));
 
     private void Park(int o)
     {
@@ -453,7 +516,9 @@ internal sealed partial class Decoder
 
         _undo.Clear();
         _alone = true;
-        var goes = cluster.Tied ? PlaceTied(cluster, int.MinValue) : PlaceOne(cluster.Operations[0], Ready(cluster.Operations[0]));
+        var goes = cluster.Tied
+            ? PlaceTied(cluster, int.MinValue)
+            : PlaceOne(cluster.Operations[0], Ready(cluster.Operations[0]));
         _alone = false;
         if (goes)
         {
@@ -552,7 +617,9 @@ internal sealed partial class Decoder
         var least = _boundsByTail ? Math.Max(Finish[o], Start[o] + _model.Tail[o]) : Finish[o];
         if (least > _leastEnd[b])
         {
-            _leastWeighted += _model.Weight[b] * (long)(Math.Max(0, least - _model.Due[b]) - Math.Max(0, _leastEnd[b] - _model.Due[b]));
+            _leastWeighted +=
+                _model.Weight[b]
+                * (long)(Math.Max(0, least - _model.Due[b]) - Math.Max(0, _leastEnd[b] - _model.Due[b]));
             _leastEnd[b] = least;
         }
 
@@ -686,12 +753,19 @@ internal sealed partial class Decoder
         _again.Clear();
     }
 
-    /// <summary>Whoever does the operation first does what its window asks for, and the operation comes after that.</summary>
+    /// <summary>Whoever does the operation first does what its window asks for, and the operation comes after
+    /// that.</summary>
     /// <returns>Whether both find a place; if not, neither is there.</returns>
     private bool AgainFirst(int o, Hold[] holds)
     {
         // Where nobody does it, as a bake, there is nobody to do the other first.
-        if (_model.Again is not { } again || again[o] == 0 || _axis is null || _model.Crew[o].Length == 0 || Crew[_model.CrewAt[o]] is not { Count: > 0, Class: var person })
+        if (
+            _model.Again is not { } again
+            || again[o] == 0
+            || _axis is null
+            || _model.Crew[o].Length == 0
+            || Crew[_model.CrewAt[o]] is not { Count: > 0, Class: var person }
+        )
         {
             return true;
         }
@@ -721,7 +795,8 @@ internal sealed partial class Decoder
         return false;
     }
 
-    /// <summary>Whether an operation that was just placed lies inside its windows; if not, what opens the window moves later.</summary>
+    /// <summary>Whether an operation that was just placed lies inside its windows; if not, what opens the window moves
+    /// later.</summary>
     private bool KeepsWindows(int o)
     {
         foreach (var link in _model.After[o])
@@ -742,7 +817,8 @@ internal sealed partial class Decoder
         return true;
     }
 
-    /// <summary>Whether the cluster's holds have their unit throughout; if not, the operation that opens one moves later.</summary>
+    /// <summary>Whether the cluster's holds have their unit throughout; if not, the operation that opens one moves
+    /// later.</summary>
     private bool HoldsFree(Cluster cluster)
     {
         for (var i = 0; i < cluster.Holds.Length; i++)
@@ -820,7 +896,8 @@ internal sealed partial class Decoder
                     // What is kept for others stays theirs.
                     foreach (var (start, end) in hours.Pieces(from, to, 0))
                     {
-                        _profiles[person].Add(OnAxis(person, (int)start), OnAxis(person, (int)end), sign * Crew[i].Count);
+                        _profiles[person]
+                            .Add(OnAxis(person, (int)start), OnAxis(person, (int)end), sign * Crew[i].Count);
                     }
                 }
                 else
@@ -833,9 +910,15 @@ internal sealed partial class Decoder
         }
     }
 
-    /// <summary>Somebody's hours for work that may rest, where times of theirs are kept for other builds; null: none are.</summary>
+    /// <summary>Somebody's hours for work that may rest, where times of theirs are kept for other builds; null: none
+    /// are.</summary>
     private Hours? HasKeptTimes(int person, int o) =>
-        _axis is not null && RunOf(o) == Run.Split && ClassHours(person, _model.Build[o]) is { IsAlways: false } hours && !ReferenceEquals(hours, _axis[person]) ? hours : null;
+        _axis is not null
+        && RunOf(o) == Run.Split
+        && ClassHours(person, _model.Build[o]) is { IsAlways: false } hours
+        && !ReferenceEquals(hours, _axis[person])
+            ? hours
+            : null;
 
     private bool PlaceOne(int o, int ready, Hold[]? holds = null)
     {
@@ -853,11 +936,23 @@ internal sealed partial class Decoder
         if (_vehicles?.Changes[o] is not null)
         {
             // What was moved already was moved as the shell stood then.
-            _stays[_model.Build[o]].ForEach(s => ready = Math.Max(ready, s.Moved < 0 || s.Until > (_was?.Start[o] ?? int.MaxValue) ? 0 : s.Moved + _vehicles.MoveMinutes));
+            _stays[_model.Build[o]]
+                .ForEach(s =>
+                    ready = Math.Max(
+                        ready,
+                        s.Moved < 0 || s.Until > (_was?.Start[o] ?? int.MaxValue) ? 0 : s.Moved + _vehicles.MoveMinutes
+                    )
+                );
         }
 
         var onVehicle = IsOnVehicle(o) && work > 0 && _loose is not { Vehicle: true };
-        if (!(onVehicle ? PlaceOnVehicle(o, ready, work, crew, hold) : _vehicles?.Benches[o] is not null ? PlaceOnBench(o, ready, work, crew, hold) : PlaceCore(o, ready, work, crew, hold)))
+        if (
+            !(
+                onVehicle ? PlaceOnVehicle(o, ready, work, crew, hold)
+                : _vehicles?.Benches[o] is not null ? PlaceOnBench(o, ready, work, crew, hold)
+                : PlaceCore(o, ready, work, crew, hold)
+            )
+        )
         {
             return false;
         }
@@ -890,7 +985,9 @@ internal sealed partial class Decoder
                 Crew[i] = default;
             }
         }
-        else if (!(_model.RoundTheClock ? PlaceCounted(o, ready, work, crew, hold) : PlaceByName(o, ready, work, crew, hold)))
+        else if (
+            !(_model.RoundTheClock ? PlaceCounted(o, ready, work, crew, hold) : PlaceByName(o, ready, work, crew, hold))
+        )
         {
             return false;
         }
@@ -898,7 +995,8 @@ internal sealed partial class Decoder
         return true;
     }
 
-    /// <summary>People of a class are alike: the earliest start with the fewest other trades, and for a crew by matching trades to classes.</summary>
+    /// <summary>People of a class are alike: the earliest start with the fewest other trades, and for a crew by
+    /// matching trades to classes.</summary>
     private bool PlaceCounted(int o, int ready, int work, Need[] crew, int hold)
     {
         var at = _model.CrewAt[o];
@@ -936,10 +1034,11 @@ internal sealed partial class Decoder
         return _model.Apart[o] ? PlaceApart(o, ready, work, crew, hold) : PlaceMatched(o, ready, work, crew, hold);
     }
 
-    /// <summary>Each trade of the crew has one class of its own: nothing to choose, only to wait until all have room.</summary>
+    /// <summary>Each trade of the crew has one class of its own: nothing to choose, only to wait until all have
+    /// room.</summary>
     private bool PlaceApart(int o, int ready, int work, Need[] crew, int hold)
     {
-        for (var t = ready; ;)
+        for (var t = ready; ; )
         {
             var start = t;
             foreach (var need in crew)
@@ -973,7 +1072,7 @@ internal sealed partial class Decoder
     private bool PlaceMatched(int o, int ready, int work, Need[] crew, int hold)
     {
         var at = _model.CrewAt[o];
-        for (var t = FitUses(o, ready, work, hold, work); t < _end;)
+        for (var t = FitUses(o, ready, work, hold, work); t < _end; )
         {
             foreach (var need in crew)
             {
@@ -1010,7 +1109,7 @@ internal sealed partial class Decoder
 
     private int FitCounted(int o, int ready, int work, int person, int count, int hold, int best)
     {
-        for (var t = ready; ;)
+        for (var t = ready; ; )
         {
             var start = _profiles[person].FirstFit(t, work, count);
             if (start >= best)
@@ -1026,11 +1125,12 @@ internal sealed partial class Decoder
         }
     }
 
-    /// <summary>An instant from <paramref name="ready"/> on at which the uses and the hold may be free; itself: they are.</summary>
+    /// <summary>An instant from <paramref name="ready"/> on at which the uses and the hold may be free; itself: they
+    /// are.</summary>
     private int FitUses(int o, int ready, int length, int hold, int least)
     {
         var uses = _model.Uses[o];
-        for (var t = ready; ;)
+        for (var t = ready; ; )
         {
             var start = t;
             foreach (var use in uses)
@@ -1059,12 +1159,16 @@ internal sealed partial class Decoder
         }
     }
 
-    /// <summary>With calendars a stretch is as long as where it begins makes it, so that a jump goes no further than what is in the way.</summary>
+    /// <summary>With calendars a stretch is as long as where it begins makes it, so that a jump goes no further than
+    /// what is in the way.</summary>
     /// <param name="least">The shortest that the stretch could be, wherever it begins.</param>
     private int FitOne(int resource, int start, int length, int need, int least) =>
-        start == int.MaxValue ? start : _axis is null ? _profiles[resource].FirstFit(start, length, need) : _profiles[resource].FreeOrNext(start, length, need, least);
+        start == int.MaxValue ? start
+        : _axis is null ? _profiles[resource].FirstFit(start, length, need)
+        : _profiles[resource].FreeOrNext(start, length, need, least);
 
-    /// <summary>Each person has their own hours and pace: whoever ends first, the one named first where two end together.</summary>
+    /// <summary>Each person has their own hours and pace: whoever ends first, the one named first where two end
+    /// together.</summary>
     private bool PlaceByName(int o, int ready, int work, Need[] crew, int hold)
     {
         var at = _model.CrewAt[o];
@@ -1076,7 +1180,9 @@ internal sealed partial class Decoder
 
         if (people == 1)
         {
-            return RunOf(o) == Run.Pieces ? PlacePieces(o, ready, work, crew[0].Classes) : PlaceWhoever(o, ready, work, crew[0].Classes, hold);
+            return RunOf(o) == Run.Pieces
+                ? PlacePieces(o, ready, work, crew[0].Classes)
+                : PlaceWhoever(o, ready, work, crew[0].Classes, hold);
         }
 
         var (best, start) = (int.MaxValue, 0);
@@ -1088,7 +1194,10 @@ internal sealed partial class Decoder
             var (hours, pace) = Together(trial, _model.Build[o]);
             var length = (int)Math.Ceiling(work * pace - 1e-9);
             var begin = FitPeople(o, ready, length, hours, trial, hold);
-            var end = begin >= Hours.Horizon ? int.MaxValue : RunOf(o) is Run.Split or Run.Pieces ? hours.Finish(begin, length) : begin + length;
+            var end =
+                begin >= Hours.Horizon ? int.MaxValue
+                : RunOf(o) is Run.Split or Run.Pieces ? hours.Finish(begin, length)
+                : begin + length;
             if (end < best)
             {
                 (best, start) = (end, begin);
@@ -1122,8 +1231,14 @@ internal sealed partial class Decoder
             // Who has begun it goes on, unless another is done more than a day sooner.
             var handover = person == goesOn ? Handover : 0;
             var latest = (int)Math.Min((long)best + handover, _end);
-            var begin = RunOf(o) == Run.Split && _axis is not null && ReferenceEquals(hours, _axis[person]) ? FitSplit(o, ready, length, person, hold, latest) : Fit(o, ready, length, hours, person, hold, latest);
-            var end = begin >= Hours.Horizon ? int.MaxValue : RunOf(o) == Run.Split ? hours.Finish(begin, length) : begin + length;
+            var begin =
+                RunOf(o) == Run.Split && _axis is not null && ReferenceEquals(hours, _axis[person])
+                    ? FitSplit(o, ready, length, person, hold, latest)
+                    : Fit(o, ready, length, hours, person, hold, latest);
+            var end =
+                begin >= Hours.Horizon ? int.MaxValue
+                : RunOf(o) == Run.Split ? hours.Finish(begin, length)
+                : begin + length;
             if (end < int.MaxValue && end - handover < best)
             {
                 (best, start, finish, who) = (end - handover, begin, end, person);
@@ -1141,7 +1256,8 @@ internal sealed partial class Decoder
     /// <summary>Up to so many people with the trade, all are looked at for every gap they have.</summary>
     private const int AllAsked = 6;
 
-    /// <summary>Of more, only those whose last work ends soonest: the cost of a plan stays in step with its size.</summary>
+    /// <summary>Of more, only those whose last work ends soonest: the cost of a plan stays in step with its
+    /// size.</summary>
     private const int MostAsked = 3;
 
     /// <summary>Those whose last work ends soonest, in the order given; all of them where they are few.</summary>
@@ -1193,7 +1309,14 @@ internal sealed partial class Decoder
                 }
 
                 var busy = _profiles[person].FreeUntil(OnAxis(person, start), 1);
-                var end = (int)Math.Min((long)start + left, Math.Min(hours.PieceEnd(start), busy == int.MaxValue || _axis is null ? busy : _axis[person].StartAt(busy)));
+                var end = (int)
+                    Math.Min(
+                        (long)start + left,
+                        Math.Min(
+                            hours.PieceEnd(start),
+                            busy == int.MaxValue || _axis is null ? busy : _axis[person].StartAt(busy)
+                        )
+                    );
                 foreach (var use in _model.Uses[o])
                 {
                     end = Math.Min(end, _profiles[use.Resource].FreeUntil(start, use.Need));
@@ -1226,7 +1349,8 @@ internal sealed partial class Decoder
 
     private Hours HoursOf(int person, int o) => ClassHours(person, _model.Build[o]);
 
-    private int Length(int work, int person) => _model.Pace is null ? work : (int)Math.Ceiling(work * _model.Pace[person] - 1e-9);
+    private int Length(int work, int person) =>
+        _model.Pace is null ? work : (int)Math.Ceiling(work * _model.Pace[person] - 1e-9);
 
     private void Staff(int o, int person)
     {
@@ -1259,7 +1383,7 @@ internal sealed partial class Decoder
 
     private int FitPeople(int o, int ready, int work, Hours hours, ReadOnlySpan<int> people, int hold)
     {
-        for (var t = ready; ;)
+        for (var t = ready; ; )
         {
             var start = Fit(o, t, work, hours, people[0], hold);
             t = start;
@@ -1283,7 +1407,8 @@ internal sealed partial class Decoder
 
     private int OnAxis(int person, int t) => _axis is null ? t : _axis[person].Worked(t);
 
-    /// <summary>The first instant from one of their working minutes on at which somebody is free for a stretch of the clock.</summary>
+    /// <summary>The first instant from one of their working minutes on at which somebody is free for a stretch of the
+    /// clock.</summary>
     private int FitPerson(int person, int start, int length, int o)
     {
         if (HasKeptTimes(person, o) is { } own)
@@ -1308,14 +1433,16 @@ internal sealed partial class Decoder
         var hours = _axis[person];
         var from = hours.Worked(start);
         var free = _profiles[person].FreeOrNext(from, hours.Worked(start + length) - from, 1, 1);
-        return free == from ? start : free == int.MaxValue ? free : hours.StartAt(free);
+        return free == from ? start
+            : free == int.MaxValue ? free
+            : hours.StartAt(free);
     }
 
     /// <summary>The same where all of somebody's working minutes count and the work may rest between them.</summary>
     private int FitSplit(int o, int ready, int work, int person, int hold, int latest)
     {
         var hours = _axis![person];
-        for (var t = ready; ;)
+        for (var t = ready; ; )
         {
             if (t >= latest)
             {
@@ -1337,17 +1464,19 @@ internal sealed partial class Decoder
         }
     }
 
-    /// <summary>The first start in working time at which a person (where one is given), the uses and the hold are free.</summary>
+    /// <summary>The first start in working time at which a person (where one is given), the uses and the hold are
+    /// free.</summary>
     private int Fit(int o, int ready, int work, Hours hours, int person, int hold, int latest = int.MaxValue)
     {
         var run = RunOf(o) == Run.Pieces ? Run.Nonstop : RunOf(o);
-        for (var t = ready; ;)
+        for (var t = ready; ; )
         {
             if (person >= 0 && _axis is not null && run != Run.Split)
             {
                 // Only where so much is free at all can it go on without a stop.
                 var axis = _axis[person];
-                var free = _profiles[person].FirstFit(axis.Worked(t), Math.Max(1, run == Run.ThroughBreaks ? work - axis.MostPause : work), 1);
+                var free = _profiles[person]
+                    .FirstFit(axis.Worked(t), Math.Max(1, run == Run.ThroughBreaks ? work - axis.MostPause : work), 1);
                 t = Math.Max(t, free == int.MaxValue ? Hours.Horizon : axis.StartAt(free));
             }
 

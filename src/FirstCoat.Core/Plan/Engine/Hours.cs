@@ -4,7 +4,8 @@ namespace FirstCoat.Core.Plan.Engine;
 /// <param name="Shift">Pieces of the same shift, with breaks between them, have the same number.</param>
 internal readonly record struct HoursPiece(int From, int To, int Shift);
 
-/// <summary>The working time of somebody or of a supplier, laid out for fast questions; round the clock when it has no pieces.</summary>
+/// <summary>The working time of somebody or of a supplier, laid out for fast questions; round the clock when it has no
+/// pieces.</summary>
 /// <remarks>Safe for many readers at once: what is known of the time ahead grows by replacing it whole.</remarks>
 internal sealed class Hours
 {
@@ -19,10 +20,12 @@ internal sealed class Hours
     /// <param name="ahead">Pieces in order up to an instant at least; null: round the clock.</param>
     public Hours(Func<int, IEnumerable<HoursPiece>>? ahead) => _ahead = ahead;
 
-    /// <summary>Days that are counted whole, from the first that begins after it leaves to the end of the last, and then until goods cross.</summary>
+    /// <summary>Days that are counted whole, from the first that begins after it leaves to the end of the last, and
+    /// then until goods cross.</summary>
     public static Hours WholeDays(Func<int, IEnumerable<HoursPiece>> ahead, Hours? freight) => new(ahead, freight);
 
-    private Hours(Func<int, IEnumerable<HoursPiece>> ahead, Hours? freight) => (_ahead, _wholeDays, _freight) = (ahead, true, freight);
+    private Hours(Func<int, IEnumerable<HoursPiece>> ahead, Hours? freight) =>
+        (_ahead, _wholeDays, _freight) = (ahead, true, freight);
 
     public bool IsAlways => _ahead is null;
 
@@ -32,7 +35,17 @@ internal sealed class Hours
     /// <param name="Before">Working minutes before each piece, and at last all that there are.</param>
     /// <param name="ByDay">The first piece that ends after the midnight of each day.</param>
     /// <param name="ByWorked">The piece in which each <see cref="Stride"/>th working minute lies.</param>
-    private sealed record Known(int[] From, int[] To, int[] Before, int[] ShiftEnd, int[] ByDay, int[] ByWorked, int LongestPiece, int LongestShift, int Until)
+    private sealed record Known(
+        int[] From,
+        int[] To,
+        int[] Before,
+        int[] ShiftEnd,
+        int[] ByDay,
+        int[] ByWorked,
+        int LongestPiece,
+        int LongestShift,
+        int Until
+    )
     {
         public int InAll => Before.Length == 0 ? 0 : Before[^1];
 
@@ -60,7 +73,8 @@ internal sealed class Hours
     /// <summary>The most that breaks of one shift come to, so far as the time ahead is known.</summary>
     public int MostPause { get; private set; }
 
-    /// <summary>The first working minute from <paramref name="t"/> on; <see cref="Horizon"/> where there is none.</summary>
+    /// <summary>The first working minute from <paramref name="t"/> on; <see cref="Horizon"/> where there is
+    /// none.</summary>
     public int Next(int t)
     {
         if (_ahead is null)
@@ -127,7 +141,8 @@ internal sealed class Hours
         return last >= k.To.Length ? Horizon : _freight?.Next(k.To[last]) ?? k.To[last];
     }
 
-    /// <summary>The first start from <paramref name="t"/> on from which work runs inside one shift; breaks end it unless they are worked.</summary>
+    /// <summary>The first start from <paramref name="t"/> on from which work runs inside one shift; breaks end it
+    /// unless they are worked.</summary>
     public int NextWithoutStop(int t, int work, bool throughBreaks)
     {
         if (_ahead is null)
@@ -173,7 +188,8 @@ internal sealed class Hours
         return i < k.To.Length ? k.To[i] : t;
     }
 
-    /// <summary>The instant of the working minute that so many come before; <see cref="Horizon"/> where there is none.</summary>
+    /// <summary>The instant of the working minute that so many come before; <see cref="Horizon"/> where there is
+    /// none.</summary>
     public int StartAt(int worked)
     {
         if (_ahead is null)
@@ -197,7 +213,8 @@ internal sealed class Hours
     }
 
     /// <summary>Working minutes between two instants.</summary>
-    public int Between(int from, int to) => _ahead is null ? Math.Max(0, to - from) : Math.Max(0, Worked(to) - Worked(from));
+    public int Between(int from, int to) =>
+        _ahead is null ? Math.Max(0, to - from) : Math.Max(0, Worked(to) - Worked(from));
 
     /// <summary>The pieces that lie between two instants, told as from another nought of time.</summary>
     public Span[] Pieces(int from, int to, long nought)
@@ -305,7 +322,12 @@ internal sealed class Hours
             }
 
             var pieces = Upto(until);
-            var (from, to, before, shiftEnd) = (new int[pieces.Count], new int[pieces.Count], new int[pieces.Count + 1], new int[pieces.Count]);
+            var (from, to, before, shiftEnd) = (
+                new int[pieces.Count],
+                new int[pieces.Count],
+                new int[pieces.Count + 1],
+                new int[pieces.Count]
+            );
             var sum = 0;
             for (var i = 0; i < pieces.Count; i++)
             {

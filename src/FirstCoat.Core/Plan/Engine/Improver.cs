@@ -7,10 +7,24 @@ internal interface IPartSolver
 {
     /// <summary>Looks at a part of the schedule and puts it better; null where it finds nothing better.</summary>
     /// <param name="share">How much of the time is over, 0 to 1.</param>
-    Schedule? Improve(Model model, Schedule schedule, Random random, double share, TimeSpan left, CancellationToken stop);
+    Schedule? Improve(
+        Model model,
+        Schedule schedule,
+        Random random,
+        double share,
+        TimeSpan left,
+        CancellationToken stop
+    );
 
-    /// <summary>Raises the value that no schedule can be better than, until stopped or equal to the best found.</summary>
-    void Bound(Model model, Func<Schedule> best, Action<Schedule?, long, int> found, TimeSpan time, CancellationToken stop);
+    /// <summary>Raises the value that no schedule can be better than, until stopped or equal to the best
+    /// found.</summary>
+    void Bound(
+        Model model,
+        Func<Schedule> best,
+        Action<Schedule?, long, int> found,
+        TimeSpan time,
+        CancellationToken stop
+    );
 }
 
 /// <summary>How an improvement is run.</summary>
@@ -22,7 +36,8 @@ internal sealed record ImproverOptions(double Seconds, int Threads = 2, int Seed
     /// <summary>Problems of so many operations are handed to the solver whole.</summary>
     public int WholeUpTo { get; init; } = 60;
 
-    /// <summary>From so many operations on one search solves parts; below, another search by small steps brings more.</summary>
+    /// <summary>From so many operations on one search solves parts; below, another search by small steps brings
+    /// more.</summary>
     public int PartsFrom { get; init; } = 800;
 
     /// <summary>Told whenever something better is found, from any thread.</summary>
@@ -77,7 +92,14 @@ internal sealed class Improver
             return Best;
         }
 
-        var threads = Enumerable.Range(1, Math.Max(0, _options.Threads - 1)).Select(i => new Thread(() => Work(i), 16 << 20) { IsBackground = true, Priority = ThreadPriority.BelowNormal }).ToList();
+        var threads = Enumerable
+            .Range(1, Math.Max(0, _options.Threads - 1))
+            .Select(i => new Thread(() => Work(i), 16 << 20)
+            {
+                IsBackground = true,
+                Priority = ThreadPriority.BelowNormal,
+            })
+            .ToList();
         threads.ForEach(t => t.Start());
         Work(0);
         threads.ForEach(t => t.Join());
@@ -86,11 +108,18 @@ internal sealed class Improver
 
     private double Share => _watch.Elapsed.TotalSeconds / _options.Seconds;
 
-    private bool Over() => _options.Stop.IsCancellationRequested || Share >= 1 || Best.Value.CompareTo((LeastWeighted, LeastMakespan)) <= 0;
+    private bool Over() =>
+        _options.Stop.IsCancellationRequested
+        || Share >= 1
+        || Best.Value.CompareTo((LeastWeighted, LeastMakespan)) <= 0;
 
     private void Work(int number)
     {
-        if (number == 1 && _options.Solver is not null && (_model.Count <= _options.WholeUpTo || _model.Count >= _options.PartsFrom))
+        if (
+            number == 1
+            && _options.Solver is not null
+            && (_model.Count <= _options.WholeUpTo || _model.Count >= _options.PartsFrom)
+        )
         {
             Parts(new(_options.Seed));
         }
@@ -127,22 +156,37 @@ internal sealed class Improver
     }
 
     /// <summary>
-    /// Of the lateness that a build has on average, what a first step may make worse: all of it in shops of up to so many operations,
-    /// and less in larger ones, where each has fewer steps in the same time to cool down. Measured; see docs/planning.md.
+    /// Of the lateness that a build has on average, what a first step may make worse: all of it in shops of up to so
+    /// many operations, and less in larger ones, where each has fewer steps in the same time to cool down. Measured;
+    /// see docs/planning.md.
     /// </summary>
     private const double HotUpTo = 500;
 
     /// <summary>The same for a single build, where every step moves the one end: a share of its length.</summary>
     private const double OneBuild = 0.005;
 
-    private double Hot() => _model.Builds == 1 ? ListSearch.Unit * Math.Max(1, _model.Weight[0]) * Best.Makespan * OneBuild
-        : ListSearch.Unit * (Best.Weighted > 0 ? Math.Max(1, Best.Weighted * Math.Min(1, HotUpTo / _model.Count) / _model.Builds) : 0) + Best.Makespan * 0.002;
+    private double Hot() =>
+        _model.Builds == 1
+            ? ListSearch.Unit * Math.Max(1, _model.Weight[0]) * Best.Makespan * OneBuild
+            : ListSearch.Unit
+                * (
+                    Best.Weighted > 0
+                        ? Math.Max(1, Best.Weighted * Math.Min(1, HotUpTo / _model.Count) / _model.Builds)
+                        : 0
+                )
+                + Best.Makespan * 0.002;
 
     private void Parts(Random random)
     {
         if (_model.Count <= _options.WholeUpTo)
         {
-            _options.Solver!.Bound(_model, () => Best, Told, TimeSpan.FromSeconds(_options.Seconds * (1 - Share)), _options.Stop);
+            _options.Solver!.Bound(
+                _model,
+                () => Best,
+                Told,
+                TimeSpan.FromSeconds(_options.Seconds * (1 - Share)),
+                _options.Stop
+            );
         }
 
         while (!Over())

@@ -15,10 +15,14 @@ internal static class Inside
             left.Remove(next);
         }
 
-        return cluster with { Operations = order };
+        return cluster with
+        {
+            Operations = order,
+        };
     }
 
-    /// <summary>Makes sure that every cluster can be placed in an empty shop, in other turns where its own do not go.</summary>
+    /// <summary>Makes sure that every cluster can be placed in an empty shop, in other turns where its own do not
+    /// go.</summary>
     /// <param name="solve">Finds starts for a cluster where trying turns did not; null where there are none.</param>
     /// <returns>Clusters that cannot be placed at all.</returns>
     public static List<int> Settle(Model model, Func<int, IReadOnlyDictionary<int, int>?>? solve = null)

@@ -1,11 +1,12 @@
 namespace FirstCoat.Core.Plan.Engine;
 
 /// <summary>
-/// Searches for a better order by small changes, each decoded from where it differs: one operation to another place, a build's
-/// operations sooner or later, two builds changing turns, the whole pulled tight from its end. A worse order is accepted now
-/// and then, less and less.
+/// Searches for a better order by small changes, each decoded from where it differs: one operation to another place, a
+/// build's operations sooner or later, two builds changing turns, the whole pulled tight from its end. A worse order is
+/// accepted now and then, less and less.
 /// </summary>
-/// <remarks>Source: simulated annealing, S. Kirkpatrick and others, Science 220 (1983), over lists decoded serially.</remarks>
+/// <remarks>Source: simulated annealing, S. Kirkpatrick and others, Science 220 (1983), over lists decoded
+/// serially.</remarks>
 internal sealed class ListSearch
 {
     private readonly Model _model;
@@ -36,10 +37,15 @@ internal sealed class ListSearch
         (_decoder, _lists, _justify) = (new(model) { Strict = true }, new(model), new(model));
         (_place, _trial) = (new int[order.Length], new int[order.Length]);
         _buildOf = model.Clusters.Select(c => model.Build[c.Operations[0]]).ToArray();
-        _crossing = Enumerable.Range(0, model.Count).Any(o => model.After[o].Any(l => model.Build[l.Other] != model.Build[o]));
+        _crossing = Enumerable
+            .Range(0, model.Count)
+            .Any(o => model.After[o].Any(l => model.Build[l.Other] != model.Build[o]));
         _late = new int[model.Builds];
         _movable = order.Count(c => !model.IsFillIn(c));
-        _tied = Enumerable.Range(0, order.Length).Where(c => model.Clusters[c].Operations.Length > 2 && !model.IsFillIn(c)).ToArray();
+        _tied = Enumerable
+            .Range(0, order.Length)
+            .Where(c => model.Clusters[c].Operations.Length > 2 && !model.IsFillIn(c))
+            .ToArray();
         _ends = new int[model.Builds];
         _marked = new bool[order.Length];
         _needs = Needs(model);
@@ -111,7 +117,10 @@ internal sealed class ListSearch
         }
 
         var limit = _cost - Heat * Math.Log(1 - _random.NextDouble());
-        if (!_decoder.Decode(_trial, from, (long)Math.Min(long.MaxValue / 4, limit / Unit + 1), trial: true) || Cost() > limit)
+        if (
+            !_decoder.Decode(_trial, from, (long)Math.Min(long.MaxValue / 4, limit / Unit + 1), trial: true)
+            || Cost() > limit
+        )
         {
             if (_rearranged >= 0)
             {
@@ -186,12 +195,15 @@ internal sealed class ListSearch
             return MoveOne();
         }
 
-        return draw < 0.7 ? ShiftBuild() : draw < 0.995 ? ChangeTurns() : Tighten();
+        return draw < 0.7 ? ShiftBuild()
+            : draw < 0.995 ? ChangeTurns()
+            : Tighten();
     }
 
     private const double CriticalShare = 0.6;
 
-    /// <summary>Follows what makes a late build late back to somebody or something it had to wait for, and changes those turns.</summary>
+    /// <summary>Follows what makes a late build late back to somebody or something it had to wait for, and changes
+    /// those turns.</summary>
     private int Unblock()
     {
         var start = _decoder.MarkedStart;
@@ -213,7 +225,9 @@ internal sealed class ListSearch
             {
                 if (_random.NextDouble() < 0.3)
                 {
-                    return _random.NextDouble() < 0.6 ? Past(_model.ClusterOf[o], _model.ClusterOf[blocker], sooner: true) : Past(_model.ClusterOf[blocker], _model.ClusterOf[o], sooner: false);
+                    return _random.NextDouble() < 0.6
+                        ? Past(_model.ClusterOf[o], _model.ClusterOf[blocker], sooner: true)
+                        : Past(_model.ClusterOf[blocker], _model.ClusterOf[o], sooner: false);
                 }
 
                 before = before < 0 || _random.NextDouble() < 0.5 ? blocker : before;
@@ -288,8 +302,8 @@ internal sealed class ListSearch
     }
 
     /// <summary>
-    /// A cluster comes just before another that now comes sooner, and so does what it waits for; or just after one that now comes later,
-    /// and so does what waits for it.
+    /// A cluster comes just before another that now comes sooner, and so does what it waits for; or just after one that
+    /// now comes later, and so does what waits for it.
     /// </summary>
     private int Past(int c, int other, bool sooner)
     {
@@ -426,8 +440,11 @@ internal sealed class ListSearch
         var sooner = _random.NextDouble() < 0.65;
         var by = 1 + (int)(_movable * 0.4 * Math.Pow(_random.NextDouble(), 2));
         var width = 1 + (int)(_movable * Math.Pow(_random.NextDouble(), 2));
-        var (low, high) = sooner ? (Math.Max(0, pivot - by), Math.Min(_movable, pivot + width)) : (Math.Max(0, pivot - width), Math.Min(_movable, pivot + by));
-        // Sooner: those within the stretch from the pivot on go as far forward as the build's own before the pivot let them.
+        var (low, high) = sooner
+            ? (Math.Max(0, pivot - by), Math.Min(_movable, pivot + width))
+            : (Math.Max(0, pivot - width), Math.Min(_movable, pivot + by));
+        // Sooner: those within the stretch from the pivot on go as far forward as the build's own before the pivot let
+        // them.
         _order.CopyTo(_trial, 0);
         var at = low;
         if (sooner)

@@ -4,7 +4,8 @@ namespace FirstCoat.Core.Plan.Engine;
 internal static class LowerBound
 {
     /// <summary>
-    /// Every build by its longest way from the start; the end of all also by how much work there is for those who can do it.
+    /// Every build by its longest way from the start; the end of all also by how much work there is for those who can
+    /// do it.
     /// </summary>
     public static (long Weighted, int Makespan) Of(Model model)
     {
@@ -24,7 +25,8 @@ internal static class LowerBound
         return (weighted, Math.Max(end.DefaultIfEmpty(0).Max(), Load(model)));
     }
 
-    /// <summary>For each set of people that some need may come out of: all work that only they can do, shared between them.</summary>
+    /// <summary>For each set of people that some need may come out of: all work that only they can do, shared between
+    /// them.</summary>
     private static int Load(Model model)
     {
         if (!model.RoundTheClock)
@@ -33,7 +35,9 @@ internal static class LowerBound
         }
 
         var most = 0L;
-        foreach (var set in model.Crew.SelectMany(c => c).Select(n => n.Classes).DistinctBy(c => string.Join(',', c.Order())))
+        foreach (
+            var set in model.Crew.SelectMany(c => c).Select(n => n.Classes).DistinctBy(c => string.Join(',', c.Order()))
+        )
         {
             var (work, first) = (0L, int.MaxValue);
             for (var o = 0; o < model.Count; o++)

@@ -4,8 +4,8 @@ namespace FirstCoat.Core.Plan.Engine;
 internal static class Matching
 {
     /// <summary>
-    /// Fills every need out of what is free, classes in the order in which a need names them; where that fails, by moving
-    /// people between needs. Source: augmenting paths, L. R. Ford, D. R. Fulkerson, 1956.
+    /// Fills every need out of what is free, classes in the order in which a need names them; where that fails, by
+    /// moving people between needs. Source: augmenting paths, L. R. Ford, D. R. Fulkerson, 1956.
     /// </summary>
     /// <returns>Whether all needs are filled; then who stands in <paramref name="taken"/>.</returns>
     public static bool Assign(Need[] crew, int[] free, Span<Taken> taken)
@@ -19,7 +19,13 @@ internal static class Matching
         Span<int> left = stackalloc int[free.Length];
         Span<int> flow = stackalloc int[places];
         Span<bool> seen = stackalloc bool[free.Length];
-        var filling = new Filling { Crew = crew, Left = left, Flow = flow, Seen = seen };
+        var filling = new Filling
+        {
+            Crew = crew,
+            Left = left,
+            Flow = flow,
+            Seen = seen,
+        };
         foreach (var need in crew)
         {
             foreach (var c in need.Classes)

@@ -22,7 +22,8 @@ internal readonly record struct Closure(int Resource, int From, int To, int Amou
 /// <summary>From an instant on so much may be spent in all.</summary>
 internal readonly record struct Cover(int From, long InAll);
 
-/// <summary>Starts no earlier than <paramref name="Lag"/> after the other's end (or start), and no later than <paramref name="Most"/> after it.</summary>
+/// <summary>Starts no earlier than <paramref name="Lag"/> after the other's end (or start), and no later than
+/// <paramref name="Most"/> after it.</summary>
 /// <param name="LagHours">Whose time the lag is counted in; round the clock for cure and dry.</param>
 internal readonly record struct Link(int Other, int Lag, int Most, bool FromStart, Hours LagHours)
 {
@@ -32,7 +33,8 @@ internal readonly record struct Link(int Other, int Lag, int Most, bool FromStar
     public bool HasWindow => Most != NoLimit;
 }
 
-/// <summary>While it runs, <paramref name="Need"/> of a resource must be free, and <paramref name="Take"/> of it is gone.</summary>
+/// <summary>While it runs, <paramref name="Need"/> of a resource must be free, and <paramref name="Take"/> of it is
+/// gone.</summary>
 internal readonly record struct Use(int Resource, int Need, int Take);
 
 /// <summary>So many different people, each out of one of the classes.</summary>
@@ -48,7 +50,8 @@ internal sealed record Cluster(int[] Operations, Hold[] Holds)
     public bool Tied { get; init; }
 }
 
-/// <summary>A problem as numbers: operations, resources and builds are indices, time is whole units from nothing on.</summary>
+/// <summary>A problem as numbers: operations, resources and builds are indices, time is whole units from nothing
+/// on.</summary>
 internal sealed class Model
 {
     // Operations
@@ -68,7 +71,8 @@ internal sealed class Model
     /// <summary>Hours of a class of people for a build; null for all classes: round the clock.</summary>
     public Func<int, int, Hours>? ClassHours { get; init; }
 
-    /// <summary>Whose working minutes the time of each class is booked in, all of <see cref="ClassHours"/> within it; null: the clock.</summary>
+    /// <summary>Whose working minutes the time of each class is booked in, all of <see cref="ClassHours"/> within it;
+    /// null: the clock.</summary>
     public Hours[]? Axis { get; init; }
 
     /// <summary>Units of time that one unit of work takes somebody of a class; null: 1 each.</summary>
@@ -78,19 +82,23 @@ internal sealed class Model
     public required int[] Due { get; init; }
     public required int[] Weight { get; init; }
 
-    /// <summary>Operations of builds that only use what the others leave, placed after theirs, unless somebody is at them now; null: none.</summary>
+    /// <summary>Operations of builds that only use what the others leave, placed after theirs, unless somebody is at
+    /// them now; null: none.</summary>
     public bool[]? FillIn { get; init; }
 
     /// <summary>What is not there from the start.</summary>
     public Closure[] Closed { get; init; } = [];
 
-    /// <summary>Minutes of work that come before an operation where one of its windows is let go, in futures; null: none does.</summary>
+    /// <summary>Minutes of work that come before an operation where one of its windows is let go, in futures; null:
+    /// none does.</summary>
     public int[]? Again { get; init; }
 
-    /// <summary>Ends that a better order must not lose, <see cref="Link.NoLimit"/> where there is none; null: none.</summary>
+    /// <summary>Ends that a better order must not lose, <see cref="Link.NoLimit"/> where there is none; null:
+    /// none.</summary>
     public int[]? Keep { get; set; }
 
-    /// <summary>The last start inside the windows that finished work opened, <see cref="Link.NoLimit"/> where there is none; null: none is open.</summary>
+    /// <summary>The last start inside the windows that finished work opened, <see cref="Link.NoLimit"/> where there is
+    /// none; null: none is open.</summary>
     public int[]? Until { get; init; }
 
     /// <summary>What each operation costs, in cents; null: no build has a limit.</summary>
@@ -99,7 +107,8 @@ internal sealed class Model
     /// <summary>What each build may spend by when; null for a build without a limit.</summary>
     public Cover[]?[] Covers { get; init; } = [];
 
-    /// <summary>What cannot be placed, and what waits for it, is left at <see cref="Parked"/> and the rest stands; else nothing stands.</summary>
+    /// <summary>What cannot be placed, and what waits for it, is left at <see cref="Parked"/> and the rest stands; else
+    /// nothing stands.</summary>
     public bool Parks { get; init; }
 
     /// <summary>The start and end of what has no date.</summary>
@@ -128,7 +137,8 @@ internal sealed class Model
     public Cluster[] Clusters { get; private set; } = [];
     public int[] ClusterOf { get; private set; } = [];
 
-    /// <summary>The operation of each cluster that is tied to nothing; -1: there is more to it. What most of the placing needs to know, side by side.</summary>
+    /// <summary>The operation of each cluster that is tied to nothing; -1: there is more to it. What most of the
+    /// placing needs to know, side by side.</summary>
     public int[] Only { get; private set; } = [];
 
     /// <summary>Clusters that must be placed before each.</summary>
@@ -142,10 +152,12 @@ internal sealed class Model
     /// <summary>Whether every trade that an operation asks for has one class, and each another.</summary>
     public bool[] Apart { get; private set; } = [];
 
-    /// <summary>Whether people of one class all have the same hours and pace, so that crews are a matter of counting.</summary>
+    /// <summary>Whether people of one class all have the same hours and pace, so that crews are a matter of
+    /// counting.</summary>
     public bool RoundTheClock => ClassHours is null && Pace is null;
 
-    /// <summary>The longest way from an operation's start to the end of its build, work and lags, without regard to who is free.</summary>
+    /// <summary>The longest way from an operation's start to the end of its build, work and lags, without regard to who
+    /// is free.</summary>
     public int[] Tail { get; private set; } = [];
 
     /// <summary>Works out what follows from the links.</summary>
@@ -174,7 +186,12 @@ internal sealed class Model
             }
         }
 
-        Apart = RoundTheClock ? Crew.Select(c => c.All(n => n.Classes.Length == 1) && c.Select(n => n.Classes[0]).Distinct().Count() == c.Length).ToArray() : new bool[Count];
+        Apart = RoundTheClock
+            ? Crew.Select(c =>
+                    c.All(n => n.Classes.Length == 1) && c.Select(n => n.Classes[0]).Distinct().Count() == c.Length
+                )
+                .ToArray()
+            : new bool[Count];
         Tail = Tails(order);
         return this;
     }
@@ -230,21 +247,22 @@ internal sealed class Model
     }
 
     /// <summary>The same problem seen from its end: time runs backwards.</summary>
-    public Model Reversed() => new Model
-    {
-        Work = Work,
-        Release = new int[Count],
-        Run = Run,
-        OwnHours = OwnHours,
-        Crew = Crew,
-        Uses = Uses,
-        After = Before.Select(links => links.ToArray()).ToArray(),
-        Build = Build,
-        Holds = Holds.Select(h => new Hold(h.Close, h.Open, h.Resource)).ToArray(),
-        Capacity = Capacity,
-        Due = new int[Builds],
-        Weight = Weight,
-    }.Prepare();
+    public Model Reversed() =>
+        new Model
+        {
+            Work = Work,
+            Release = new int[Count],
+            Run = Run,
+            OwnHours = OwnHours,
+            Crew = Crew,
+            Uses = Uses,
+            After = Before.Select(links => links.ToArray()).ToArray(),
+            Build = Build,
+            Holds = Holds.Select(h => new Hold(h.Close, h.Open, h.Resource)).ToArray(),
+            Capacity = Capacity,
+            Due = new int[Builds],
+            Weight = Weight,
+        }.Prepare();
 
     /// <summary>The same links from the other end.</summary>
     public static Link[][] Follow(Link[][] after)

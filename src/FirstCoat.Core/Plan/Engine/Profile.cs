@@ -3,10 +3,11 @@ using System.Runtime.InteropServices;
 
 namespace FirstCoat.Core.Plan.Engine;
 
-/// <summary>How much of a resource is taken over time, as steps: the level that begins at each instant lasts until the next.</summary>
+/// <summary>How much of a resource is taken over time, as steps: the level that begins at each instant lasts until the
+/// next.</summary>
 /// <remarks>
-/// This is where a schedule's time is spent, so bounds are not checked again inside the loops: every index comes from a search
-/// between nought and the count.
+/// This is where a schedule's time is spent, so bounds are not checked again inside the loops: every index comes from a
+/// search between nought and the count.
 /// </remarks>
 internal sealed class Profile
 {
@@ -48,7 +49,8 @@ internal sealed class Profile
         (_count, _hint) = (other._count, other._hint);
     }
 
-    /// <summary>The first instant from <paramref name="from"/> on at which <paramref name="need"/> is free for a whole stretch.</summary>
+    /// <summary>The first instant from <paramref name="from"/> on at which <paramref name="need"/> is free for a whole
+    /// stretch.</summary>
     public int FirstFit(int from, int length, int need)
     {
         if (length == 0)
@@ -82,9 +84,9 @@ internal sealed class Profile
     }
 
     /// <summary>
-    /// <paramref name="start"/> where a whole stretch is free from there; else the first instant after what stands in its way from
-    /// which <paramref name="least"/> is free. For work whose stretch depends on when it begins but is never shorter than that: a longer
-    /// jump could leave out a shorter stretch that fits.
+    /// <paramref name="start"/> where a whole stretch is free from there; else the first instant after what stands in
+    /// its way from which <paramref name="least"/> is free. For work whose stretch depends on when it begins but is
+    /// never shorter than that: a longer jump could leave out a shorter stretch that fits.
     /// </summary>
     public int FreeOrNext(int start, int length, int need, int least)
     {
@@ -133,7 +135,8 @@ internal sealed class Profile
         return _steps[i].At;
     }
 
-    /// <summary>The last start from which <paramref name="need"/> is free for a whole stretch that ends by <paramref name="to"/>.</summary>
+    /// <summary>The last start from which <paramref name="need"/> is free for a whole stretch that ends by
+    /// <paramref name="to"/>.</summary>
     public int LastFit(int to, int length, int need)
     {
         var end = to;
@@ -202,7 +205,10 @@ internal sealed class Profile
         var level = Unsafe.Add(ref steps, last).Used;
         var cutsStart = Unsafe.Add(ref steps, first).At < start;
         var cutsEnd = last + 1 >= _count || Unsafe.Add(ref steps, last + 1).At > end;
-        var joinsStart = !cutsStart && first > 0 && Unsafe.Add(ref steps, first - 1).Used == Unsafe.Add(ref steps, first).Used + amount;
+        var joinsStart =
+            !cutsStart
+            && first > 0
+            && Unsafe.Add(ref steps, first - 1).Used == Unsafe.Add(ref steps, first).Used + amount;
         var joinsEnd = !cutsEnd && Unsafe.Add(ref steps, last + 1).Used == level + amount;
         for (var i = first + (cutsStart ? 1 : 0); i <= last; i++)
         {

@@ -1,11 +1,12 @@
 namespace FirstCoat.Core.Plan.Engine;
 
 /// <summary>
-/// First schedules: many rules of which goes first, the better ones pulled tight from both ends. What a manager's rule of thumb
-/// would give, and more.
+/// First schedules: many rules of which goes first, the better ones pulled tight from both ends. What a manager's rule
+/// of thumb would give, and more.
 /// </summary>
-/// <remarks>Sources: priority rules after R. Kolisch 1996; forward and backward passes after V. Valls, F. Ballestin, S. Quintanilla,
-/// European Journal of Operational Research 165 (2005), with each build's own end as its deadline.</remarks>
+/// <remarks>Sources: priority rules after R. Kolisch 1996; forward and backward passes after V. Valls, F. Ballestin, S.
+/// Quintanilla, European Journal of Operational Research 165 (2005), with each build's own end as its
+/// deadline.</remarks>
 internal static class Rules
 {
     /// <summary>The best order that the rules find; always the same for the same model.</summary>
@@ -25,7 +26,9 @@ internal static class Rules
         }
 
         var both = new Justify(model);
-        foreach (var (_, schedule) in found.OrderBy(f => f.Schedule.Value).DistinctBy(f => f.Schedule.Value).Take(6).ToList())
+        foreach (
+            var (_, schedule) in found.OrderBy(f => f.Schedule.Value).DistinctBy(f => f.Schedule.Value).Take(6).ToList()
+        )
         {
             var last = schedule;
             for (var pass = 0; pass < 4; pass++)
@@ -101,13 +104,24 @@ internal static class Rules
         var random = new Random(seed);
         for (var i = 0; i < 60; i++)
         {
-            var (byBuild, a, b, c) = (new double[m.Builds], random.NextDouble(), random.NextDouble(), random.NextDouble() * 0.8);
+            var (byBuild, a, b, c) = (
+                new double[m.Builds],
+                random.NextDouble(),
+                random.NextDouble(),
+                random.NextDouble() * 0.8
+            );
             for (var k = 0; k < byBuild.Length; k++)
             {
                 byBuild[k] = (random.NextDouble() - 0.5) * span * 0.4;
             }
 
-            yield return Each(o => a * Latest(o) + (1 - a) * head[o] * b - c * span * Math.Log(Weight(o)) + byBuild[m.Build[o]] + random.NextDouble() * span * 0.03);
+            yield return Each(o =>
+                a * Latest(o)
+                + (1 - a) * head[o] * b
+                - c * span * Math.Log(Weight(o))
+                + byBuild[m.Build[o]]
+                + random.NextDouble() * span * 0.03
+            );
         }
 
         double[] Each(Func<int, double> key)
@@ -144,7 +158,8 @@ internal static class Rules
     }
 }
 
-/// <summary>Pulls a schedule tight from its end: what is not urgent goes late, so that what is urgent finds room early.</summary>
+/// <summary>Pulls a schedule tight from its end: what is not urgent goes late, so that what is urgent finds room
+/// early.</summary>
 internal sealed class Justify
 {
     private readonly Model _model;
@@ -168,7 +183,8 @@ internal sealed class Justify
         }
     }
 
-    /// <summary>A new order: by the latest starts that keep every build's end, or its due date where that is later.</summary>
+    /// <summary>A new order: by the latest starts that keep every build's end, or its due date where that is
+    /// later.</summary>
     public int[]? Order(Schedule schedule)
     {
         var ends = new int[_model.Builds];

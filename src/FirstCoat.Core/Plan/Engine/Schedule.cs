@@ -5,9 +5,11 @@ namespace FirstCoat.Core.Plan.Engine;
 internal sealed record Schedule(int[] Start, int[] Finish, Taken[] Crew, long Weighted, int Makespan)
 {
     /// <summary>Where operations that go on in pieces lie.</summary>
-    public IReadOnlyDictionary<int, IReadOnlyList<(int From, int To)>> Pieces { get; init; } = new Dictionary<int, IReadOnlyList<(int From, int To)>>();
+    public IReadOnlyDictionary<int, IReadOnlyList<(int From, int To)>> Pieces { get; init; } =
+        new Dictionary<int, IReadOnlyList<(int From, int To)>>();
 
-    /// <summary>Where each build's vehicle stands, one place after the other; none: nothing is said of places.</summary>
+    /// <summary>Where each build's vehicle stands, one place after the other; none: nothing is said of
+    /// places.</summary>
     public IReadOnlyList<Stay[]> Stays { get; init; } = [];
 
     /// <summary>Lateness first, then the latest end.</summary>

@@ -16,8 +16,21 @@ internal sealed class ShopHours
         Shop = new(until => Pieces([new(long.MinValue, problem.Calendar)], Blocked.None, until));
         // People of the shop's week who are away at the same times share theirs, so that they are only laid out once.
         var alike = new Dictionary<string, Hours> { [""] = Shop };
-        _own = problem.People.Select(p => p.Hours.Count > 0 ? Own(p) : alike.TryGetValue(Away(p), out var same) ? same : alike[Away(p)] = Own(p)).ToArray();
-        _suppliers = problem.Suppliers.ToDictionary(s => s.Id, s => Hours.WholeDays(until => Days(s.Calendar, until), s.Freight is { } freight ? new(until => Days(freight, until)) : null));
+        _own = problem
+            .People.Select(p =>
+                p.Hours.Count > 0 ? Own(p)
+                : alike.TryGetValue(Away(p), out var same) ? same
+                : alike[Away(p)] = Own(p)
+            )
+            .ToArray();
+        _suppliers = problem.Suppliers.ToDictionary(
+            s => s.Id,
+            s =>
+                Hours.WholeDays(
+                    until => Days(s.Calendar, until),
+                    s.Freight is { } freight ? new(until => Days(freight, until)) : null
+                )
+        );
         _visits = problem.Suppliers.ToDictionary(s => s.Id, Visits);
         HasSlots = problem.People.Any(p => p.Slots.Count > 0);
     }
@@ -45,7 +58,9 @@ internal sealed class ShopHours
             {
                 var mine = _problem.People[person];
                 var others = slots.Where(s => s.Build != build).ToList();
-                hours = _byBuild[(person, build)] = new(until => Pieces(Weeks(mine), mine.Absent.With(new(SlotSpans(others, until))), until));
+                hours = _byBuild[(person, build)] = new(until =>
+                    Pieces(Weeks(mine), mine.Absent.With(new(SlotSpans(others, until))), until)
+                );
             }
 
             return hours;
@@ -66,7 +81,8 @@ internal sealed class ShopHours
         }
     }
 
-    /// <summary>Whole days, midnight to midnight, on which a supplier works; one that is not known works every day.</summary>
+    /// <summary>Whole days, midnight to midnight, on which a supplier works; one that is not known works every
+    /// day.</summary>
     public Hours Supplier(string id) => _suppliers.GetValueOrDefault(id, Hours.Always);
 
     /// <summary>When a supplier works here; one that is not known: in the shop's hours.</summary>
@@ -74,7 +90,9 @@ internal sealed class ShopHours
 
     private Hours Visits(PlanSupplier s)
     {
-        var theirs = s.Visits is { } visits ? new Hours(until => Pieces([new(long.MinValue, visits)], Blocked.None, until)) : new(until => Days(s.Calendar, until));
+        var theirs = s.Visits is { } visits
+            ? new Hours(until => Pieces([new(long.MinValue, visits)], Blocked.None, until))
+            : new(until => Days(s.Calendar, until));
         return s.OpensForThem ? theirs : Hours.Both(theirs, Shop);
     }
 
@@ -85,7 +103,8 @@ internal sealed class ShopHours
 
     private static string Away(PlanPerson p) => string.Join(' ', p.Absent.Spans.Select(s => $"{s.Start}-{s.End}"));
 
-    private List<PlanHours> Weeks(PlanPerson p) => [new(long.MinValue, _problem.Calendar), .. p.Hours.OrderBy(h => h.From)];
+    private List<PlanHours> Weeks(PlanPerson p) =>
+        [new(long.MinValue, _problem.Calendar), .. p.Hours.OrderBy(h => h.From)];
 
     private IEnumerable<HoursPiece> Pieces(List<PlanHours> weeks, Blocked absent, int until)
     {
@@ -94,7 +113,13 @@ internal sealed class ShopHours
         {
             var from = Math.Max(_problem.Now, weeks[i].From);
             var to = i + 1 < weeks.Count ? weeks[i + 1].From : long.MaxValue;
-            foreach (var stretch in absent.Cut(weeks[i].Calendar.From(from, throughBreaks: true).TakeWhile(s => s.Start < to && s.Start - _problem.Now < until)))
+            foreach (
+                var stretch in absent.Cut(
+                    weeks[i]
+                        .Calendar.From(from, throughBreaks: true)
+                        .TakeWhile(s => s.Start < to && s.Start - _problem.Now < until)
+                )
+            )
             {
                 shift++;
                 var start = stretch.Start;
@@ -120,7 +145,11 @@ internal sealed class ShopHours
     private IEnumerable<HoursPiece> Days(WorkCalendar calendar, int until)
     {
         var last = NodaTime.LocalDate.MinIsoValue;
-        foreach (var stretch in calendar.From(_problem.Now - 1440, throughBreaks: true).TakeWhile(s => s.Start - _problem.Now < until))
+        foreach (
+            var stretch in calendar
+                .From(_problem.Now - 1440, throughBreaks: true)
+                .TakeWhile(s => s.Start - _problem.Now < until)
+        )
         {
             var day = calendar.Local(stretch.Start).Date;
             var (from, to) = (calendar.Minute(day.AtMidnight()), calendar.Minute(day.PlusDays(1).AtMidnight()));
@@ -141,7 +170,10 @@ internal sealed class ShopHours
             var day = first.PlusDays(i);
             foreach (var slot in slots.Where(s => s.Day == day.DayOfWeek))
             {
-                yield return new(_problem.Calendar.Minute(day.AtMidnight().PlusMinutes(slot.From)), _problem.Calendar.Minute(day.AtMidnight().PlusMinutes(slot.To)));
+                yield return new(
+                    _problem.Calendar.Minute(day.AtMidnight().PlusMinutes(slot.From)),
+                    _problem.Calendar.Minute(day.AtMidnight().PlusMinutes(slot.To))
+                );
             }
         }
     }

@@ -71,7 +71,18 @@ internal sealed class ShopModel
         Hours = new(problem);
         var count = problem.Builds.Sum(b => b.Operations.Count);
         _index.EnsureCapacity(count);
-        (_operations, _ids, _build, _work, _run, _ownHours, _place, _after, _since, _crew) = (new(count), new(count), new(count), new(count), new(count), new(count), new(count), new(count), new(count), new(count));
+        (_operations, _ids, _build, _work, _run, _ownHours, _place, _after, _since, _crew) = (
+            new(count),
+            new(count),
+            new(count),
+            new(count),
+            new(count),
+            new(count),
+            new(count),
+            new(count),
+            new(count),
+            new(count)
+        );
         _people = problem.People.Select((p, i) => (p.Id, i)).ToDictionary(x => x.Id, x => x.i);
         foreach (var p in problem.People)
         {
@@ -85,7 +96,9 @@ internal sealed class ShopModel
             Resource(WaitKind.Station, s.Key, s.Sum(x => x.Count));
         }
 
-        _standing = _places.AreAsked ? [.. _places.All.Where(p => _places.ForVehicles.Contains(p.Kind)).Select(Stand)] : [];
+        _standing = _places.AreAsked
+            ? [.. _places.All.Where(p => _places.ForVehicles.Contains(p.Kind)).Select(Stand)]
+            : [];
 
         foreach (var (build, b) in problem.Builds.Select((x, i) => (x, i)))
         {
@@ -129,8 +142,12 @@ internal sealed class ShopModel
     /// <summary>What goes on already.</summary>
     public IReadOnlyList<int> UnderWay => _underWay;
 
-    /// <summary>When operations should be done by themselves, <see cref="Engine.Link.NoLimit"/> where nothing is said; null: nowhere.</summary>
-    public int[]? FinishBy => _operations.Exists(o => o.Deadline is not null) ? [.. _operations.Select(o => o.Deadline is { } d ? Clip(d - _problem.Now) : Engine.Link.NoLimit)] : null;
+    /// <summary>When operations should be done by themselves, <see cref="Engine.Link.NoLimit"/> where nothing is said;
+    /// null: nowhere.</summary>
+    public int[]? FinishBy =>
+        _operations.Exists(o => o.Deadline is not null)
+            ? [.. _operations.Select(o => o.Deadline is { } d ? Clip(d - _problem.Now) : Engine.Link.NoLimit)]
+            : null;
 
     public int IndexOf(string operation) => _index[operation];
 
@@ -149,9 +166,19 @@ internal sealed class ShopModel
         _ids.Add(o.Id);
         _build.Add(build);
         _work.Add((int)o.Minutes);
-        _ownHours.Add(o.Here ? Hours.Visiting(o.Supplier) : o.Supplier is not null ? Hours.Supplier(o.Supplier) : Engine.Hours.Always);
-        _place.Add(o.Station is not null && _resources.TryGetValue((WaitKind.Station, o.Station), out var place) ? place : -1);
-        if (o.Uses.Count > 0 || (o.Kinds.Count > 0 && _problem.Air.Count + _problem.Crowds.Count > 0) || o.Body != BodyUse.Beside)
+        _ownHours.Add(
+            o.Here ? Hours.Visiting(o.Supplier)
+            : o.Supplier is not null ? Hours.Supplier(o.Supplier)
+            : Engine.Hours.Always
+        );
+        _place.Add(
+            o.Station is not null && _resources.TryGetValue((WaitKind.Station, o.Station), out var place) ? place : -1
+        );
+        if (
+            o.Uses.Count > 0
+            || (o.Kinds.Count > 0 && _problem.Air.Count + _problem.Crowds.Count > 0)
+            || o.Body != BodyUse.Beside
+        )
         {
             _usesMore.Add(at);
         }
@@ -181,7 +208,13 @@ internal sealed class ShopModel
         for (var w = 0; w < o.Waits.Count; w++)
         {
             var wait = o.Waits[w];
-            Wait(at, new(wait.Until is { } until ? Clip(until - _problem.Now) : Model.Parked, new(wait.Kind, wait.Until is null ? $"{wait.Text}: no date yet" : wait.Text, wait.Ref)));
+            Wait(
+                at,
+                new(
+                    wait.Until is { } until ? Clip(until - _problem.Now) : Model.Parked,
+                    new(wait.Kind, wait.Until is null ? $"{wait.Text}: no date yet" : wait.Text, wait.Ref)
+                )
+            );
         }
 
         var crew = o is { With.Count: 0, Person: null, Trade: { } trade } ? Alone(trade, o) : Candidates(o);
@@ -193,26 +226,47 @@ internal sealed class ShopModel
         }
         else if (o.WithoutStop && crew.Length > 0 && o.Minutes > 0 && FitsNoShift(o, crew[0].Classes))
         {
-            Cannot(o.Id, new(WaitKind.Fault, $"must run without a stop for {o.Minutes / 60.0:0.#} hours, and no shift is as long"));
+            Cannot(
+                o.Id,
+                new(
+                    WaitKind.Fault,
+                    $"must run without a stop for {o.Minutes / 60.0:0.#} hours, and no shift is as long"
+                )
+            );
         }
     }
 
     /// <summary>The trade that nobody has, or of which there are too few for one piece of work.</summary>
     private PlanReason NobodyCan(PlanOperation o)
     {
-        var asked = o.With.Select(w => (w.Trade, w.Count)).Append((Trade: o.Trade!, Count: 1)).GroupBy(x => x.Trade).Select(g => (Trade: g.Key, Count: g.Sum(x => x.Count), Has: _problem.People.Count(p => p.Trades.Contains(g.Key)))).ToList();
+        var asked = o
+            .With.Select(w => (w.Trade, w.Count))
+            .Append((Trade: o.Trade!, Count: 1))
+            .GroupBy(x => x.Trade)
+            .Select(g =>
+                (Trade: g.Key, Count: g.Sum(x => x.Count), Has: _problem.People.Count(p => p.Trades.Contains(g.Key)))
+            )
+            .ToList();
         var missing = asked.FirstOrDefault(a => a.Has == 0);
         var few = asked.FirstOrDefault(a => a.Has < a.Count);
-        return new(WaitKind.Trade, missing.Trade is not null ? $"nobody has the trade {Named(missing.Trade)}"
-            : _problem.People.Count(p => asked.Exists(a => p.Trades.Contains(a.Trade))) is var able && able < asked.Sum(a => a.Count) ? $"needs {asked.Sum(a => a.Count)} people at once, and {(able == 1 ? "one person" : $"{able} people")} could do it"
-            : few.Trade is not null ? $"needs {few.Count} with the trade {Named(few.Trade)} at once, and there {(few.Has == 1 ? "is" : "are")} {few.Has}"
-            : $"nobody can do it who is given such work: {string.Join(", ", asked.Select(a => Named(a.Trade)))}");
+        return new(
+            WaitKind.Trade,
+            missing.Trade is not null ? $"nobody has the trade {Named(missing.Trade)}"
+                : _problem.People.Count(p => asked.Exists(a => p.Trades.Contains(a.Trade))) is var able
+                && able < asked.Sum(a => a.Count)
+                    ? $"needs {asked.Sum(a => a.Count)} people at once, and {(able == 1 ? "one person" : $"{able} people")} could do it"
+                : few.Trade is not null
+                    ? $"needs {few.Count} with the trade {Named(few.Trade)} at once, and there {(few.Has == 1 ? "is" : "are")} {few.Has}"
+                : $"nobody can do it who is given such work: {string.Join(", ", asked.Select(a => Named(a.Trade)))}"
+        );
     }
 
     /// <summary>A trade as the shop calls it; a plan from a file may have trades of its own.</summary>
-    private static string Named(string trade) => Enum.TryParse<Shop.Trade>(trade, out var known) ? Shop.TradeNames.Name(known) : trade.ToLowerInvariant();
+    private static string Named(string trade) =>
+        Enum.TryParse<Shop.Trade>(trade, out var known) ? Shop.TradeNames.Name(known) : trade.ToLowerInvariant();
 
-    private bool FitsNoShift(PlanOperation o, int[] people) => people.All(p => Hours.Of(p).NextWithoutStop(0, Length(o, p), o.ThroughBreak) >= Engine.Hours.Horizon);
+    private bool FitsNoShift(PlanOperation o, int[] people) =>
+        people.All(p => Hours.Of(p).NextWithoutStop(0, Length(o, p), o.ThroughBreak) >= Engine.Hours.Horizon);
 
     private static readonly List<Since> NoDates = [];
     private static readonly int[] NoTimes = [];
@@ -229,7 +283,9 @@ internal sealed class ShopModel
     private Need[]? Alone(string trade, PlanOperation o)
     {
         var able = Able(trade, o);
-        return able.Length == 0 ? null : _alone.TryGetValue(able, out var need) ? need : _alone[able] = [new(1, able)];
+        return able.Length == 0 ? null
+            : _alone.TryGetValue(able, out var need) ? need
+            : _alone[able] = [new(1, able)];
     }
 
     /// <summary>Who could do it, as needs; null: nobody.</summary>
@@ -244,7 +300,10 @@ internal sealed class ShopModel
         foreach (var more in o.With)
         {
             var at = counts.FindIndex(c => c.Trade == more.Trade);
-            _ = at >= 0 ? counts[at] = (more.Trade, counts[at].Count + more.Count) : Also(counts, (more.Trade, more.Count));
+            _ =
+                at >= 0
+                    ? counts[at] = (more.Trade, counts[at].Count + more.Count)
+                    : Also(counts, (more.Trade, more.Count));
         }
 
         var needs = new List<Need>();
@@ -273,7 +332,11 @@ internal sealed class ShopModel
         }
 
         var taken = new Taken[needs.Sum(n => Math.Min(n.Count, n.Classes.Length))];
-        return needs.All(n => n.Classes.Length >= n.Count) && Matching.Assign([.. needs], [.. _problem.People.Select(_ => 1)], taken) ? [.. needs] : null;
+        return
+            needs.All(n => n.Classes.Length >= n.Count)
+            && Matching.Assign([.. needs], [.. _problem.People.Select(_ => 1)], taken)
+            ? [.. needs]
+            : null;
 
         static (string, int) Also(List<(string, int)> list, (string, int) item)
         {
@@ -291,9 +354,20 @@ internal sealed class ShopModel
     }
 
     private int[] WhoCan(string trade, IReadOnlySet<string> kinds) =>
-        [.. Enumerable.Range(0, _problem.People.Count).Where(i => _problem.People[i].Trades.Contains(trade) && !_problem.People[i].NotGiven.Overlaps(kinds))];
+        [
+            .. Enumerable
+                .Range(0, _problem.People.Count)
+                .Where(i => _problem.People[i].Trades.Contains(trade) && !_problem.People[i].NotGiven.Overlaps(kinds)),
+        ];
 
-    private int[] PreferredFirst(int[] able, PlanOperation o) => [.. able.OrderBy(i => _problem.People[i].Id == o.GoesOn ? 0 : o.Preferred.Contains(_problem.People[i].Id) ? 1 : 2)];
+    private int[] PreferredFirst(int[] able, PlanOperation o) =>
+        [
+            .. able.OrderBy(i =>
+                _problem.People[i].Id == o.GoesOn ? 0
+                : o.Preferred.Contains(_problem.People[i].Id) ? 1
+                : 2
+            ),
+        ];
 
     private void Link()
     {
@@ -380,7 +454,9 @@ internal sealed class ShopModel
 
     /// <summary>What finished work an operation must follow in time.</summary>
     public IEnumerable<(string Operation, string After)> OpenWindows(int operation) =>
-        _operations[operation].After.Where(l => l is { DoneAt: not null, AtMost: not null, Lapse: not null }).Select(l => (IdOf(operation), l.Operation));
+        _operations[operation]
+            .After.Where(l => l is { DoneAt: not null, AtMost: not null, Lapse: not null })
+            .Select(l => (IdOf(operation), l.Operation));
 
     private void Also(int o, int after, int most = Engine.Link.NoLimit, bool fromStart = false) =>
         _after[o] = [.. _after[o], new(after, 0, most, fromStart, Engine.Hours.Always)];
@@ -396,7 +472,16 @@ internal sealed class ShopModel
         }
 
         // Who does the operation does this too where nobody has the trade that was thought of.
-        Add(new() { Id = id, Name = lapse.Name, Minutes = lapse.Minutes, Trade = _problem.People.Any(p => p.Trades.Contains(lapse.Trade)) ? lapse.Trade : o.Trade }, _build[_index[o.Id]]);
+        Add(
+            new()
+            {
+                Id = id,
+                Name = lapse.Name,
+                Minutes = lapse.Minutes,
+                Trade = _problem.People.Any(p => p.Trades.Contains(lapse.Trade)) ? lapse.Trade : o.Trade,
+            },
+            _build[_index[o.Id]]
+        );
         foreach (var link in o.After.Where(l => l.DoneAt is null && _index.ContainsKey(l.Operation)))
         {
             Also(_index[id], _index[link.Operation], fromStart: link.FromStart);
@@ -432,7 +517,8 @@ internal sealed class ShopModel
         return can;
     }
 
-    /// <summary>Why one comes before another where the shell's support, a door or begun work asks for it; null: the sequence says so.</summary>
+    /// <summary>Why one comes before another where the shell's support, a door or begun work asks for it; null: the
+    /// sequence says so.</summary>
     public string? Because(int first, int then) => _because.GetValueOrDefault((first, then));
 
     private Place Stand(NamedPlace p, int number)
@@ -440,10 +526,23 @@ internal sealed class ShopModel
         var resource = _capacity.Count;
         _capacity.Add(p.Takes);
         _names.Add((WaitKind.Station, p.Name));
-        return new(p.Id, p.Name, p.Kind, resource, -1, [.. p.Closed.Select(c => (Clip(c.From - _problem.Now), c.To is { } to ? Clip(to - _problem.Now) : Model.Parked))], number);
+        return new(
+            p.Id,
+            p.Name,
+            p.Kind,
+            resource,
+            -1,
+            [
+                .. p.Closed.Select(c =>
+                    (Clip(c.From - _problem.Now), c.To is { } to ? Clip(to - _problem.Now) : Model.Parked)
+                ),
+            ],
+            number
+        );
     }
 
-    /// <summary>Work that was begun on the vehicle where it stands is done before it goes to another kind of place.</summary>
+    /// <summary>Work that was begun on the vehicle where it stands is done before it goes to another kind of
+    /// place.</summary>
     private void KeepPlace(PlanBuild build)
     {
         if (_places.Standing(build) is not { } here)
@@ -451,16 +550,32 @@ internal sealed class ShopModel
             return;
         }
 
-        foreach (var begun in build.Operations.Where(o => o is { Begun: true, Body: BodyUse.OnBody } && o.Station == here.Kind))
+        foreach (
+            var begun in build.Operations.Where(o =>
+                o is { Begun: true, Body: BodyUse.OnBody } && o.Station == here.Kind
+            )
+        )
         {
-            foreach (var other in build.Operations.Where(o => o.Body != BodyUse.Beside && !o.UnderWay && o.Station != here.Kind && (o.Station is not null || o.Body == BodyUse.TakesAway)))
+            foreach (
+                var other in build.Operations.Where(o =>
+                    o.Body != BodyUse.Beside
+                    && !o.UnderWay
+                    && o.Station != here.Kind
+                    && (o.Station is not null || o.Body == BodyUse.TakesAway)
+                )
+            )
             {
-                LockFor(begun.Id, other.Id, $"{begun.Name} was begun in {here.Name}, and is done before the vehicle is moved");
+                LockFor(
+                    begun.Id,
+                    other.Id,
+                    $"{begun.Name} was begun in {here.Name}, and is done before the vehicle is moved"
+                );
             }
         }
     }
 
-    /// <summary>What goes on already comes before all that asks for the same place, or for the body that is away.</summary>
+    /// <summary>What goes on already comes before all that asks for the same place, or for the body that is
+    /// away.</summary>
     private void GoOn()
     {
         foreach (var u in _underWay)
@@ -468,8 +583,10 @@ internal sealed class ShopModel
             var (mine, place) = (_operations[u], _operations[u].Hold?.Station ?? _operations[u].Station);
             for (var o = 0; o < _operations.Count; o++)
             {
-                var same = place is not null && (_operations[o].Station == place || _operations[o].Hold?.Station == place);
-                var body = mine.Body != BodyUse.Beside && _build[o] == _build[u] && _operations[o].Body != BodyUse.Beside;
+                var same =
+                    place is not null && (_operations[o].Station == place || _operations[o].Hold?.Station == place);
+                var body =
+                    mine.Body != BodyUse.Beside && _build[o] == _build[u] && _operations[o].Body != BodyUse.Beside;
                 if (o != u && (same || body) && !_operations[o].UnderWay && !Comes(o, u))
                 {
                     Also(o, u, fromStart: true);
@@ -485,7 +602,10 @@ internal sealed class ShopModel
         foreach (var o in _holding)
         {
             var hold = _operations[o].Hold!;
-            if (!_index.TryGetValue(hold.Until, out var close) || !_resources.TryGetValue((WaitKind.Station, hold.Station), out var place))
+            if (
+                !_index.TryGetValue(hold.Until, out var close)
+                || !_resources.TryGetValue((WaitKind.Station, hold.Station), out var place)
+            )
             {
                 continue;
             }
@@ -598,7 +718,8 @@ internal sealed class ShopModel
         return uses;
     }
 
-    /// <summary>What the work closes beside it, as far as the shop has so many places; its own place counts besides.</summary>
+    /// <summary>What the work closes beside it, as far as the shop has so many places; its own place counts
+    /// besides.</summary>
     private Use[] Crowded(int o, List<Use> uses)
     {
         foreach (var rule in _problem.Crowds.Where(r => _operations[o].Kinds.Contains(r.Kind)))
@@ -616,7 +737,8 @@ internal sealed class ShopModel
     }
 
     /// <summary>The same for all work on a kind of station that uses nothing else.</summary>
-    private Use[] OnlyPlace(int place) => _onlyPlace.TryGetValue(place, out var only) ? only : _onlyPlace[place] = [new(place, 1, 1)];
+    private Use[] OnlyPlace(int place) =>
+        _onlyPlace.TryGetValue(place, out var only) ? only : _onlyPlace[place] = [new(place, 1, 1)];
 
     private List<Use> More(int at, Dictionary<string, List<int>> groups)
     {
@@ -668,23 +790,77 @@ internal sealed class ShopModel
         }
 
         var (moves, count) = (_problem.Moves, _operations.Count);
-        var bench = Enumerable.Range(0, count).Where(o => _operations[o].Body == BodyUse.Beside && _operations[o].Station is { } k && _places.ForVehicles.Contains(k)).ToList();
+        var bench = Enumerable
+            .Range(0, count)
+            .Where(o =>
+                _operations[o].Body == BodyUse.Beside
+                && _operations[o].Station is { } k
+                && _places.ForVehicles.Contains(k)
+            )
+            .ToList();
         var wholes = bench.Select(o => _operations[o].Station!).Distinct().ToDictionary(k => k, WholeOf);
-        var places = Array.ConvertAll(_standing, p => wholes.TryGetValue(p.Kind, out var whole) && whole != p.Resource ? p with { Whole = whole } : p);
+        var places = Array.ConvertAll(_standing, p =>
+            wholes.TryGetValue(p.Kind, out var whole) && whole != p.Resource ? p with { Whole = whole } : p
+        );
         bench.ForEach(o => uses[o] = [.. uses[o], new(wholes[_operations[o].Station!], 1, 1)]);
 
         return new()
         {
             Places = [.. places, Spare(places.Length)],
             Spare = places.Length,
-            StandsAt = [.. _problem.Builds.Select(b => _places.Standing(b) is { } at ? Array.FindIndex(places, p => p.Id == at.Id) : Stay.Nowhere)],
+            StandsAt =
+            [
+                .. _problem.Builds.Select(b =>
+                    _places.Standing(b) is { } at ? Array.FindIndex(places, p => p.Id == at.Id) : Stay.Nowhere
+                ),
+            ],
             Body = [.. _operations.Select(o => o.Body)],
-            Options = [.. _operations.Select(o => o.Body == BodyUse.OnBody && (o.Station ?? o.Hold?.Station) is { } kind ? PlacesOf(kind) : null)],
-            Benches = [.. _operations.Select(o => o.Body == BodyUse.Beside && o.Station is { } kind && _places.ForVehicles.Contains(kind) ? PlacesOf(kind) : null)],
+            Options =
+            [
+                .. _operations.Select(o =>
+                    o.Body == BodyUse.OnBody && (o.Station ?? o.Hold?.Station) is { } kind ? PlacesOf(kind) : null
+                ),
+            ],
+            Benches =
+            [
+                .. _operations.Select(o =>
+                    o.Body == BodyUse.Beside && o.Station is { } kind && _places.ForVehicles.Contains(kind)
+                        ? PlacesOf(kind)
+                        : null
+                ),
+            ],
             Visit = Visits(after, order),
-            Shells = [.. _problem.Builds.Select(b => new Shell(b.Support?.Rolls ?? true, b.Support?.DollyMm ?? 0, b.HeightMm))],
-            Changes = [.. _operations.Select((o, i) => BuildOf(i).Support is not null && (o.Sets is not null || o.LowersMm > 0) ? new ShellChange(o.Sets?.Rolls, o.Sets?.DollyMm ?? 0, o.LowersMm) : null)],
-            Passes = [.. _problem.Builds.Select(b => (int[])[.. places.Select(p => _places.All.First(x => x.Id == p.Id).Door is { } door && b.Support is not null ? door.HeightMm - (b.KeptFreeMm ?? door.MarginMm) : int.MaxValue), int.MaxValue])],
+            Shells =
+            [
+                .. _problem.Builds.Select(b => new Shell(
+                    b.Support?.Rolls ?? true,
+                    b.Support?.DollyMm ?? 0,
+                    b.HeightMm
+                )),
+            ],
+            Changes =
+            [
+                .. _operations.Select(
+                    (o, i) =>
+                        BuildOf(i).Support is not null && (o.Sets is not null || o.LowersMm > 0)
+                            ? new ShellChange(o.Sets?.Rolls, o.Sets?.DollyMm ?? 0, o.LowersMm)
+                            : null
+                ),
+            ],
+            Passes =
+            [
+                .. _problem.Builds.Select(b =>
+                    (int[])
+                        [
+                            .. places.Select(p =>
+                                _places.All.First(x => x.Id == p.Id).Door is { } door && b.Support is not null
+                                    ? door.HeightMm - (b.KeptFreeMm ?? door.MarginMm)
+                                    : int.MaxValue
+                            ),
+                            int.MaxValue,
+                        ]
+                ),
+            ],
             Hands = (moves.Hands, moves.HandsNotRolling),
             Yards = [.. places.Where(p => p.Kind == PlanStation.YardKind).Select(p => p.Number)],
             MoveMinutes = moves.Minutes,
@@ -715,7 +891,8 @@ internal sealed class ShopModel
         return _capacity.Count - 1;
     }
 
-    /// <summary>How long each operation on a vehicle and what follows it there take at that kind of place, on the clock.</summary>
+    /// <summary>How long each operation on a vehicle and what follows it there take at that kind of place, on the
+    /// clock.</summary>
     private int[] Visits(Link[][] after, int[] order)
     {
         var visit = new int[_operations.Count];
@@ -731,7 +908,10 @@ internal sealed class ShopModel
             foreach (var link in after[o])
             {
                 var before = _operations[link.Other];
-                visit[link.Other] = before is { Body: BodyUse.OnBody } && before.Station == kind && _build[link.Other] == _build[o] ? Math.Max(visit[link.Other], visit[o] + link.Lag) : visit[link.Other];
+                visit[link.Other] =
+                    before is { Body: BodyUse.OnBody } && before.Station == kind && _build[link.Other] == _build[o]
+                        ? Math.Max(visit[link.Other], visit[o] + link.Lag)
+                        : visit[link.Other];
             }
         }
 
@@ -742,8 +922,23 @@ internal sealed class ShopModel
     {
         var uses = Uses();
         var vehicles = Vehicles(after, order, uses);
-        var closed = _problem.Stations.SelectMany(s => s.Closed.Select(c => new Closure(_resources[(WaitKind.Station, s.Kind)], Clip(c.From - _problem.Now), c.To is { } to ? Clip(to - _problem.Now) : Model.Parked, s.Id is null ? Math.Min(c.Count, s.Count) : s.Count))).ToArray();
-        var covers = _problem.Builds.Select(b => b.Covered?.OrderBy(c => c.From).Select(c => new Cover(Clip(c.From - _problem.Now), (long)(c.InAll * 100))).ToArray()).ToArray();
+        var closed = _problem
+            .Stations.SelectMany(s =>
+                s.Closed.Select(c => new Closure(
+                    _resources[(WaitKind.Station, s.Kind)],
+                    Clip(c.From - _problem.Now),
+                    c.To is { } to ? Clip(to - _problem.Now) : Model.Parked,
+                    s.Id is null ? Math.Min(c.Count, s.Count) : s.Count
+                ))
+            )
+            .ToArray();
+        var covers = _problem
+            .Builds.Select(b =>
+                b.Covered?.OrderBy(c => c.From)
+                    .Select(c => new Cover(Clip(c.From - _problem.Now), (long)(c.InAll * 100)))
+                    .ToArray()
+            )
+            .ToArray();
         return new()
         {
             Work = [.. _work],
@@ -755,33 +950,56 @@ internal sealed class ShopModel
             Uses = uses,
             After = after,
             Build = [.. _build],
-            Holds = [.. _holding.Select(o => (o, _operations[o].Hold!)).Where(h => _index.ContainsKey(h.Item2.Until) && _resources.ContainsKey((WaitKind.Station, h.Item2.Station)))
-                .Select(h => new Hold(h.o, _index[h.Item2.Until], _resources[(WaitKind.Station, h.Item2.Station)]))],
+            Holds =
+            [
+                .. _holding
+                    .Select(o => (o, _operations[o].Hold!))
+                    .Where(h =>
+                        _index.ContainsKey(h.Item2.Until) && _resources.ContainsKey((WaitKind.Station, h.Item2.Station))
+                    )
+                    .Select(h => new Hold(h.o, _index[h.Item2.Until], _resources[(WaitKind.Station, h.Item2.Station)])),
+            ],
             Capacity = [.. _capacity],
             ClassHours = Hours.HasSlots ? (p, b) => Hours.Of(p, _problem.Builds[b].Id) : (p, _) => Hours.Of(p),
             Axis = Enumerable.Range(0, _problem.People.Count).Select(Hours.Of).ToArray(),
             Pace = _problem.People.All(p => p.Pace == 1) ? null : _problem.People.Select(p => p.Pace).ToArray(),
-            Due = _problem.Builds.Select(b => b.Due is { } due ? Clip(due - _problem.Now) : Engine.Hours.Horizon).ToArray(),
+            Due = _problem
+                .Builds.Select(b => b.Due is { } due ? Clip(due - _problem.Now) : Engine.Hours.Horizon)
+                .ToArray(),
             Weight = _problem.Builds.Select(b => b.Due is null ? 0 : b.Weight).ToArray(),
-            FillIn = _problem.Builds.Any(b => b.FillIn) ? [.. _operations.Select((o, at) => _problem.Builds[_build[at]].FillIn && !o.UnderWay)] : null,
-            Again = _again.Count == 0 ? null : Enumerable.Range(0, _operations.Count).Select(o => _again.GetValueOrDefault(o)).ToArray(),
-            Until = _until.Count == 0 ? null : Enumerable.Range(0, _operations.Count).Select(o => _until.GetValueOrDefault(o, Engine.Link.NoLimit)).ToArray(),
+            FillIn = _problem.Builds.Any(b => b.FillIn)
+                ? [.. _operations.Select((o, at) => _problem.Builds[_build[at]].FillIn && !o.UnderWay)]
+                : null,
+            Again =
+                _again.Count == 0
+                    ? null
+                    : Enumerable.Range(0, _operations.Count).Select(o => _again.GetValueOrDefault(o)).ToArray(),
+            Until =
+                _until.Count == 0
+                    ? null
+                    : Enumerable
+                        .Range(0, _operations.Count)
+                        .Select(o => _until.GetValueOrDefault(o, Engine.Link.NoLimit))
+                        .ToArray(),
             Closed = closed,
             Covers = covers,
             Cost = covers.Any(c => c is not null) ? _operations.Select(o => (long)(o.Cost * 100)).ToArray() : null,
             Parks = true,
             Both = Hours.Both,
-            GoesOn = _operations.Exists(o => o.GoesOn is not null) ? [.. _operations.Select(o => o.GoesOn is { } p ? _people.GetValueOrDefault(p, -1) : -1)] : null,
+            GoesOn = _operations.Exists(o => o.GoesOn is not null)
+                ? [.. _operations.Select(o => o.GoesOn is { } p ? _people.GetValueOrDefault(p, -1) : -1)]
+                : null,
             Vehicles = vehicles,
         };
     }
 
-    private static Run RunOf(PlanOperation o, bool pieces) => o switch
-    {
-        { Supplier: not null } or { Here: true } => Run.Split,
-        { Trade: null } => Run.Nonstop,
-        { WithoutStop: true, ThroughBreak: true } => Run.ThroughBreaks,
-        { WithoutStop: true } => Run.Nonstop,
-        _ => pieces ? Run.Pieces : Run.Split,
-    };
+    private static Run RunOf(PlanOperation o, bool pieces) =>
+        o switch
+        {
+            { Supplier: not null } or { Here: true } => Run.Split,
+            { Trade: null } => Run.Nonstop,
+            { WithoutStop: true, ThroughBreak: true } => Run.ThroughBreaks,
+            { WithoutStop: true } => Run.Nonstop,
+            _ => pieces ? Run.Pieces : Run.Split,
+        };
 }

@@ -3,7 +3,14 @@ using FirstCoat.Core.Sequence;
 namespace FirstCoat.Core.Plan.Engine;
 
 /// <summary>A place before it is known whether vehicles stand in it.</summary>
-internal sealed record NamedPlace(string Id, string Name, string Kind, int Takes, PlanDoor? Door, IReadOnlyList<PlanClosure> Closed);
+internal sealed record NamedPlace(
+    string Id,
+    string Name,
+    string Kind,
+    int Takes,
+    PlanDoor? Door,
+    IReadOnlyList<PlanClosure> Closed
+);
 
 /// <summary>The shop's places, each with a name of its own.</summary>
 internal sealed class ShopPlaces
@@ -14,8 +21,16 @@ internal sealed class ShopPlaces
     {
         All = [.. problem.Stations.SelectMany(Of)];
         _byKind = All.ToLookup(p => p.Kind);
-        var works = problem.Builds.SelectMany(b => b.Operations).Where(o => o.Body == BodyUse.OnBody).SelectMany(o => new[] { o.Station, o.Hold?.Station });
-        ForVehicles = works.Concat(problem.Builds.Select(b => Standing(b)?.Kind)).OfType<string>().Where(k => _byKind.Contains(k)).Append(PlanStation.YardKind).ToHashSet();
+        var works = problem
+            .Builds.SelectMany(b => b.Operations)
+            .Where(o => o.Body == BodyUse.OnBody)
+            .SelectMany(o => new[] { o.Station, o.Hold?.Station });
+        ForVehicles = works
+            .Concat(problem.Builds.Select(b => Standing(b)?.Kind))
+            .OfType<string>()
+            .Where(k => _byKind.Contains(k))
+            .Append(PlanStation.YardKind)
+            .ToHashSet();
         AreAsked = ForVehicles.Count > 1 || problem.Builds.Any(b => b.StandsAt is not null);
     }
 
@@ -30,10 +45,12 @@ internal sealed class ShopPlaces
     public IEnumerable<NamedPlace> OfKind(string kind) => _byKind[kind];
 
     /// <summary>Where a build's vehicle stands; null: nobody knows.</summary>
-    public NamedPlace? Standing(PlanBuild build) => build.StandsAt is not { } at ? null : All.FirstOrDefault(p => p.Id == at) ?? _byKind[at].FirstOrDefault();
+    public NamedPlace? Standing(PlanBuild build) =>
+        build.StandsAt is not { } at ? null : All.FirstOrDefault(p => p.Id == at) ?? _byKind[at].FirstOrDefault();
 
     /// <summary>The highest door to a kind of place, where all of them are behind one.</summary>
-    public PlanDoor? DoorTo(string kind) => _byKind[kind].All(p => p.Door is not null) ? _byKind[kind].MaxBy(p => p.Door!.HeightMm)?.Door : null;
+    public PlanDoor? DoorTo(string kind) =>
+        _byKind[kind].All(p => p.Door is not null) ? _byKind[kind].MaxBy(p => p.Door!.HeightMm)?.Door : null;
 
     private static IEnumerable<NamedPlace> Of(PlanStation s)
     {

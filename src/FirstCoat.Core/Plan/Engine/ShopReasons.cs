@@ -1,4 +1,3 @@
-using FirstCoat.Core.Sequence;
 
 namespace FirstCoat.Core.Plan.Engine;
 
@@ -58,17 +57,29 @@ internal sealed class ShopReasons(PlanProblem problem, ShopModel shop, Schedule 
         {
             if (schedule.Start[link.Other] >= Model.Parked && _model.ClusterOf[link.Other] != _model.ClusterOf[o])
             {
-                return new(WaitKind.Operation, $"comes after {shop.Operations[link.Other].Name}", shop.IdOf(link.Other));
+                return new(
+                    WaitKind.Operation,
+                    $"comes after {shop.Operations[link.Other].Name}",
+                    shop.IdOf(link.Other)
+                );
             }
         }
 
         if (_model.Covers[_model.Build[o]] is { } covers && _model.Cost![o] > 0)
         {
-            return new(WaitKind.Deposit, $"not covered: {covers.Select(c => c.InAll).DefaultIfEmpty(0).Max() / 100m:0.00} may be spent in all");
+            return new(
+                WaitKind.Deposit,
+                $"not covered: {covers.Select(c => c.InAll).DefaultIfEmpty(0).Max() / 100m:0.00} may be spent in all"
+            );
         }
 
-        return Closed(o) ?? Stuck(o) ?? (_model.Holds.Any(h => _model.ClusterOf[h.Open] == _model.ClusterOf[o])
-            ? new(WaitKind.Fault, "what it holds and what it needs wait for each other") : new(WaitKind.Fault, "no time can be found in which it fits"));
+        return Closed(o)
+            ?? Stuck(o)
+            ?? (
+                _model.Holds.Any(h => _model.ClusterOf[h.Open] == _model.ClusterOf[o])
+                    ? new(WaitKind.Fault, "what it holds and what it needs wait for each other")
+                    : new(WaitKind.Fault, "no time can be found in which it fits")
+            );
     }
 
     private PlanReason? Closed(int o)
@@ -81,10 +92,14 @@ internal sealed class ShopReasons(PlanProblem problem, ShopModel shop, Schedule 
         }
 
         var why = there[0].Closed.First(c => c.To is null).Why;
-        return new(why.Contains(" ran out on ", StringComparison.Ordinal) ? WaitKind.Inspection : WaitKind.Station, why);
+        return new(
+            why.Contains(" ran out on ", StringComparison.Ordinal) ? WaitKind.Inspection : WaitKind.Station,
+            why
+        );
     }
 
-    /// <summary>A vehicle that gets to none of the places: it cannot get out of where it stands, passes no door, or others stand there for good.</summary>
+    /// <summary>A vehicle that gets to none of the places: it cannot get out of where it stands, passes no door, or
+    /// others stand there for good.</summary>
     private PlanReason? Stuck(int o)
     {
         if (_model.Vehicles is not { } vehicles || vehicles.Options[o] is not { Length: > 0 } options)
@@ -94,22 +109,38 @@ internal sealed class ShopReasons(PlanProblem problem, ShopModel shop, Schedule 
 
         var build = _model.Build[o];
         var (here, shell) = (schedule.Stays[build][^1], vehicles.Shells[build]);
-        bool Behind(int place) => place >= 0 && vehicles.Passes[build][place] < int.MaxValue && (!shell.Rolls || shell.HeightMm + shell.DollyMm > vehicles.Passes[build][place]);
+        bool Behind(int place) =>
+            place >= 0
+            && vehicles.Passes[build][place] < int.MaxValue
+            && (!shell.Rolls || shell.HeightMm + shell.DollyMm > vehicles.Passes[build][place]);
         if (here.At >= 0 && Array.IndexOf(options, here.At) < 0 && Behind(here.At))
         {
-            return new(WaitKind.Support, $"the shell {(shell.Rolls ? "is too high for" : "does not roll, and stands behind")} the door of {vehicles.Places[here.At].Name}");
+            return new(
+                WaitKind.Support,
+                $"the shell {(shell.Rolls ? "is too high for" : "does not roll, and stands behind")} the door of {vehicles.Places[here.At].Name}"
+            );
         }
 
         if (Array.TrueForAll(options, Behind))
         {
-            return new(WaitKind.Support, $"the shell {(shell.Rolls ? "is too high for" : "does not roll, and would have to pass")} the door of {vehicles.Places[options[0]].Name}");
+            return new(
+                WaitKind.Support,
+                $"the shell {(shell.Rolls ? "is too high for" : "does not roll, and would have to pass")} the door of {vehicles.Places[options[0]].Name}"
+            );
         }
 
         for (var b = 0; b < schedule.Stays.Count; b++)
         {
-            if (b != build && schedule.Stays[b][^1] is { Until: >= Model.Parked } stays && Array.IndexOf(options, stays.At) >= 0)
+            if (
+                b != build
+                && schedule.Stays[b][^1] is { Until: >= Model.Parked } stays
+                && Array.IndexOf(options, stays.At) >= 0
+            )
             {
-                return new(WaitKind.Station, $"{vehicles.Places[stays.At].Name} holds {problem.Builds[b].Name}, and nothing that has a date moves it");
+                return new(
+                    WaitKind.Station,
+                    $"{vehicles.Places[stays.At].Name} holds {problem.Builds[b].Name}, and nothing that has a date moves it"
+                );
             }
         }
 

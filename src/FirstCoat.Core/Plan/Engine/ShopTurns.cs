@@ -1,14 +1,15 @@
 namespace FirstCoat.Core.Plan.Engine;
 
-/// <summary>Who goes first in a shop where nothing better has been found: whoever must start soonest to be in time.</summary>
+/// <summary>Who goes first in a shop where nothing better has been found: whoever must start soonest to be in
+/// time.</summary>
 internal static class ShopTurns
 {
     /// <summary>Minutes on the clock that a working minute takes: a week of 40 hours.</summary>
     internal const double ClockPerWork = 168 / 40.0;
 
     /// <summary>
-    /// A place in the manager's order counts as two weeks: enough to decide between builds that are due about the same time, not so
-    /// much that one that is nearly done waits for one that is due in half a year.
+    /// A place in the manager's order counts as two weeks: enough to decide between builds that are due about the same
+    /// time, not so much that one that is nearly done waits for one that is due in half a year.
     /// </summary>
     private const double PerRank = 14 * 1440;
 
@@ -18,22 +19,32 @@ internal static class ShopTurns
     /// <summary>Keys about here are of what would miss its own deadline in the queue.</summary>
     private const double Soon = -1e11;
 
-    /// <summary>Keys about here are of what finished work set a term to, as bare metal: it goes before any other work.</summary>
+    /// <summary>Keys about here are of what finished work set a term to, as bare metal: it goes before any other
+    /// work.</summary>
     private const double Now = 2 * Soon;
 
     /// <summary>Keys below are out of the queue.</summary>
     private const double Queued = Soon / 2;
 
-    /// <summary>Builds without a promise count as promised so far ahead, and each a week after the one before it.</summary>
+    /// <summary>Builds without a promise count as promised so far ahead, and each a week after the one before
+    /// it.</summary>
     private const int Unpromised = 60 * 1440;
 
     /// <summary>
-    /// A key for each operation: the latest start that keeps its build's date, counted back over work and lags, each place in the manager's order two weeks later, or that keeps an operation's own deadline where that is sooner; where the turns
-    /// were settled before, those, and an operation that came since goes where the one it follows does.
+    /// A key for each operation: the latest start that keeps its build's date, counted back over work and lags, each
+    /// place in the manager's order two weeks later, or that keeps an operation's own deadline where that is sooner;
+    /// where the turns were settled before, those, and an operation that came since goes where the one it follows does.
     /// </summary>
-    /// <param name="hurried">Operations that go before all else, the one whose window ends soonest first, each with what it follows.</param>
-    /// <param name="due">Operations that go before all but those, because they would miss their own deadline otherwise.</param>
-    public static double[] Keys(ShopModel shop, IReadOnlyDictionary<string, double> turns, IReadOnlyCollection<int> hurried, IReadOnlyCollection<int> due)
+    /// <param name="hurried">Operations that go before all else, the one whose window ends soonest first, each with
+    /// what it follows.</param>
+    /// <param name="due">Operations that go before all but those, because they would miss their own deadline
+    /// otherwise.</param>
+    public static double[] Keys(
+        ShopModel shop,
+        IReadOnlyDictionary<string, double> turns,
+        IReadOnlyCollection<int> hurried,
+        IReadOnlyCollection<int> due
+    )
     {
         var model = shop.Model;
         var keys = LatestStarts(shop);
@@ -75,9 +86,22 @@ internal static class ShopTurns
                 continue;
             }
 
-            var after = model.After[o].Where(l => turns.ContainsKey(shop.IdOf(l.Other))).Select(l => turns[shop.IdOf(l.Other)]).DefaultIfEmpty(double.NaN).Max();
-            var before = model.Before[o].Where(l => turns.ContainsKey(shop.IdOf(l.Other))).Select(l => turns[shop.IdOf(l.Other)]).DefaultIfEmpty(double.NaN).Min();
-            settled[o] = !double.IsNaN(before) ? before - 0.5 : !double.IsNaN(after) ? after + 0.5 : last + 1 + keys[o] * 1e-9;
+            var after = model
+                .After[o]
+                .Where(l => turns.ContainsKey(shop.IdOf(l.Other)))
+                .Select(l => turns[shop.IdOf(l.Other)])
+                .DefaultIfEmpty(double.NaN)
+                .Max();
+            var before = model
+                .Before[o]
+                .Where(l => turns.ContainsKey(shop.IdOf(l.Other)))
+                .Select(l => turns[shop.IdOf(l.Other)])
+                .DefaultIfEmpty(double.NaN)
+                .Min();
+            settled[o] =
+                !double.IsNaN(before) ? before - 0.5
+                : !double.IsNaN(after) ? after + 0.5
+                : last + 1 + keys[o] * 1e-9;
         }
 
         return settled;
@@ -123,7 +147,10 @@ internal static class ShopTurns
         for (var o = 0; o < keys.Length; o++)
         {
             var (build, number) = (shop.BuildOf(o), model.Build[o]);
-            keys[o] = build.Rank * PerRank + (build.Due is null ? Unpromised + number * 7 * 1440 : model.Due[number]) - tail[o];
+            keys[o] =
+                build.Rank * PerRank
+                + (build.Due is null ? Unpromised + number * 7 * 1440 : model.Due[number])
+                - tail[o];
             keys[o] = Math.Min(keys[o], by is null ? double.MaxValue : by[o]);
         }
 

@@ -3,10 +3,10 @@ using FirstCoat.Core.Sequence;
 namespace FirstCoat.Core.Plan.Engine;
 
 /// <summary>
-/// How a shell stands over its sequence. Work that asks for how it stands is done while it stands so: after the move that brings it
-/// there only where it could not be done before, and before the move that takes it away only where it cannot be done after. What
-/// cannot be reached now waits for the move that makes it possible; what asks for how the shell will never stand, or for a door it does not
-/// pass, has no date.
+/// How a shell stands over its sequence. Work that asks for how it stands is done while it stands so: after the move
+/// that brings it there only where it could not be done before, and before the move that takes it away only where it
+/// cannot be done after. What cannot be reached now waits for the move that makes it possible; what asks for how the
+/// shell will never stand, or for a door it does not pass, has no date.
 /// </summary>
 internal sealed class SupportRules(PlanBuild build, ShopPlaces places)
 {
@@ -21,7 +21,8 @@ internal sealed class SupportRules(PlanBuild build, ShopPlaces places)
     /// <summary>How the shell stands and how high it is; the height null: not measured.</summary>
     private readonly record struct Standing(PlanSupport Support, int? HeightMm);
 
-    /// <param name="first">One operation comes before another, for a reason; false: it cannot, because the other comes before it already.</param>
+    /// <param name="first">One operation comes before another, for a reason; false: it cannot, because the other comes
+    /// before it already.</param>
     /// <param name="cannot">An operation has no date, for a reason.</param>
     /// <returns>What cannot be reached as the shell stands at the start.</returns>
     public IReadOnlyList<OutOfReach> Apply(Func<string, string, string, bool> first, Action<string, PlanReason> cannot)
@@ -72,9 +73,15 @@ internal sealed class SupportRules(PlanBuild build, ShopPlaces places)
 
     /// <summary>Kinds behind a door to which the vehicle goes for an operation.</summary>
     private IEnumerable<(string Kind, PlanDoor Door)> Doors(PlanOperation o) =>
-        new[] { o.Station, o.Hold?.Station }.OfType<string>().Distinct().Select(k => (k, places.DoorTo(k))).Where(x => x.Item2 is not null).Select(x => (x.k, x.Item2!));
+        new[] { o.Station, o.Hold?.Station }
+            .OfType<string>()
+            .Distinct()
+            .Select(k => (k, places.DoorTo(k)))
+            .Where(x => x.Item2 is not null)
+            .Select(x => (x.k, x.Item2!));
 
-    /// <summary>After the last move without which it could not be done, and before the next that would rule it out.</summary>
+    /// <summary>After the last move without which it could not be done, and before the next that would rule it
+    /// out.</summary>
     private void Between(PlanOperation o, int step, string? at, Func<string, string, string, bool> first)
     {
         var (from, to) = (step, step);
@@ -90,25 +97,41 @@ internal sealed class SupportRules(PlanBuild build, ShopPlaces places)
 
         if (from > 0 && _steps[from].By!.Id != o.Id)
         {
-            first(_steps[from].By!.Id, o.Id, $"{Against(o, _steps[from - 1].Shell, at)}, until {_steps[from].By!.Name}");
+            first(
+                _steps[from].By!.Id,
+                o.Id,
+                $"{Against(o, _steps[from - 1].Shell, at)}, until {_steps[from].By!.Name}"
+            );
         }
 
         // The list of what only this support allows is empty before the shell moves on.
         if (to + 1 < _steps.Count && _steps[to + 1].By!.Id != o.Id)
         {
-            first(o.Id, _steps[to + 1].By!.Id, $"{o.Name} has to be done first: after that it {Against(o, _steps[to + 1].Shell, at)}");
+            first(
+                o.Id,
+                _steps[to + 1].By!.Id,
+                $"{o.Name} has to be done first: after that it {Against(o, _steps[to + 1].Shell, at)}"
+            );
         }
     }
 
     /// <summary>What could not be reached until the shell was moved by <paramref name="mover"/>, and now can.</summary>
-    private void Reached(PlanOperation mover, Standing now, Func<string, string, string, bool> first, Action<string, PlanReason> cannot)
+    private void Reached(
+        PlanOperation mover,
+        Standing now,
+        Func<string, string, string, bool> first,
+        Action<string, PlanReason> cannot
+    )
     {
         foreach (var late in _outOfReach.Where(x => Against(x.Operation, now, _at) is null).ToList())
         {
             _outOfReach.Remove(late);
             if (!first(mover.Id, late.Operation.Id, $"{late.Why}, until {mover.Name}"))
             {
-                cannot(late.Operation.Id, new(WaitKind.Support, $"{late.Why}, and {mover.Name}, which would change that, comes after it"));
+                cannot(
+                    late.Operation.Id,
+                    new(WaitKind.Support, $"{late.Why}, and {mover.Name}, which would change that, comes after it")
+                );
                 continue;
             }
 

@@ -4,8 +4,8 @@ namespace FirstCoat.Core.Plan.Engine;
 internal static class Tying
 {
     /// <summary>
-    /// Both ends of a link with a latest start belong together, and so does all that lies between the two ends of a hold. Groups
-    /// that would wait for each other become one.
+    /// Both ends of a link with a latest start belong together, and so does all that lies between the two ends of a
+    /// hold. Groups that would wait for each other become one.
     /// </summary>
     public static (Cluster[] Clusters, int[] ClusterOf) Make(Model model, int[] order)
     {
@@ -35,9 +35,7 @@ internal static class Tying
             }
         }
 
-        while (HasCircle(model, group) && Merge(model, group))
-        {
-        }
+        while (HasCircle(model, group) && Merge(model, group)) { }
 
         // Numbered by their first operation; members in the order that keeps every link.
         var clusterOf = new int[model.Count];
@@ -148,7 +146,9 @@ internal static class Tying
                 }
                 else if (seen == 1)
                 {
-                    path.Skip(path.IndexOf(top.Ahead.Current)).ToList().ForEach(g => Union(group, g, top.Ahead.Current));
+                    path.Skip(path.IndexOf(top.Ahead.Current))
+                        .ToList()
+                        .ForEach(g => Union(group, g, top.Ahead.Current));
                     return true;
                 }
             }

@@ -4,10 +4,19 @@ namespace FirstCoat.Core.Plan.Engine;
 
 /// <summary>A place in which vehicles stand.</summary>
 /// <param name="Resource">Its room for vehicles.</param>
-/// <param name="Whole">The room of all places of its kind, which work on the bench takes part of; -1: it is the only one, or no such work is there.</param>
+/// <param name="Whole">The room of all places of its kind, which work on the bench takes part of; -1: it is the only
+/// one, or no such work is there.</param>
 /// <param name="Closed">When nobody works in it; a vehicle may stand there meanwhile.</param>
 /// <param name="Number">Its place in the problem's list.</param>
-internal sealed record Place(string Id, string Name, string Kind, int Resource, int Whole, (int From, int To)[] Closed, int Number);
+internal sealed record Place(
+    string Id,
+    string Name,
+    string Kind,
+    int Resource,
+    int Whole,
+    (int From, int To)[] Closed,
+    int Number
+);
 
 /// <summary>A vehicle in one place, from when it was moved there until it is moved on.</summary>
 /// <param name="At">The number of the place; <see cref="Nowhere"/>, <see cref="Gone"/>.</param>
@@ -38,7 +47,8 @@ internal readonly record struct Stay(int At, int From, int Busy, int Until, int 
     public int Ready(int moveMinutes) => Moved >= 0 ? Moved + moveMinutes : From;
 }
 
-/// <summary>How a shell stands: whether it rolls, what it stands on and how high it is itself; the height null: not measured.</summary>
+/// <summary>How a shell stands: whether it rolls, what it stands on and how high it is itself; the height null: not
+/// measured.</summary>
 internal readonly record struct Shell(bool Rolls, int DollyMm, int? HeightMm);
 
 /// <summary>What an operation changes of it.</summary>
@@ -61,7 +71,8 @@ internal sealed class VehicleModel
     /// <summary>Places in which vehicles stand too, of work that is not done on one; null: none.</summary>
     public required int[]?[] Benches { get; init; }
 
-    /// <summary>How long a place is wanted from an operation's start on, work and waits at that kind of place alone.</summary>
+    /// <summary>How long a place is wanted from an operation's start on, work and waits at that kind of place
+    /// alone.</summary>
     public required int[] Visit { get; init; }
 
     /// <summary>How each build's shell stands now.</summary>
@@ -70,7 +81,8 @@ internal sealed class VehicleModel
     /// <summary>What an operation changes of how its shell stands; null: nothing.</summary>
     public required ShellChange?[] Changes { get; init; }
 
-    /// <summary>How high each build's shell may be, as it stands, to get into each place or out of it; none: any height.</summary>
+    /// <summary>How high each build's shell may be, as it stands, to get into each place or out of it; none: any
+    /// height.</summary>
     public required int[][] Passes { get; init; }
 
     /// <summary>How many push a shell that rolls, and one that does not.</summary>

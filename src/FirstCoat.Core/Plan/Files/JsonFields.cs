@@ -27,11 +27,20 @@ internal readonly struct JsonFields
 
     public bool Has(string name) => Object().TryGetProperty(name, out var v) && v.ValueKind != JsonValueKind.Null;
 
-    public string Text(string name) => Get(name) is { ValueKind: JsonValueKind.String } v && v.GetString() is { Length: > 0 } s ? s : throw new PlanFileFault(At(name), "a text is needed here");
+    public string Text(string name) =>
+        Get(name) is { ValueKind: JsonValueKind.String } v && v.GetString() is { Length: > 0 } s
+            ? s
+            : throw new PlanFileFault(At(name), "a text is needed here");
 
     public string? TextOr(string name) => Has(name) ? Text(name) : null;
 
-    public bool Flag(string name) => Has(name) && (Get(name).ValueKind is JsonValueKind.True or JsonValueKind.False ? Get(name).GetBoolean() : throw new PlanFileFault(At(name), "true or false is needed here"));
+    public bool Flag(string name) =>
+        Has(name)
+        && (
+            Get(name).ValueKind is JsonValueKind.True or JsonValueKind.False
+                ? Get(name).GetBoolean()
+                : throw new PlanFileFault(At(name), "true or false is needed here")
+        );
 
     public int Whole(string name, int least, int most, int? otherwise = null)
     {
@@ -40,7 +49,9 @@ internal readonly struct JsonFields
             return o;
         }
 
-        return Get(name) is { ValueKind: JsonValueKind.Number } v && v.TryGetInt32(out var n) && n >= least && n <= most ? n : throw new PlanFileFault(At(name), $"a whole number between {least} and {most} is needed here");
+        return Get(name) is { ValueKind: JsonValueKind.Number } v && v.TryGetInt32(out var n) && n >= least && n <= most
+            ? n
+            : throw new PlanFileFault(At(name), $"a whole number between {least} and {most} is needed here");
     }
 
     public int? WholeOr(string name, int least, int most) => Has(name) ? Whole(name, least, most) : null;
@@ -52,7 +63,13 @@ internal readonly struct JsonFields
             return otherwise;
         }
 
-        return Get(name) is { ValueKind: JsonValueKind.Number } v && v.TryGetDouble(out var n) && n >= least && n <= most ? n : throw new PlanFileFault(At(name), FormattableString.Invariant($"a number between {least} and {most} is needed here"));
+        return
+            Get(name) is { ValueKind: JsonValueKind.Number } v && v.TryGetDouble(out var n) && n >= least && n <= most
+            ? n
+            : throw new PlanFileFault(
+                At(name),
+                FormattableString.Invariant($"a number between {least} and {most} is needed here")
+            );
     }
 
     public JsonFields Inner(string name) => new(Get(name), At(name));
@@ -65,7 +82,14 @@ internal readonly struct JsonFields
     public IReadOnlyList<string> AsTexts()
     {
         var path = _path;
-        return Items().Select((v, i) => v.ValueKind == JsonValueKind.String ? v.GetString()! : throw new PlanFileFault($"{path}[{i}]", "a text is needed here")).ToList();
+        return Items()
+            .Select(
+                (v, i) =>
+                    v.ValueKind == JsonValueKind.String
+                        ? v.GetString()!
+                        : throw new PlanFileFault($"{path}[{i}]", "a text is needed here")
+            )
+            .ToList();
     }
 
     public IReadOnlyList<T> List<T>(string name, Func<JsonFields, T> read)
@@ -76,11 +100,18 @@ internal readonly struct JsonFields
 
     public IReadOnlyList<T> ListOr<T>(string name, Func<JsonFields, T> read) => Has(name) ? List(name, read) : [];
 
-    private List<JsonElement> Items() => _element.ValueKind == JsonValueKind.Array ? [.. _element.EnumerateArray()] : throw new PlanFileFault(_path, "a list is needed here");
+    private List<JsonElement> Items() =>
+        _element.ValueKind == JsonValueKind.Array
+            ? [.. _element.EnumerateArray()]
+            : throw new PlanFileFault(_path, "a list is needed here");
 
-    private JsonElement Get(string name) => Object().TryGetProperty(name, out var v) ? v : throw new PlanFileFault(At(name), "is missing");
+    private JsonElement Get(string name) =>
+        Object().TryGetProperty(name, out var v) ? v : throw new PlanFileFault(At(name), "is missing");
 
-    private JsonElement Object() => _element.ValueKind == JsonValueKind.Object ? _element : throw new PlanFileFault(_path, "an object is needed here");
+    private JsonElement Object() =>
+        _element.ValueKind == JsonValueKind.Object
+            ? _element
+            : throw new PlanFileFault(_path, "an object is needed here");
 
     /// <summary>The path of a field.</summary>
     public string At(string name) => _path.Length == 0 ? name : $"{_path}.{name}";

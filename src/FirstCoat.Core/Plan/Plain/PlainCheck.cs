@@ -3,7 +3,8 @@ namespace FirstCoat.Core.Plan.Plain;
 /// <summary>Holds an answer against its problem, with nothing of the engine: what it says is only counted.</summary>
 public static class PlainCheck
 {
-    /// <summary>Every breach, in words; empty: the answer keeps everything and its objective is what it comes to.</summary>
+    /// <summary>Every breach, in words; empty: the answer keeps everything and its objective is what it comes
+    /// to.</summary>
     public static IReadOnlyList<string> Breaches(PlainProblem problem, PlainAnswer answer)
     {
         var breaches = new List<string>();
@@ -35,25 +36,46 @@ public static class PlainCheck
 
         foreach (var group in problem.Builds.SelectMany(b => b.OneAtATime))
         {
-            Crowded(group.Distinct().Select(id => (Start(id), End(id))), 1, $"one at a time: {string.Join(", ", group)}");
+            Crowded(
+                group.Distinct().Select(id => (Start(id), End(id))),
+                1,
+                $"one at a time: {string.Join(", ", group)}"
+            );
         }
 
         foreach (var person in problem.People)
         {
-            Crowded(operations.Keys.Where(id => answer.Operations[id].People?.Contains(person.Id) == true).Select(id => (Start(id), End(id))), 1, $"{person.Id} is in two places");
+            Crowded(
+                operations
+                    .Keys.Where(id => answer.Operations[id].People?.Contains(person.Id) == true)
+                    .Select(id => (Start(id), End(id))),
+                1,
+                $"{person.Id} is in two places"
+            );
         }
 
         foreach (var kind in problem.Stations.GroupBy(s => s.Kind ?? s.Id))
         {
             var names = kind.Select(s => s.Id).Append(kind.Key).ToHashSet();
-            var taken = operations.Values.Where(o => o.Station is not null && names.Contains(o.Station)).Select(o => (Start(o.Id), End(o.Id)))
-                .Concat(operations.Values.Where(o => o.Hold is not null && names.Contains(o.Hold.Station)).Select(o => (Start(o.Id), End(o.Hold!.Until))));
+            var taken = operations
+                .Values.Where(o => o.Station is not null && names.Contains(o.Station))
+                .Select(o => (Start(o.Id), End(o.Id)))
+                .Concat(
+                    operations
+                        .Values.Where(o => o.Hold is not null && names.Contains(o.Hold.Station))
+                        .Select(o => (Start(o.Id), End(o.Hold!.Until)))
+                );
             Crowded(taken, kind.Sum(s => s.Count), $"{kind.Key} serves more than it can");
         }
 
-        var lateness = problem.Builds.Sum(b => b.Weight * (long)Math.Max(0, b.Operations.Select(o => End(o.Id)).DefaultIfEmpty(0).Max() - b.Due));
+        var lateness = problem.Builds.Sum(b =>
+            b.Weight * (long)Math.Max(0, b.Operations.Select(o => End(o.Id)).DefaultIfEmpty(0).Max() - b.Due)
+        );
         Say(lateness != answer.Objective.WeightedLateness, $"the weighted lateness is {lateness}");
-        Say(operations.Keys.Select(End).DefaultIfEmpty(0).Max() != answer.Objective.Makespan, "the latest end is another");
+        Say(
+            operations.Keys.Select(End).DefaultIfEmpty(0).Max() != answer.Objective.Makespan,
+            "the latest end is another"
+        );
         Say(answer.Bound.WeightedLateness > lateness, "the bound is above what was reached");
         return breaches;
 
@@ -68,7 +90,13 @@ public static class PlainCheck
         void Crowded(IEnumerable<(int From, int To)> spans, int most, string what)
         {
             var now = 0;
-            foreach (var (_, by) in spans.Where(s => s.To > s.From).SelectMany(s => new[] { (At: s.From, By: 1), (At: s.To, By: -1) }).OrderBy(e => e.At).ThenBy(e => e.By))
+            foreach (
+                var (_, by) in spans
+                    .Where(s => s.To > s.From)
+                    .SelectMany(s => new[] { (At: s.From, By: 1), (At: s.To, By: -1) })
+                    .OrderBy(e => e.At)
+                    .ThenBy(e => e.By)
+            )
             {
                 now += by;
                 if (now > most)
@@ -80,7 +108,8 @@ public static class PlainCheck
         }
     }
 
-    /// <summary>Whether the people named are different, as many as asked for, and can be shared out over the places of the crew.</summary>
+    /// <summary>Whether the people named are different, as many as asked for, and can be shared out over the places of
+    /// the crew.</summary>
     private static bool Staffed(PlainProblem problem, PlainOperation o, IReadOnlyList<string> people)
     {
         var places = o.Crew.SelectMany(c => Enumerable.Repeat(c.Trade, c.Count)).ToList();

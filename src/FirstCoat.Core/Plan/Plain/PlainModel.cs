@@ -18,9 +18,15 @@ internal sealed class PlainModel
         var index = _operations.Select((o, i) => (o.Id, i)).ToDictionary(x => x.Id, x => x.i);
 
         // People with the same trades are one class; those with fewer trades come first where several could do it.
-        var classes = problem.People.GroupBy(p => string.Join('\n', p.Trades.Distinct().Order(StringComparer.Ordinal))).OrderBy(g => g.First().Trades.Distinct().Count()).ToList();
+        var classes = problem
+            .People.GroupBy(p => string.Join('\n', p.Trades.Distinct().Order(StringComparer.Ordinal)))
+            .OrderBy(g => g.First().Trades.Distinct().Count())
+            .ToList();
         _members = classes.Select(c => c.Select(p => p.Id).ToList()).ToList();
-        var byTrade = classes.SelectMany((c, i) => c.First().Trades.Distinct().Select(t => (t, i))).GroupBy(x => x.t).ToDictionary(g => g.Key, g => g.Select(x => x.i).ToArray());
+        var byTrade = classes
+            .SelectMany((c, i) => c.First().Trades.Distinct().Select(t => (t, i)))
+            .GroupBy(x => x.t)
+            .ToDictionary(g => g.Key, g => g.Select(x => x.i).ToArray());
         var capacity = classes.Select(c => c.Count()).ToList();
 
         // A kind is the sum of the stations that have it; an operation may also name one station by its id.
@@ -36,7 +42,9 @@ internal sealed class PlainModel
             _stationAt[s.Id] = _stationAt[s.Kind ?? s.Id];
         }
 
-        var uses = _operations.Select(o => o.Station is null ? [] : new List<Use> { new(_stationAt[o.Station], 1, 1) }).ToList();
+        var uses = _operations
+            .Select(o => o.Station is null ? [] : new List<Use> { new(_stationAt[o.Station], 1, 1) })
+            .ToList();
         foreach (var group in problem.Builds.SelectMany(b => b.OneAtATime))
         {
             foreach (var id in group.Distinct())
@@ -53,14 +61,38 @@ internal sealed class PlainModel
             Model = new Model
             {
                 Work = _operations.Select(o => o.Duration).ToArray(),
-                Release = _operations.Select((o, i) => Math.Max(o.NotBefore, problem.Builds[build[i]].NotBefore)).ToArray(),
+                Release = _operations
+                    .Select((o, i) => Math.Max(o.NotBefore, problem.Builds[build[i]].NotBefore))
+                    .ToArray(),
                 Run = _operations.Select(_ => Run.Nonstop).ToArray(),
                 OwnHours = _operations.Select(_ => Hours.Always).ToArray(),
-                Crew = _operations.Select(o => o.Crew.GroupBy(c => c.Trade).Select(c => new Need(c.Sum(x => x.Count), byTrade[c.Key])).OrderBy(n => n.Classes.Length).ToArray()).ToArray(),
+                Crew = _operations
+                    .Select(o =>
+                        o.Crew.GroupBy(c => c.Trade)
+                            .Select(c => new Need(c.Sum(x => x.Count), byTrade[c.Key]))
+                            .OrderBy(n => n.Classes.Length)
+                            .ToArray()
+                    )
+                    .ToArray(),
                 Uses = uses.Select(u => u.ToArray()).ToArray(),
-                After = _operations.Select(o => o.After.Select(a => new Link(index[a.Op], a.MinLag, a.MaxLag ?? Link.NoLimit, FromStart: false, Hours.Always)).ToArray()).ToArray(),
+                After = _operations
+                    .Select(o =>
+                        o.After.Select(a => new Link(
+                                index[a.Op],
+                                a.MinLag,
+                                a.MaxLag ?? Link.NoLimit,
+                                FromStart: false,
+                                Hours.Always
+                            ))
+                            .ToArray()
+                    )
+                    .ToArray(),
                 Build = build,
-                Holds = _operations.Select((o, i) => (o.Hold, i)).Where(x => x.Hold is not null).Select(x => new Hold(x.i, index[x.Hold!.Until], _stationAt[x.Hold.Station])).ToArray(),
+                Holds = _operations
+                    .Select((o, i) => (o.Hold, i))
+                    .Where(x => x.Hold is not null)
+                    .Select(x => new Hold(x.i, index[x.Hold!.Until], _stationAt[x.Hold.Station]))
+                    .ToArray(),
                 Capacity = [.. capacity],
                 Due = problem.Builds.Select(b => b.Due).ToArray(),
                 Weight = problem.Builds.Select(b => b.Weight).ToArray(),
@@ -68,7 +100,10 @@ internal sealed class PlainModel
         }
         catch (CycleException e)
         {
-            throw new PlanFileFault("", $"these wait for each other: {string.Join(" > ", e.Operations.Select(o => _operations[o].Id))} > {_operations[e.Operations[0]].Id}");
+            throw new PlanFileFault(
+                "",
+                $"these wait for each other: {string.Join(" > ", e.Operations.Select(o => _operations[o].Id))} > {_operations[e.Operations[0]].Id}"
+            );
         }
     }
 
@@ -81,7 +116,12 @@ internal sealed class PlainModel
     {
         var free = _members.Select(m => m.ToDictionary(id => id, _ => int.MinValue)).ToArray();
         var people = new List<string>[_operations.Count];
-        foreach (var o in Enumerable.Range(0, _operations.Count).OrderBy(o => schedule.Start[o]).ThenBy(o => schedule.Finish[o]))
+        foreach (
+            var o in Enumerable
+                .Range(0, _operations.Count)
+                .OrderBy(o => schedule.Start[o])
+                .ThenBy(o => schedule.Finish[o])
+        )
         {
             people[o] = [];
             if (_operations[o].Duration == 0)
@@ -96,14 +136,28 @@ internal sealed class PlainModel
                 var taken = schedule.Crew[i];
                 if (taken.Count > 0)
                 {
-                    var idle = free[taken.Class].Where(p => p.Value <= schedule.Start[o]).Take(taken.Count).Select(p => p.Key).ToList();
+                    var idle = free[taken.Class]
+                        .Where(p => p.Value <= schedule.Start[o])
+                        .Take(taken.Count)
+                        .Select(p => p.Key)
+                        .ToList();
                     idle.ForEach(p => free[taken.Class][p] = schedule.Finish[o]);
                     people[o].AddRange(idle);
                 }
             }
         }
 
-        var placed = Enumerable.Range(0, _operations.Count).ToDictionary(o => _operations[o].Id, o => new PlainPlaced(schedule.Start[o], people[o].Count == 0 ? null : people[o], _operations[o].Station, _operations[o].Hold?.Station));
+        var placed = Enumerable
+            .Range(0, _operations.Count)
+            .ToDictionary(
+                o => _operations[o].Id,
+                o => new PlainPlaced(
+                    schedule.Start[o],
+                    people[o].Count == 0 ? null : people[o],
+                    _operations[o].Station,
+                    _operations[o].Hold?.Station
+                )
+            );
         return new(_problem.Name, new(schedule.Weighted, schedule.Makespan), bound, placed);
     }
 

@@ -4,7 +4,19 @@ using FirstCoat.Core.Survey.Bodies;
 namespace FirstCoat.Core.Survey;
 
 /// <summary>The body styles that can be unfolded.</summary>
-public enum BodyStyleKey { Coupe, Saloon, Roadster, Estate, Pickup, Van, OpenBody, ThreeBox, Hatch, Wagon }
+public enum BodyStyleKey
+{
+    Coupe,
+    Saloon,
+    Roadster,
+    Estate,
+    Pickup,
+    Van,
+    OpenBody,
+    ThreeBox,
+    Hatch,
+    Wagon,
+}
 
 /// <summary>Stated dimensions of a body, in millimetres.</summary>
 public sealed record BodyDimensions(int LengthMm, int WidthMm, int WheelbaseMm)
@@ -13,19 +25,45 @@ public sealed record BodyDimensions(int LengthMm, int WidthMm, int WheelbaseMm)
     public static BodyDimensions Of(BodyStyleKey style) => BodySpec.Styles[style].Stated;
 
     /// <summary>The shortest and the longest vehicle that can be drawn, in millimetres.</summary>
-    public const int Shortest = 2600, Longest = 7000;
+    public const int Shortest = 2600,
+        Longest = 7000;
 
     /// <summary>Shares of the style's own size within which each of its parts is stretched for itself.</summary>
-    private const double Least = .88, Most = 1.15;
+    private const double Least = .88,
+        Most = 1.15;
 
     /// <summary>Refuses dimensions that no vehicle has.</summary>
-    /// <remarks>Rule of thumb: a vehicle is a quarter to three fifths as wide as long, and its wheelbase is about half to three quarters of its length.</remarks>
-    public void Check(BodyStyleKey style) => Refusal.Each(
-        () => Refusal.When(!Enum.IsDefined(style), "style", "That body style is not known."),
-        () => Between(LengthMm, Shortest, Longest, "lengthMm", "The length"),
-        // A saloon's wings and a roadster's tail take up what is left beside them.
-        () => Between(WidthMm, Share(.23), Share(style switch { BodyStyleKey.Saloon => .50, BodyStyleKey.Roadster => .48, _ => .56 }), "widthMm", Sized("width")),
-        () => Between(WheelbaseMm, Share(.46), Share(style == BodyStyleKey.Roadster ? .63 : .72), "wheelbaseMm", Sized("wheelbase")));
+    /// <remarks>Rule of thumb: a vehicle is a quarter to three fifths as wide as long, and its wheelbase is about half
+    /// to three quarters of its length.</remarks>
+    public void Check(BodyStyleKey style) =>
+        Refusal.Each(
+            () => Refusal.When(!Enum.IsDefined(style), "style", "That body style is not known."),
+            () => Between(LengthMm, Shortest, Longest, "lengthMm", "The length"),
+            // A saloon's wings and a roadster's tail take up what is left beside them.
+            () =>
+                Between(
+                    WidthMm,
+                    Share(.23),
+                    Share(
+                        style switch
+                        {
+                            BodyStyleKey.Saloon => .50,
+                            BodyStyleKey.Roadster => .48,
+                            _ => .56,
+                        }
+                    ),
+                    "widthMm",
+                    Sized("width")
+                ),
+            () =>
+                Between(
+                    WheelbaseMm,
+                    Share(.46),
+                    Share(style == BodyStyleKey.Roadster ? .63 : .72),
+                    "wheelbaseMm",
+                    Sized("wheelbase")
+                )
+        );
 
     /// <summary>The length, or the nearest that a vehicle can have: its other limits are said with it.</summary>
     private int Length => Math.Clamp(LengthMm, Shortest, Longest);
@@ -37,7 +75,10 @@ public sealed record BodyDimensions(int LengthMm, int WidthMm, int WheelbaseMm)
     private static void Between(int value, int low, int high, string field, string what) =>
         Refusal.When(value < low || value > high, field, $"{what} must be between {low:N0} and {high:N0} mm.");
 
-    internal BodyDimensions Times(double by) => by == 1 ? this : new((int)Math.Round(LengthMm * by), (int)Math.Round(WidthMm * by), (int)Math.Round(WheelbaseMm * by));
+    internal BodyDimensions Times(double by) =>
+        by == 1
+            ? this
+            : new((int)Math.Round(LengthMm * by), (int)Math.Round(WidthMm * by), (int)Math.Round(WheelbaseMm * by));
 
     /// <summary>Whether the style's own panels can be stretched to it.</summary>
     internal bool IsNear(BodyStyleKey style) => Ratios(style).All(r => r is >= Least and <= Most);
@@ -52,17 +93,47 @@ public sealed record BodyDimensions(int LengthMm, int WidthMm, int WheelbaseMm)
     private double[] Ratios(BodyStyleKey style)
     {
         var own = Of(style);
-        return [(double)LengthMm / own.LengthMm, (double)WidthMm / own.WidthMm, (double)WheelbaseMm / own.WheelbaseMm, (double)(LengthMm - WheelbaseMm) / (own.LengthMm - own.WheelbaseMm)];
+        return
+        [
+            (double)LengthMm / own.LengthMm,
+            (double)WidthMm / own.WidthMm,
+            (double)WheelbaseMm / own.WheelbaseMm,
+            (double)(LengthMm - WheelbaseMm) / (own.LengthMm - own.WheelbaseMm),
+        ];
     }
 }
 
-public enum PanelSide { Centre, Left, Right }
+public enum PanelSide
+{
+    Centre,
+    Left,
+    Right,
+}
 
 /// <summary>One panel of an unfolded body; paths are in centimetres.</summary>
 /// <param name="Zones">Paths to clip to the panel, by name.</param>
-public sealed record BodyPanel(string Key, string Name, PanelSide Side, string Path, IReadOnlyList<Pt> Polygon, IReadOnlyList<LabelBox> Labels, IReadOnlyDictionary<string, string> Zones)
+public sealed record BodyPanel(
+    string Key,
+    string Name,
+    PanelSide Side,
+    string Path,
+    IReadOnlyList<Pt> Polygon,
+    IReadOnlyList<LabelBox> Labels,
+    IReadOnlyDictionary<string, string> Zones
+)
 {
-    private static readonly string[] Hung = ["bonnet", "boot", "doorL", "doorR", "door2L", "door2R", "tailgate", "rdoorL", "rdoorR"];
+    private static readonly string[] Hung =
+    [
+        "bonnet",
+        "boot",
+        "doorL",
+        "doorR",
+        "door2L",
+        "door2R",
+        "tailgate",
+        "rdoorL",
+        "rdoorR",
+    ];
 
     /// <summary>Whether a panel of this key hangs on hinges.</summary>
     public static bool Hangs(string key) => Hung.Contains(key);
@@ -79,14 +150,37 @@ public sealed record ShutLine(string Name, IReadOnlyList<Pt> Curve, IReadOnlyLis
 public sealed record Lamp(double X, double Y, double R, int Kind);
 
 /// <summary>Creases and trim of a body, for drawing only.</summary>
-public sealed record BodyDecor(IReadOnlyList<string> Dark, IReadOnlyList<string> Light, IReadOnlyList<Lamp> Lamps, IReadOnlyList<Pt> Bolts, IReadOnlyList<string> Handles, string Grille);
+public sealed record BodyDecor(
+    IReadOnlyList<string> Dark,
+    IReadOnlyList<string> Light,
+    IReadOnlyList<Lamp> Lamps,
+    IReadOnlyList<Pt> Bolts,
+    IReadOnlyList<string> Handles,
+    string Grille
+);
 
 /// <summary>A body laid flat: centre column, then each side. Girth is true across, length is true along.</summary>
 public sealed class Body
 {
-    internal Body(BodyStyleKey style, BodyDimensions dimensions, IReadOnlyList<BodyPanel> panels, IReadOnlyList<string> openings, IReadOnlyList<ShutLine> shutLines, BodyDecor decor, IReadOnlyList<(Pt Centre, double R)> arches)
+    internal Body(
+        BodyStyleKey style,
+        BodyDimensions dimensions,
+        IReadOnlyList<BodyPanel> panels,
+        IReadOnlyList<string> openings,
+        IReadOnlyList<ShutLine> shutLines,
+        BodyDecor decor,
+        IReadOnlyList<(Pt Centre, double R)> arches
+    )
     {
-        (Style, Dimensions, Panels, Openings, ShutLines, Decor, Arches) = (style, dimensions, panels, openings, shutLines, decor, arches);
+        (Style, Dimensions, Panels, Openings, ShutLines, Decor, Arches) = (
+            style,
+            dimensions,
+            panels,
+            openings,
+            shutLines,
+            decor,
+            arches
+        );
         var all = panels.SelectMany(p => p.Polygon).ToList();
         (MinX, MinY, MaxX, MaxY) = (all.Min(p => p.X), all.Min(p => p.Y), all.Max(p => p.X), all.Max(p => p.Y));
     }
@@ -109,8 +203,10 @@ public sealed class Body
     public double MaxX { get; }
     public double MaxY { get; }
 
-    /// <summary>Bodies that were unfolded before: a shop has some dozens, and every one is asked for at each look.</summary>
-    private static readonly ConcurrentDictionary<(BodyStyleKey Style, BodyDimensions Dimensions), Body> Unfolded = new();
+    /// <summary>Bodies that were unfolded before: a shop has some dozens, and every one is asked for at each
+    /// look.</summary>
+    private static readonly ConcurrentDictionary<(BodyStyleKey Style, BodyDimensions Dimensions), Body> Unfolded =
+        new();
 
     private const int MostUnfolded = 200;
 
@@ -134,8 +230,8 @@ public sealed class Body
     }
 
     /// <summary>
-    /// Near the style's own size its parts are stretched each for itself; a vehicle of another size is drawn as one of about that
-    /// size, with its proportions, and the whole is scaled.
+    /// Near the style's own size its parts are stretched each for itself; a vehicle of another size is drawn as one of
+    /// about that size, with its proportions, and the whole is scaled.
     /// </summary>
     private static Body Make(BodyStyleKey style, BodyDimensions dimensions)
     {
@@ -151,13 +247,42 @@ public sealed class Body
         List<Pt> All(IEnumerable<Pt> points) => [.. points.Select(At)];
         List<string> Each(IEnumerable<string> paths) => [.. paths.Select(p => Outline.Scaled(p, by))];
         return new(
-            Style, Dimensions,
-            [.. Panels.Select(p => All(p.Polygon) is var polygon && p.Side == PanelSide.Left
-                ? p with { Path = Outline.Scaled(p.Path, by), Polygon = polygon, Labels = [.. LabelRoom.Of([.. polygon.Select(q => q.Mirror())]).Select(l => l with { X = -l.X })], Zones = p.Zones.ToDictionary(z => z.Key, z => Outline.Scaled(z.Value, by)) }
-                : p with { Path = Outline.Scaled(p.Path, by), Polygon = polygon, Labels = LabelRoom.Of(polygon), Zones = p.Zones.ToDictionary(z => z.Key, z => Outline.Scaled(z.Value, by)) })],
-            Each(Openings), [.. ShutLines.Select(s => s with { Curve = All(s.Curve) })],
-            new(Each(Decor.Dark), Each(Decor.Light), [.. Decor.Lamps.Select(l => l with { X = l.X * by, Y = l.Y * by, R = l.R * by })], All(Decor.Bolts), Each(Decor.Handles), Outline.Scaled(Decor.Grille, by)),
-            [.. Arches.Select(a => (At(a.Centre), a.R * by))]);
+            Style,
+            Dimensions,
+            [
+                .. Panels.Select(p =>
+                    All(p.Polygon) is var polygon && p.Side == PanelSide.Left
+                        ? p with
+                        {
+                            Path = Outline.Scaled(p.Path, by),
+                            Polygon = polygon,
+                            Labels =
+                            [
+                                .. LabelRoom.Of([.. polygon.Select(q => q.Mirror())]).Select(l => l with { X = -l.X }),
+                            ],
+                            Zones = p.Zones.ToDictionary(z => z.Key, z => Outline.Scaled(z.Value, by)),
+                        }
+                        : p with
+                        {
+                            Path = Outline.Scaled(p.Path, by),
+                            Polygon = polygon,
+                            Labels = LabelRoom.Of(polygon),
+                            Zones = p.Zones.ToDictionary(z => z.Key, z => Outline.Scaled(z.Value, by)),
+                        }
+                ),
+            ],
+            Each(Openings),
+            [.. ShutLines.Select(s => s with { Curve = All(s.Curve) })],
+            new(
+                Each(Decor.Dark),
+                Each(Decor.Light),
+                [.. Decor.Lamps.Select(l => l with { X = l.X * by, Y = l.Y * by, R = l.R * by })],
+                All(Decor.Bolts),
+                Each(Decor.Handles),
+                Outline.Scaled(Decor.Grille, by)
+            ),
+            [.. Arches.Select(a => (At(a.Centre), a.R * by))]
+        );
     }
 
     /// <summary>The name of a style in words.</summary>

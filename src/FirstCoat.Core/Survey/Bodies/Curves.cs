@@ -1,6 +1,7 @@
 namespace FirstCoat.Core.Survey.Bodies;
 
-/// <summary>A point of an unfolded body: centimetres, x from the centre line (right positive), y from the nose.</summary>
+/// <summary>A point of an unfolded body: centimetres, x from the centre line (right positive), y from the
+/// nose.</summary>
 public readonly record struct Pt(double X, double Y)
 {
     /// <summary>The same point of the other side.</summary>
@@ -17,7 +18,8 @@ internal static class Curves
     public static Pt[] Line(Pt p, Pt q) =>
         [p, (p.X + (q.X - p.X) / 3, p.Y + (q.Y - p.Y) / 3), (p.X + (q.X - p.X) * 2 / 3, p.Y + (q.Y - p.Y) * 2 / 3), q];
 
-    public static Pt[] Join(params Pt[][] curves) => curves[0].Concat(curves.Skip(1).SelectMany(c => c.Skip(1))).ToArray();
+    public static Pt[] Join(params Pt[][] curves) =>
+        curves[0].Concat(curves.Skip(1).SelectMany(c => c.Skip(1))).ToArray();
 
     /// <summary>A smooth curve through the points (Catmull-Rom, a sixth of the chord).</summary>
     public static Pt[] Through(params Pt[] pts)
@@ -59,7 +61,16 @@ internal static class Curves
     public static Pt[] Bow(CrossLine c)
     {
         Pt Control(double side) => (side * .66 * c.HalfWidth, c.Middle + (c.Side - c.Middle) * .29);
-        return [(-c.HalfWidth, c.Side), Control(-1), (-.31 * c.HalfWidth, c.Middle), (0, c.Middle), (.31 * c.HalfWidth, c.Middle), Control(1), (c.HalfWidth, c.Side)];
+        return
+        [
+            (-c.HalfWidth, c.Side),
+            Control(-1),
+            (-.31 * c.HalfWidth, c.Middle),
+            (0, c.Middle),
+            (.31 * c.HalfWidth, c.Middle),
+            Control(1),
+            (c.HalfWidth, c.Side),
+        ];
     }
 
     public static Pt[] Mirror(Pt[] c) => c.Select(p => p.Mirror()).ToArray();
@@ -82,7 +93,9 @@ internal static class Curves
         {
             var (p0, p1, p2, p3) = (c[s], c[s + 1], c[s + 2], c[s + 3]);
             var length = p0.To(p1) + p1.To(p2) + p2.To(p3);
-            var bend = Math.Abs((p3.X - p0.X) * (p1.Y - p0.Y) - (p3.Y - p0.Y) * (p1.X - p0.X)) + Math.Abs((p3.X - p0.X) * (p2.Y - p0.Y) - (p3.Y - p0.Y) * (p2.X - p0.X));
+            var bend =
+                Math.Abs((p3.X - p0.X) * (p1.Y - p0.Y) - (p3.Y - p0.Y) * (p1.X - p0.X))
+                + Math.Abs((p3.X - p0.X) * (p2.Y - p0.Y) - (p3.Y - p0.Y) * (p2.X - p0.X));
             var k = bend < .01 * length ? 2 : Math.Max(2, (int)Math.Ceiling(length / step));
             for (var i = 0; i < k; i++)
             {
@@ -112,7 +125,9 @@ internal static class Curves
             return Math.Abs(pts[0].Y - y) < Math.Abs(pts[^1].Y - y) ? pts[0] : pts[^1];
         }
 
-        var inside = pts.Where(p => Math.Min(y0, y1) < p.Y && p.Y < Math.Max(y0, y1) && Math.Abs(p.Y - y0) > 1.5 && Math.Abs(p.Y - y1) > 1.5);
+        var inside = pts.Where(p =>
+            Math.Min(y0, y1) < p.Y && p.Y < Math.Max(y0, y1) && Math.Abs(p.Y - y0) > 1.5 && Math.Abs(p.Y - y1) > 1.5
+        );
         if ((pts[0].Y < pts[^1].Y) != (y0 < y1))
         {
             inside = inside.Reverse();
@@ -125,6 +140,9 @@ internal static class Curves
     {
         var v = 1 - u;
         var (a, b, d, e) = (v * v * v, 3 * v * v * u, 3 * v * u * u, u * u * u);
-        return (a * c[s].X + b * c[s + 1].X + d * c[s + 2].X + e * c[s + 3].X, a * c[s].Y + b * c[s + 1].Y + d * c[s + 2].Y + e * c[s + 3].Y);
+        return (
+            a * c[s].X + b * c[s + 1].X + d * c[s + 2].X + e * c[s + 3].X,
+            a * c[s].Y + b * c[s + 1].Y + d * c[s + 2].Y + e * c[s + 3].Y
+        );
     }
 }

@@ -1,6 +1,7 @@
 namespace FirstCoat.Core.Survey.Bodies;
 
-/// <summary>Where words fit in a panel: the middle and the width of the widest box of so many lines, in centimetres.</summary>
+/// <summary>Where words fit in a panel: the middle and the width of the widest box of so many lines, in
+/// centimetres.</summary>
 public sealed record LabelBox(int Lines, bool Turned, double X, double Y, double Width);
 
 /// <summary>Finds the room for a label inside a polygon.</summary>
@@ -58,7 +59,9 @@ public static class LabelRoom
             }
         }
 
-        return turned ? new(lines, true, Round(best.Y), Round(best.X), Round(best.Width)) : new(lines, false, Round(best.X), Round(best.Y), Round(best.Width));
+        return turned
+            ? new(lines, true, Round(best.Y), Round(best.X), Round(best.Width))
+            : new(lines, false, Round(best.X), Round(best.Y), Round(best.Width));
     }
 
     private static List<(double From, double To)> Common(IReadOnlyList<Pt> p, double y, double h)
@@ -66,8 +69,23 @@ public static class LabelRoom
         List<(double From, double To)>? common = null;
         for (var j = 0; j <= 6; j++)
         {
-            var spans = Spans(p, y - h / 2 + h * j / 6 + (j == 0 ? .01 : j == 6 ? -.01 : 0));
-            common = common is null ? spans : common.SelectMany(a => spans.Select(b => (Math.Max(a.From, b.From), Math.Min(a.To, b.To)))).Where(s => s.Item2 > s.Item1).ToList();
+            var spans = Spans(
+                p,
+                y
+                    - h / 2
+                    + h * j / 6
+                    + (
+                        j == 0 ? .01
+                        : j == 6 ? -.01
+                        : 0
+                    )
+            );
+            common = common is null
+                ? spans
+                : common
+                    .SelectMany(a => spans.Select(b => (Math.Max(a.From, b.From), Math.Min(a.To, b.To))))
+                    .Where(s => s.Item2 > s.Item1)
+                    .ToList();
         }
 
         return common ?? [];

@@ -3,7 +3,8 @@ using System.Text;
 
 namespace FirstCoat.Core.Survey.Bodies;
 
-/// <summary>An edge of a panel: the curve it shares with its neighbour, half the joint there, the corner after it.</summary>
+/// <summary>An edge of a panel: the curve it shares with its neighbour, half the joint there, the corner after
+/// it.</summary>
 internal sealed record Edge(Pt[] Curve, double HalfJoint, double? Corner = null);
 
 /// <summary>A closed outline as path commands, with its flattened polygon.</summary>
@@ -46,7 +47,9 @@ public sealed class Outline
 
     /// <summary>The same path, so many times as large; paths hold only absolute pairs.</summary>
     internal static string Scaled(string path, double by) =>
-        System.Text.RegularExpressions.Regex.Replace(path, @"-?\d+(\.\d+)?", m => Number(double.Parse(m.Value, CultureInfo.InvariantCulture) * by));
+        System.Text.RegularExpressions.Regex.Replace(path, @"-?\d+(\.\d+)?", m =>
+            Number(double.Parse(m.Value, CultureInfo.InvariantCulture) * by)
+        );
 
     internal static string Number(double v)
     {
@@ -161,9 +164,15 @@ public sealed class Outline
             else if (command == 'Q')
             {
                 var p = o[^1];
-                o.AddRange(new[] { .25, .5, .75, 1 }.Select(t => (Pt)(
-                    (1 - t) * (1 - t) * p.X + 2 * t * (1 - t) * a[0].X + t * t * a[1].X,
-                    (1 - t) * (1 - t) * p.Y + 2 * t * (1 - t) * a[0].Y + t * t * a[1].Y)));
+                o.AddRange(
+                    new[] { .25, .5, .75, 1 }.Select(t =>
+                        (Pt)
+                            (
+                                (1 - t) * (1 - t) * p.X + 2 * t * (1 - t) * a[0].X + t * t * a[1].X,
+                                (1 - t) * (1 - t) * p.Y + 2 * t * (1 - t) * a[0].Y + t * t * a[1].Y
+                            )
+                    )
+                );
             }
         }
 
@@ -230,7 +239,9 @@ public sealed class Outline
 
         var t = ((c.X - a.X) * sy - (c.Y - a.Y) * sx) / den;
         var u = ((c.X - a.X) * ry - (c.Y - a.Y) * rx) / den;
-        return extended || (t is >= -1e-9 and <= 1 + 1e-9 && u is >= -1e-9 and <= 1 + 1e-9) ? (a.X + t * rx, a.Y + t * ry) : null;
+        return extended || (t is >= -1e-9 and <= 1 + 1e-9 && u is >= -1e-9 and <= 1 + 1e-9)
+            ? (a.X + t * rx, a.Y + t * ry)
+            : null;
     }
 
     private static (List<Pt> A, List<Pt> B) Trim(List<Pt> a, List<Pt> b)
@@ -252,7 +263,8 @@ public sealed class Outline
         if (Cross(a[^2], a[^1], b[0], b[1], extended: true) is { } p && p.To(a[^1]) < most && p.To(b[0]) < most)
         {
             // A meeting point short of an end takes the end's place: going on to it would double the edge back.
-            static bool Short(Pt from, Pt end, Pt meeting) => (end.X - from.X) * (meeting.X - end.X) + (end.Y - from.Y) * (meeting.Y - end.Y) < 0;
+            static bool Short(Pt from, Pt end, Pt meeting) =>
+                (end.X - from.X) * (meeting.X - end.X) + (end.Y - from.Y) * (meeting.Y - end.Y) < 0;
             return ([.. Short(a[^2], a[^1], p) ? a.SkipLast(1) : a, p], [p, .. Short(b[1], b[0], p) ? b.Skip(1) : b]);
         }
 

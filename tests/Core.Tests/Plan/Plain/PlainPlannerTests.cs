@@ -49,21 +49,32 @@ public sealed class PlainPlannerTests
 
     [Fact]
     public void Whatever_the_problem_every_constraint_is_kept_and_the_same_problem_gives_the_same_plan() =>
-        PlainProblems.Any.Sample(problem =>
-        {
-            var answer = PlainPlanner.Plan(problem, 0);
-            PlainCheck.Breaches(problem, answer).ShouldBeEmpty();
-            PlainPlanner.Plan(problem, 0).Operations.ToDictionary(o => o.Key, o => o.Value.Start).ShouldBe(answer.Operations.ToDictionary(o => o.Key, o => o.Value.Start));
-        }, iter: 400);
+        PlainProblems.Any.Sample(
+            problem =>
+            {
+                var answer = PlainPlanner.Plan(problem, 0);
+                PlainCheck.Breaches(problem, answer).ShouldBeEmpty();
+                PlainPlanner
+                    .Plan(problem, 0)
+                    .Operations.ToDictionary(o => o.Key, o => o.Value.Start)
+                    .ShouldBe(answer.Operations.ToDictionary(o => o.Key, o => o.Value.Start));
+            },
+            iter: 400
+        );
 
     [Fact]
     public void Improving_never_makes_it_worse_and_never_breaks_a_constraint() =>
-        PlainProblems.Any.Sample(problem =>
-        {
-            var (now, later) = (PlainPlanner.Plan(problem, 0), PlainPlanner.Plan(problem, 0.15));
-            PlainCheck.Breaches(problem, later).ShouldBeEmpty();
-            (later.Objective.WeightedLateness, later.Objective.Makespan).CompareTo((now.Objective.WeightedLateness, now.Objective.Makespan)).ShouldBeLessThanOrEqualTo(0);
-        }, iter: 12);
+        PlainProblems.Any.Sample(
+            problem =>
+            {
+                var (now, later) = (PlainPlanner.Plan(problem, 0), PlainPlanner.Plan(problem, 0.15));
+                PlainCheck.Breaches(problem, later).ShouldBeEmpty();
+                (later.Objective.WeightedLateness, later.Objective.Makespan)
+                    .CompareTo((now.Objective.WeightedLateness, now.Objective.Makespan))
+                    .ShouldBeLessThanOrEqualTo(0);
+            },
+            iter: 12
+        );
 
     [Fact]
     public void The_check_itself_sees_what_is_wrong()
@@ -75,16 +86,42 @@ public sealed class PlainPlannerTests
         Moved("b1.trim", 7).ShouldContain(b => b.Contains("before it may"));
         Moved("b1.bake", 41).ShouldContain(b => b.Contains("too soon after b1.spray"));
 
-        IReadOnlyList<string> Moved(string id, int start) => PlainCheck.Breaches(problem, answer with { Operations = answer.Operations.ToDictionary(o => o.Key, o => o.Key == id ? o.Value with { Start = start } : o.Value) });
+        IReadOnlyList<string> Moved(string id, int start) =>
+            PlainCheck.Breaches(
+                problem,
+                answer with
+                {
+                    Operations = answer.Operations.ToDictionary(
+                        o => o.Key,
+                        o => o.Key == id ? o.Value with { Start = start } : o.Value
+                    ),
+                }
+            );
     }
 
     [Theory]
     [InlineData("{", "", "this is not JSON")]
     [InlineData("""{"people": [], "stations": []}""", "builds", "is missing")]
-    [InlineData("""{"people": [], "stations": [], "builds": [{"id": "a", "due": "soon", "operations": []}]}""", "builds[0].due", "a whole number")]
-    [InlineData("""{"people": [], "stations": [], "builds": [{"id": "a", "due": 1, "operations": [{"id": "x", "duration": 1, "after": [{"op": "y"}]}]}]}""", "builds[0].operations[0].after[0].op", "no operation \"y\"")]
-    [InlineData("""{"people": [], "stations": [], "builds": [{"id": "a", "due": 1, "operations": [{"id": "x", "duration": 1, "crew": [{"trade": "glass"}]}]}]}""", "builds[0].operations[0].crew[0].trade", "nobody has the trade \"glass\"")]
-    [InlineData("""{"people": [], "stations": [], "builds": [{"id": "a", "due": 1, "operations": [{"id": "x", "duration": 1, "station": "booth"}]}]}""", "builds[0].operations[0].station", "no station \"booth\"")]
+    [InlineData(
+        """{"people": [], "stations": [], "builds": [{"id": "a", "due": "soon", "operations": []}]}""",
+        "builds[0].due",
+        "a whole number"
+    )]
+    [InlineData(
+        """{"people": [], "stations": [], "builds": [{"id": "a", "due": 1, "operations": [{"id": "x", "duration": 1, "after": [{"op": "y"}]}]}]}""",
+        "builds[0].operations[0].after[0].op",
+        "no operation \"y\""
+    )]
+    [InlineData(
+        """{"people": [], "stations": [], "builds": [{"id": "a", "due": 1, "operations": [{"id": "x", "duration": 1, "crew": [{"trade": "glass"}]}]}]}""",
+        "builds[0].operations[0].crew[0].trade",
+        "nobody has the trade \"glass\""
+    )]
+    [InlineData(
+        """{"people": [], "stations": [], "builds": [{"id": "a", "due": 1, "operations": [{"id": "x", "duration": 1, "station": "booth"}]}]}""",
+        "builds[0].operations[0].station",
+        "no station \"booth\""
+    )]
     public void A_bad_file_is_answered_with_the_place(string json, string path, string says)
     {
         var fault = Should.Throw<PlanFileFault>(() => PlainProblems.Read(json));
@@ -95,8 +132,11 @@ public sealed class PlainPlannerTests
     [Fact]
     public void Operations_that_wait_for_each_other_are_named()
     {
-        var json = """{"people": [], "stations": [], "builds": [{"id": "a", "due": 1, "operations": [{"id": "x", "duration": 1, "after": [{"op": "z"}]}, {"id": "y", "duration": 1, "after": [{"op": "x"}]}, {"id": "z", "duration": 1, "after": [{"op": "y"}]}]}]}""";
-        Should.Throw<PlanFileFault>(() => PlainPlanner.Plan(PlainProblems.Read(json), 0)).Message.ShouldContain("these wait for each other");
+        var json =
+            """{"people": [], "stations": [], "builds": [{"id": "a", "due": 1, "operations": [{"id": "x", "duration": 1, "after": [{"op": "z"}]}, {"id": "y", "duration": 1, "after": [{"op": "x"}]}, {"id": "z", "duration": 1, "after": [{"op": "y"}]}]}]}""";
+        Should
+            .Throw<PlanFileFault>(() => PlainPlanner.Plan(PlainProblems.Read(json), 0))
+            .Message.ShouldContain("these wait for each other");
     }
 
     [Fact]
