@@ -6,6 +6,10 @@ namespace FirstCoat.Server.Demo;
 /// <summary>Loads the demo shop into an empty database.</summary>
 public static class DemoCommand
 {
+    /// <summary>Sampled for each paper and evening of the half year that is told: enough for a likely day, and nobody
+    /// waits for the rest. What the shop shows from then on is drawn in full.</summary>
+    private const int Futures = 150;
+
     public static async Task<int> Run(WebApplication app)
     {
         var settings = app.Configuration;
@@ -20,21 +24,22 @@ public static class DemoCommand
             settings["Shop:Photos"]!,
             settings["Shop:Mail"] ?? Path.Combine(settings["Shop:Photos"]!, "..", "mail"),
             settings["Shop:Keys"] ?? Path.Combine(settings["Shop:Photos"]!, "..", "keys"),
-            new SetClock(now.ToDateTimeOffset())
+            new SetClock(now.ToDateTimeOffset()),
+            Futures
         );
         await new DemoShop(services, now, Console.Out.WriteLine).Tell(CancellationToken.None);
         return 0;
     }
 
     /// <summary>The store and its desks over a clock that is set while the history is told.</summary>
-    /// <param name="futures">Sampled for each evening's forecast.</param>
+    /// <param name="futures">Sampled for each look at the chances.</param>
     public static ServiceProvider Services(
         string connection,
         string photos,
         string mail,
         string keys,
         SetClock clock,
-        int futures = Core.Plan.Outlook.Futures
+        int futures = Futures
     )
     {
         var services = new ServiceCollection();
