@@ -1,3 +1,4 @@
+using FirstCoat.Core.Kernel;
 using FirstCoat.Core.Plan.Engine;
 using FirstCoat.Core.Plan.Files;
 using FirstCoat.Core.Plan.Plain;

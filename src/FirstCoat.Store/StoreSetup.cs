@@ -44,6 +44,7 @@ public static class StoreSetup
         services.AddSingleton<PlanCache>();
         services.TryAddSingleton(new FutureCount());
         services.TryAddSingleton(new LastFutures());
+        services.AddSingleton<ImprovementRuns>();
         services.AddSingleton(provider => new PhotoFiles(photoFolder(provider)));
         services.AddSingleton<IMail>(provider => new MailFolder(
             mailFolder(provider),
@@ -53,34 +54,13 @@ public static class StoreSetup
         services.TryAddSingleton(new ShopAddress(() => "http://127.0.0.1"));
         services.AddScoped<CurrentActor>();
         services.AddScoped<CurrentRequest>();
-        services.AddScoped<AccountsDesk>();
-        services.AddScoped<ShopDesk>();
-        services.AddScoped<FindDesk>();
-        services.AddScoped<ImportDesk>();
-        services.AddScoped<BuildsDesk>();
-        services.AddScoped<ArrivalDesk>();
-        services.AddScoped<GatekeeperDesk>();
-        services.AddScoped<SequenceDesk>();
-        services.AddScoped<LabourDesk>();
-        services.AddScoped<PartsDesk>();
-        services.AddScoped<OutsideDesk>();
-        services.AddScoped<PhotosDesk>();
-        services.AddScoped<SurveyDesk>();
         services.AddScoped<ClientLetters>();
-        services.AddScoped<HistoryDesk>();
-        services.AddScoped<PapersDesk>();
-        services.AddScoped<ApprovalDesk>();
-        services.AddScoped<FindingsDesk>();
-        services.AddScoped<BodiesDesk>();
-        services.AddScoped<TeardownDesk>();
-        services.AddScoped<StepsDesk>();
-        services.AddScoped<PlanDesk>();
-        services.AddSingleton<ImprovementRuns>();
-        services.AddScoped<ImprovementDesk>();
-        services.AddScoped<WhatIfDesk>();
-        services.AddScoped<SlipDesk>();
-        services.AddScoped<MoneyDesk>();
-        services.AddScoped<ReportsDesk>();
+        services.AddScoped<FindDesk>();
+        foreach (var desk in typeof(Desk).Assembly.GetTypes().Where(t => t.IsSubclassOf(typeof(Desk))))
+        {
+            services.AddScoped(desk);
+        }
+
         return services;
     }
 

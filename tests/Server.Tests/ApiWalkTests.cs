@@ -3,6 +3,7 @@ using System.Net.Http.Json;
 using System.Text;
 using System.Text.Json;
 using System.Text.Json.Nodes;
+using FirstCoat.Core.Bodies;
 using FirstCoat.Core.Survey;
 
 namespace FirstCoat.Server.Tests;

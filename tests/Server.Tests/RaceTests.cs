@@ -1,5 +1,6 @@
 using System.Net;
 using System.Net.Http.Json;
+using FirstCoat.Core.Bodies;
 
 namespace FirstCoat.Server.Tests;
 

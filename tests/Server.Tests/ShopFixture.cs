@@ -2,6 +2,7 @@ using System.Net;
 using System.Net.Http.Json;
 using System.Text.Json;
 using FirstCoat.Core.Access;
+using FirstCoat.Core.Kernel;
 using FirstCoat.Server.Access;
 using FirstCoat.Store.Access;
 using NodaTime;
@@ -107,7 +108,7 @@ public sealed class ShopFixture : ShopServer, IAsyncLifetime
             await desk.PutPerson(
                 TechnicianPerson,
                 "Tove Technician",
-                [.. Enum.GetValues<Core.Shop.Trade>()],
+                [.. Enum.GetValues<Core.Kernel.Trade>()],
                 true,
                 null,
                 CancellationToken.None

@@ -69,12 +69,12 @@ const privatePage = createRoute({
 const privatePaper = createRoute({
   getParentRoute: () => rootRoute,
   path: "/r/$token/papers/$id",
-  component: lazyRouteComponent(() => import("./papers/PaperPages"), "PrivatePaperPage"),
+  component: lazyRouteComponent(() => import("./money/PaperPages"), "PrivatePaperPage"),
 });
 const printPaper = createRoute({
   getParentRoute: () => rootRoute,
   path: "/print/papers/$ticket",
-  component: lazyRouteComponent(() => import("./papers/PaperPages"), "PaperPrintPage"),
+  component: lazyRouteComponent(() => import("./money/PaperPages"), "PaperPrintPage"),
 });
 const printPage = createRoute({
   getParentRoute: () => rootRoute,
@@ -85,19 +85,19 @@ const clock = createRoute({
   getParentRoute: () => rootRoute,
   path: "/clock",
   beforeLoad: needsUser,
-  component: lazyRouteComponent(() => import("./clock/ClockPage"), "ClockPage"),
+  component: lazyRouteComponent(() => import("./labour/ClockPage"), "ClockPage"),
 });
 
 const frame = createRoute({ getParentRoute: () => rootRoute, id: "frame", beforeLoad: needsUser, component: AppFrame });
 const floor = createRoute({
   getParentRoute: () => frame,
   path: "/",
-  component: lazyRouteComponent(() => import("./floor/FloorPage"), "FloorPage"),
+  component: lazyRouteComponent(() => import("./overview/FloorPage"), "FloorPage"),
 });
 const builds = createRoute({
   getParentRoute: () => frame,
   path: "/builds",
-  component: lazyRouteComponent(() => import("./builds/BuildsPage"), "BuildsPage"),
+  component: lazyRouteComponent(() => import("./overview/BuildsPage"), "BuildsPage"),
 });
 const openBuild = createRoute({
   getParentRoute: () => frame,
@@ -117,7 +117,7 @@ const build = createRoute({
 const buildBody = createRoute({
   getParentRoute: () => build,
   path: "/",
-  component: lazyRouteComponent(() => import("./builds/BodyTab"), "BodyTab"),
+  component: lazyRouteComponent(() => import("./survey/BodyTab"), "BodyTab"),
 });
 const tab = (path: string, load: () => Promise<Record<string, unknown>>, name: string) =>
   createRoute({
@@ -126,20 +126,20 @@ const tab = (path: string, load: () => Promise<Record<string, unknown>>, name: s
     component: lazyRouteComponent(load as () => Promise<Record<string, () => React.ReactNode>>, name),
   });
 const tabs = [
-  tab("/arrival", () => import("./arrival/ArrivalTab"), "ArrivalTab"),
+  tab("/arrival", () => import("./builds/ArrivalTab"), "ArrivalTab"),
   tab("/survey", () => import("./survey/SurveyTab"), "SurveyTab"),
   tab("/two-bodies", () => import("./survey/TwoBodiesTab"), "TwoBodiesTab"),
   tab("/forecast", () => import("./plan/ForecastTab"), "ForecastTab"),
-  tab("/sequence", () => import("./builds/SequenceTab"), "SequenceTab"),
+  tab("/sequence", () => import("./sequence/SequenceTab"), "SequenceTab"),
   tab("/teardown", () => import("./teardown/TeardownTab"), "TeardownTab"),
   tab("/bags", () => import("./teardown/BagsTab"), "BagsTab"),
-  tab("/hours", () => import("./builds/HoursTab"), "HoursTab"),
-  tab("/parts", () => import("./builds/PartsTab"), "PartsTab"),
-  tab("/outside", () => import("./builds/OutsideTab"), "OutsideTab"),
-  tab("/photos", () => import("./builds/PhotosTab"), "PhotosTab"),
-  tab("/money", () => import("./builds/MoneyTab"), "MoneyTab"),
-  tab("/estimate", () => import("./papers/PapersTab"), "PapersTab"),
-  tab("/client", () => import("./builds/ClientTab"), "ClientTab"),
+  tab("/hours", () => import("./labour/HoursTab"), "HoursTab"),
+  tab("/parts", () => import("./parts/PartsTab"), "PartsTab"),
+  tab("/outside", () => import("./outside/OutsideTab"), "OutsideTab"),
+  tab("/photos", () => import("./photos/PhotosTab"), "PhotosTab"),
+  tab("/money", () => import("./money/MoneyTab"), "MoneyTab"),
+  tab("/estimate", () => import("./money/PapersTab"), "PapersTab"),
+  tab("/client", () => import("./reports/ClientTab"), "ClientTab"),
 ];
 const labelsPage = createRoute({
   getParentRoute: () => rootRoute,

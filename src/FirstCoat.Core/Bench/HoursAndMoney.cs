@@ -1,4 +1,6 @@
 using System.Text.Json.Nodes;
+using FirstCoat.Core.Builds;
+using FirstCoat.Core.Kernel;
 using FirstCoat.Core.Labour;
 using FirstCoat.Core.Money;
 using FirstCoat.Core.Sequence;

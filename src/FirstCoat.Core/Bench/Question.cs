@@ -1,5 +1,6 @@
 using System.Globalization;
 using System.Text.Json;
+using FirstCoat.Core.Kernel;
 using FirstCoat.Core.Plan;
 using NodaTime;
 using NodaTime.Text;
@@ -272,7 +273,7 @@ internal sealed class BenchTime
                                 Parse(LocalDateTimePattern.ExtendedIso.Parse(x.Length == 16 ? x + ":00" : x), f)
                             );
                     Refusal.When(to < from, "absences", "An absence ends before it starts.");
-                    return new Plan.Span(calendar.Minute(from), calendar.Minute(to));
+                    return new Span(calendar.Minute(from), calendar.Minute(to));
                 })
         );
 

@@ -1,4 +1,5 @@
 using System.Text.Json.Nodes;
+using FirstCoat.Core.Kernel;
 using FirstCoat.Core.Plan;
 using static FirstCoat.Core.Bench.BenchCalculations;
 

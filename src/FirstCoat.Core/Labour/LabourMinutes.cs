@@ -1,15 +1,7 @@
+using FirstCoat.Core.Kernel;
 using NodaTime;
 
 namespace FirstCoat.Core.Labour;
-
-/// <summary>How an entry's minutes are rounded: not at all, to the nearest tenth of an hour, or up to the
-/// quarter.</summary>
-public enum MinuteRounding
-{
-    None,
-    Nearest6,
-    Up15,
-}
 
 /// <summary>Minutes between two instants and their rounding. Source: arithmetic; the rounding is the shop's
 /// rule.</summary>

@@ -7,9 +7,6 @@ namespace FirstCoat.Core.Labour;
 /// reaches no bill; it counts to the person's day.</summary>
 public sealed class ShopTime : Recorded
 {
-    /// <summary>Characters of a job's name.</summary>
-    public const int JobMost = 60;
-
     public required Guid PersonId { get; init; }
 
     /// <summary>What it was, as the shop calls it.</summary>

@@ -1,4 +1,5 @@
 using FirstCoat.Core.Builds;
+using FirstCoat.Core.Kernel;
 using FirstCoat.Core.Labour;
 using FirstCoat.Core.Money.Papers;
 using FirstCoat.Core.Outside;

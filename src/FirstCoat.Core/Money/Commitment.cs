@@ -1,3 +1,4 @@
+using FirstCoat.Core.Kernel;
 using FirstCoat.Core.Outside;
 using FirstCoat.Core.Parts;
 using FirstCoat.Core.Shop;

@@ -1,4 +1,5 @@
 using FirstCoat.Core.Builds;
+using FirstCoat.Core.Kernel;
 using FirstCoat.Core.Labour;
 using FirstCoat.Core.Money.Papers;
 using FirstCoat.Core.Outside;
@@ -196,7 +197,7 @@ internal sealed class StillToCome
                 CostKind.Parts => Billed(TaxKeys.Parts)
                     + _parts.Sum(p => Cents.Round(Statement.PartNet(p.Item, recorded.PartTiers))),
                 CostKind.Outside => Billed(TaxKeys.Outside)
-                    + _outside.Sum(o => Cents.Round(Statement.OutsideNet(o.Item.Cost, recorded.OutsideMarkup))),
+                    + _outside.Sum(o => Cents.Round(Markup.On(o.Item.Cost, recorded.OutsideMarkup))),
                 _ => 0,
             };
         List<PaperGoods> all =

@@ -1,3 +1,5 @@
+using FirstCoat.Core.Builds;
+using FirstCoat.Core.Kernel;
 using FirstCoat.Core.Labour;
 
 namespace FirstCoat.Core.Money;
@@ -161,7 +163,7 @@ public static class Statement
 
             foreach (var o in input.Outside)
             {
-                Bill(o.Id, Stopped(o.Change), () => OutsideNet(o.Cost, input.OutsideMarkup), o.Category);
+                Bill(o.Id, Stopped(o.Change), () => Markup.On(o.Cost, input.OutsideMarkup), o.Category);
             }
 
             foreach (var m in input.Materials)
@@ -227,10 +229,6 @@ public static class Statement
         part.ClientSupplied ? 0
         : part.UnitPrice is { } price ? part.Quantity * price
         : part.Quantity * part.UnitCost * (1 + PartTier.PercentFor(part.UnitCost, tiers) / 100);
-
-    /// <summary>What outside work comes to for the client before rounding: the supplier's price with the shop's mark-up
-    /// in percent.</summary>
-    public static decimal OutsideNet(decimal cost, decimal markup) => cost * (1 + markup / 100);
 
     private static void Agreed(StatementInput input, List<(string, decimal, string)> nets)
     {

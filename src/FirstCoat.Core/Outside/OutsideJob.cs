@@ -1,3 +1,4 @@
+using FirstCoat.Core.Kernel;
 using FirstCoat.Core.Money;
 using NodaTime;
 
@@ -112,14 +113,5 @@ public sealed class OutsideJob : Recorded
 
     /// <summary>What all of it comes to for the client, net, in whole cents.</summary>
     /// <param name="markup">The shop's mark-up on outside work, percent.</param>
-    public decimal ToClient(decimal markup) => Cents.Round(Statement.OutsideNet(Price, markup));
-
-    /// <summary>As the statement counts it: when counted in, in proportion to the pieces. Null while nothing is
-    /// back.</summary>
-    public CostItem? ToItem()
-    {
-        return CountedIn == 0 && Sent > 0 ? null
-            : BackOn is null ? null
-            : new(Id.ToString(), Sent == 0 ? Price : Price * CountedIn / Sent, Category: TaxKeys.Outside);
-    }
+    public decimal ToClient(decimal markup) => Cents.Round(Markup.On(Price, markup));
 }

@@ -1,3 +1,4 @@
+using FirstCoat.Core.Bodies;
 using FirstCoat.Core.Builds;
 using FirstCoat.Core.Money.Papers;
 using FirstCoat.Core.Outside;

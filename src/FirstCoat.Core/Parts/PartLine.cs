@@ -117,10 +117,6 @@ public sealed class PartLine : Recorded
                     "The unit price must be between 0 and 10 million."
                 )
         );
-
-    /// <summary>As the statement counts it.</summary>
-    public PartItem ToItem() =>
-        new(Id.ToString(), Quantity, UnitCost, ClientSupplied, Category: TaxKeys.Parts, UnitPrice: UnitPrice);
 }
 
 /// <summary>Material booked on a build: paint mixed, sheet cut.</summary>

@@ -1,3 +1,5 @@
+using FirstCoat.Core.Kernel;
+
 namespace FirstCoat.Core.Plan;
 
 /// <summary>Where a piece of work falls: the first worked minute, the end of the last one, and the stretches

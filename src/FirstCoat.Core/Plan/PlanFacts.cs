@@ -1,4 +1,5 @@
 using FirstCoat.Core.Builds;
+using FirstCoat.Core.Kernel;
 using FirstCoat.Core.Outside;
 using FirstCoat.Core.Parts;
 using FirstCoat.Core.Sequence;

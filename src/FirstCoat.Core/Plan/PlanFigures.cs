@@ -1,3 +1,4 @@
+using FirstCoat.Core.Kernel;
 using FirstCoat.Core.Plan.Engine;
 using NodaTime;
 
@@ -37,7 +38,7 @@ public sealed record PlanFigures(
     }
 
     /// <summary>What the days late cost the shop at so much a day.</summary>
-    public decimal LateCost(decimal perDay) => Money.Cents.Round((decimal)DaysLate * perDay);
+    public decimal LateCost(decimal perDay) => Cents.Round((decimal)DaysLate * perDay);
 
     /// <summary>Reckons a plan. Use is told for so many weeks ahead.</summary>
     /// <param name="costs">What an hour of each person costs the shop.</param>
@@ -97,8 +98,8 @@ public sealed record PlanFigures(
             );
         return new(
             minutes,
-            Money.Cents.Round(wages + overtime),
-            Money.Cents.Round(overtime),
+            Cents.Round(wages + overtime),
+            Cents.Round(overtime),
             plan.Builds.Values.Sum(b => b.Late) / 1440.0,
             [.. used]
         );

@@ -1,4 +1,6 @@
+using FirstCoat.Core.Bodies;
 using FirstCoat.Core.Builds;
+using FirstCoat.Core.Kernel;
 using FirstCoat.Core.Money;
 using FirstCoat.Core.Sequence;
 using FirstCoat.Core.Shop;

@@ -1,3 +1,5 @@
+using FirstCoat.Core.Kernel;
+
 namespace FirstCoat.Core.Sequence;
 
 /// <summary>The links between a build's operations.</summary>

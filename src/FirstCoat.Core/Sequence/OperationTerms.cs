@@ -1,3 +1,5 @@
+using FirstCoat.Core.Bodies;
+using FirstCoat.Core.Kernel;
 using FirstCoat.Core.Shop;
 using NodaTime;
 
@@ -6,20 +8,6 @@ namespace FirstCoat.Core.Sequence;
 /// <summary>A place whose share of an operation's hours a finding has replaced.</summary>
 /// <param name="Name">What the operation was called, where the finding's work stands in its place.</param>
 public sealed record ReplacedShare(string Place, Guid Finding, int Minutes, string? Name = null);
-
-/// <summary>What kind of work it is, where that matters for the air, for what goes on beside it and for who is given
-/// it.</summary>
-public enum WorkKind
-{
-    Grinding,
-    Blasting,
-    WetCoat,
-    HotWork,
-    OpenFuel,
-    LiveBattery,
-    Heavy,
-    HighVoltage,
-}
 
 /// <summary>Whether it happens on the vehicle, on the bench (on parts that are off it), or takes the vehicle out of the
 /// shop.</summary>

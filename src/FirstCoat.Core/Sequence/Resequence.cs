@@ -1,3 +1,5 @@
+using FirstCoat.Core.Bodies;
+using FirstCoat.Core.Kernel;
 using FirstCoat.Core.Shop;
 
 namespace FirstCoat.Core.Sequence;

@@ -1,3 +1,5 @@
+using FirstCoat.Core.Kernel;
+
 namespace FirstCoat.Core.Shop;
 
 /// <summary>What a new shop enters, in the order that saves most typing.</summary>

@@ -1,4 +1,6 @@
 using System.Globalization;
+using FirstCoat.Core.Bodies;
+using FirstCoat.Core.Kernel;
 using NodaTime;
 using NodaTime.Text;
 

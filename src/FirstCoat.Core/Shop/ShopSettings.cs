@@ -1,3 +1,4 @@
+using FirstCoat.Core.Kernel;
 using FirstCoat.Core.Labour;
 using FirstCoat.Core.Money;
 using FirstCoat.Core.Plan;
@@ -91,6 +92,9 @@ public sealed class ShopSettings : Entity
 
     /// <summary>Racks of a shop that has not named its own.</summary>
     public static List<ShopRack> UsualRacks() => [.. "ABCD".Select(c => new ShopRack($"{c}", 5, 12))];
+
+    /// <summary>Longest name of a job that is nobody's build.</summary>
+    public const int JobMost = 60;
 
     /// <summary>Jobs of a shop that has not named its own.</summary>
     public static List<string> UsualJobs() => ["Cleaning", "Tooling", "Training"];
@@ -223,7 +227,7 @@ public sealed class ShopSettings : Entity
             () => ShopRack.Check(Racks),
             () =>
                 Refusal.When(
-                    Jobs.Count > 30 || Jobs.Any(j => string.IsNullOrWhiteSpace(j) || j.Length > ShopTime.JobMost),
+                    Jobs.Count > 30 || Jobs.Any(j => string.IsNullOrWhiteSpace(j) || j.Length > JobMost),
                     "jobs",
                     "At most thirty jobs, each with a name of up to 60 characters."
                 ),
@@ -238,13 +242,6 @@ public sealed class ShopSettings : Entity
             () => _ = WorkWeek.From(Week)
         );
 }
-
-/// <summary>A shift of the week with its unpaid breaks, in wall time. <c>To &lt;= From</c> means the next
-/// day.</summary>
-public sealed record DayShift(IsoDayOfWeek Day, LocalTime From, LocalTime To, List<ShiftBreak> Breaks);
-
-/// <summary>An unpaid break, in wall time.</summary>
-public sealed record ShiftBreak(LocalTime From, LocalTime To);
 
 /// <summary>A day on which no shift starts.</summary>
 public sealed class ClosedDay : Entity

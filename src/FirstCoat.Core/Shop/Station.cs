@@ -1,3 +1,4 @@
+using FirstCoat.Core.Kernel;
 using NodaTime;
 
 namespace FirstCoat.Core.Shop;

@@ -1,3 +1,5 @@
+using FirstCoat.Core.Bodies;
+
 namespace FirstCoat.Core.Survey;
 
 /// <summary>A place of the arrival round: where to stand and what the picture shows, in centimetres of the plan from

@@ -1,6 +1,7 @@
+using FirstCoat.Core.Bodies;
 using FirstCoat.Core.Builds;
+using FirstCoat.Core.Kernel;
 using FirstCoat.Core.Shop;
-using FirstCoat.Core.Survey.Bodies;
 using NodaTime;
 
 namespace FirstCoat.Core.Survey;
@@ -33,9 +34,6 @@ public enum Probe
     Dents,
     GoesThrough,
 }
-
-/// <summary>A point on a map of the survey, in centimetres of that map.</summary>
-public sealed record MapPoint(double X, double Y);
 
 /// <summary>One way to deal with a finding, as somebody judged it. Amounts are net, in the shop's currency.</summary>
 /// <param name="SheetM2Price">Price of a square metre of the sheet it takes; with a drawn area it gives sheet at cost;

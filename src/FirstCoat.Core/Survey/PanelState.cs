@@ -1,40 +1,9 @@
+using FirstCoat.Core.Bodies;
+using FirstCoat.Core.Kernel;
 using FirstCoat.Core.Sequence;
 using NodaTime;
 
 namespace FirstCoat.Core.Survey;
-
-/// <summary>What a panel wears, in no fixed order: the coating system says what goes on what.</summary>
-public enum Coat
-{
-    AsFound,
-    BareSteel,
-    Blasted,
-    Etch,
-    Epoxy,
-    Filler,
-    HighBuild,
-    Blocked,
-    Sealer,
-    Base,
-    Clear,
-    Polished,
-    WeatheredAsh,
-    NewAsh,
-    Varnished,
-}
-
-/// <summary>How a panel is held now.</summary>
-public enum Held
-{
-    Away,
-    Loose,
-    Clamped,
-    Screwed,
-    Bolted,
-    Tacked,
-    WeldedOut,
-    Dressed,
-}
 
 /// <summary>What a panel event says.</summary>
 public enum PanelFact

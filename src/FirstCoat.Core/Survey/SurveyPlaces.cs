@@ -1,3 +1,4 @@
+using FirstCoat.Core.Bodies;
 using FirstCoat.Core.Builds;
 
 namespace FirstCoat.Core.Survey;
@@ -9,19 +10,6 @@ public enum PlaceGroup
     Inside,
     Floor,
     Structure,
-}
-
-/// <summary>What is known of a vehicle's life, that says where to look harder.</summary>
-public enum HistoryHint
-{
-    StoodOutside,
-    CrashedFront,
-    CrashedRear,
-    CrashedLeft,
-    CrashedRight,
-    PaintedOver,
-    RepairedBefore,
-    SaltAir,
 }
 
 /// <summary>A place of the survey.</summary>

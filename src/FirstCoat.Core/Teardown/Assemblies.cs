@@ -1,3 +1,4 @@
+using FirstCoat.Core.Kernel;
 using FirstCoat.Core.Sequence;
 
 namespace FirstCoat.Core.Teardown;
@@ -155,7 +156,7 @@ public static class Assemblies
                 Bolts(4, "M6 x 16"),
                 "3 mm drift, spring clamp",
                 true,
-                Sequence.Hazard.Lifting,
+                Hazard.Lifting,
                 [
                     "Glass up, two wedges in the belt slot",
                     "Spring clamp on the coil before any bolt moves",
@@ -178,7 +179,7 @@ public static class Assemblies
                 null,
                 "two people, suction lifter",
                 false,
-                Sequence.Hazard.Lifting,
+                Hazard.Lifting,
                 ["Wedges out, glass down by hand", "Tilt forward, lift out on the outer side"],
                 ["belt strips", "felt in the run"],
                 [After("regulator", "the arm holds the glass"), After("channel", "the glass leaves through its place")],
@@ -227,7 +228,7 @@ public static class Assemblies
                 Bolts(2, "M8 x 20"),
                 "spanner 13",
                 false,
-                Sequence.Hazard.Fuel,
+                Hazard.Fuel,
                 ["Earth strap first, then the other", "Battery out, upright"],
                 ["terminals and their order"],
                 [],
@@ -242,7 +243,7 @@ public static class Assemblies
                 Bolts(4, "M8 x 20"),
                 "spanner 13, two people",
                 false,
-                Sequence.Hazard.Lifting,
+                Hazard.Lifting,
                 ["Scribe round the hinges", "One holds, one undoes"],
                 ["hinge marks left", "hinge marks right"],
                 [],
@@ -287,7 +288,7 @@ public static class Assemblies
                 Bolts(4, "M10 x 30"),
                 "socket 17, two people",
                 false,
-                Sequence.Hazard.Lifting,
+                Hazard.Lifting,
                 ["Inner bolts first", "Packings tied to their iron"],
                 ["packings left", "packings right"],
                 [],
@@ -302,7 +303,7 @@ public static class Assemblies
                 Bolts(6, "M6 x 16"),
                 "socket 10, drain tray",
                 false,
-                Sequence.Hazard.Fuel,
+                Hazard.Fuel,
                 ["Drain cold, catch all of it", "Hoses, then the side bolts"],
                 ["hoses and clips"],
                 [After("grille", "it lifts out forward"), After("battery", "the fan is live with the battery on")],
@@ -332,7 +333,7 @@ public static class Assemblies
                 Bolts(11, "M6 x 20"),
                 "socket 10, long bar",
                 true,
-                Sequence.Hazard.Lifting,
+                Hazard.Lifting,
                 ["Three under the scuttle, by feel", "Sill bolt last, one holds"],
                 ["shims at the scuttle", "sill bolt"],
                 [
@@ -351,7 +352,7 @@ public static class Assemblies
                 Bolts(11, "M6 x 20"),
                 "socket 10, long bar",
                 true,
-                Sequence.Hazard.Lifting,
+                Hazard.Lifting,
                 ["Three under the scuttle, by feel", "Sill bolt last, one holds"],
                 ["shims at the scuttle", "sill bolt"],
                 [

@@ -1,4 +1,5 @@
 using System.Text.RegularExpressions;
+using FirstCoat.Core.Bodies;
 using FirstCoat.Core.Survey;
 using NodaTime;
 

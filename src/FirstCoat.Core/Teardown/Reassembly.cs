@@ -1,3 +1,4 @@
+using FirstCoat.Core.Kernel;
 using FirstCoat.Core.Parts;
 using NodaTime;
 
@@ -54,9 +55,6 @@ public sealed record BackStep(
             || (Needed is not null && l.OrderBy is null && l.How == Missing.ToBuy && l.HereLate is null)
         );
 }
-
-/// <summary>What a supplier's goods have taken, in days.</summary>
-public sealed record LeadTime(double Likely, double High, int Records);
 
 /// <summary>What the reassembly list is made from.</summary>
 /// <param name="Bags">Of the build, by id.</param>
@@ -199,7 +197,7 @@ public sealed record Reassembly(IReadOnlyList<BackStep> Steps, int Done, decimal
                         f.Today.PlusDays(Up(lead.Likely)),
                         f.Today.PlusDays(Up(lead.High)),
                         by,
-                        Money.Cents.Round(part.Quantity * part.UnitCost),
+                        Cents.Round(part.Quantity * part.UnitCost),
                         part.Id,
                         bag.Id
                     )

@@ -1,3 +1,4 @@
+using FirstCoat.Core.Bodies;
 using FirstCoat.Core.Labour;
 using FirstCoat.Core.Survey;
 

@@ -1,4 +1,5 @@
 using System.Text.Json;
+using FirstCoat.Core.Bodies;
 
 namespace FirstCoat.Server.Backups;
 

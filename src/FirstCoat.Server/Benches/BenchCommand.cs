@@ -1,6 +1,8 @@
 using System.Diagnostics;
 using System.Text.Json;
+using FirstCoat.Core.Bodies;
 using FirstCoat.Core.Builds;
+using FirstCoat.Core.Kernel;
 using FirstCoat.Core.Shop;
 using FirstCoat.Core.Survey;
 using FirstCoat.Core.Teardown;

@@ -1,4 +1,5 @@
 using System.Diagnostics;
+using FirstCoat.Core.Bodies;
 using FirstCoat.Core.Builds;
 using FirstCoat.Core.Survey;
 using FirstCoat.Store.Overview;
@@ -103,7 +104,7 @@ public static class FindBench
                     Number = i + 1,
                     ClientId = client.Id,
                     OpenedOn = new LocalDate(2026, 1, 5),
-                    Contract = Core.Money.ContractTerms.TimeAndMaterials,
+                    Contract = Core.Builds.ContractTerms.TimeAndMaterials,
                     Brief = new(FinishGrade.Show, OriginalityPolicy.Original, null, null, []),
                     Vehicle = new(
                         "Plover",

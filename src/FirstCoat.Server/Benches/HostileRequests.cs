@@ -1,5 +1,6 @@
 using System.Text.Json.Nodes;
 using System.Text.RegularExpressions;
+using FirstCoat.Core.Bodies;
 
 namespace FirstCoat.Server.Benches;
 

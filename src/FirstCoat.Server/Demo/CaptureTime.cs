@@ -1,5 +1,6 @@
 using System.Buffers.Binary;
 using System.Text;
+using FirstCoat.Core.Kernel;
 
 namespace FirstCoat.Server.Demo;
 

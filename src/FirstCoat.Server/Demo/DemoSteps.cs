@@ -1,3 +1,4 @@
+using FirstCoat.Core.Bodies;
 using FirstCoat.Core.Outside;
 using FirstCoat.Core.Survey;
 using FirstCoat.Core.Teardown;

@@ -1,5 +1,7 @@
 using System.ComponentModel.DataAnnotations;
+using FirstCoat.Core.Bodies;
 using FirstCoat.Core.Builds;
+using FirstCoat.Core.Kernel;
 using FirstCoat.Core.Sequence;
 using FirstCoat.Core.Survey;
 using FirstCoat.Store.Builds;

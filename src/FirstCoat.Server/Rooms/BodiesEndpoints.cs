@@ -1,4 +1,5 @@
 using System.ComponentModel.DataAnnotations;
+using FirstCoat.Core.Bodies;
 using FirstCoat.Core.Survey;
 using FirstCoat.Store.Survey;
 

@@ -1,4 +1,7 @@
 using System.ComponentModel.DataAnnotations;
+using FirstCoat.Core.Bodies;
+using FirstCoat.Core.Builds;
+using FirstCoat.Core.Kernel;
 using FirstCoat.Core.Survey;
 using FirstCoat.Store.Survey;
 
@@ -63,7 +66,7 @@ public static class FindingsEndpoints
     public sealed record WayView(
         Verdict Verdict,
         decimal Hours,
-        Core.Shop.Trade Trade,
+        Core.Kernel.Trade Trade,
         decimal LeadDays,
         decimal RiskPercent,
         bool NotSold,

@@ -1,7 +1,10 @@
 using System.ComponentModel.DataAnnotations;
+using FirstCoat.Core.Bodies;
+using FirstCoat.Core.Kernel;
 using FirstCoat.Core.Labour;
 using FirstCoat.Core.Plan;
 using FirstCoat.Core.Sequence;
+using FirstCoat.Core.Shop;
 using FirstCoat.Core.Survey;
 using FirstCoat.Store.Labour;
 using FirstCoat.Store.Plan;
@@ -120,7 +123,7 @@ public static class LabourEndpoints
     public sealed record StartShopBody(
         Guid Id,
         Guid? PersonId,
-        [property: StringLength(ShopTime.JobMost)] string Job,
+        [property: StringLength(ShopSettings.JobMost)] string Job,
         decimal? Share,
         bool? BreakWorked,
         Instant? At = null
@@ -129,7 +132,7 @@ public static class LabourEndpoints
     public sealed record ShopTimeBody(
         Guid Id,
         Guid PersonId,
-        [property: StringLength(ShopTime.JobMost)] string Job,
+        [property: StringLength(ShopSettings.JobMost)] string Job,
         Instant Start,
         Instant Stop,
         [property: StringLength(300)] string Note

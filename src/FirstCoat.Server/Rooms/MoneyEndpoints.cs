@@ -1,3 +1,4 @@
+using FirstCoat.Core.Builds;
 using FirstCoat.Core.Money;
 using FirstCoat.Store.Money;
 

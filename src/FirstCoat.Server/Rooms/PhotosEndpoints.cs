@@ -1,4 +1,5 @@
 using System.ComponentModel.DataAnnotations;
+using FirstCoat.Core.Kernel;
 using FirstCoat.Core.Sequence;
 using FirstCoat.Server.Web;
 using FirstCoat.Store.Photos;

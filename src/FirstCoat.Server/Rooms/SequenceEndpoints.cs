@@ -1,4 +1,8 @@
 using System.ComponentModel.DataAnnotations;
+using FirstCoat.Core.Bodies;
+using FirstCoat.Core.Builds;
+using FirstCoat.Core.Kernel;
+using FirstCoat.Core.Labour;
 using FirstCoat.Core.Plan;
 using FirstCoat.Core.Sequence;
 using FirstCoat.Core.Shop;

@@ -1,4 +1,6 @@
 using System.ComponentModel.DataAnnotations;
+using FirstCoat.Core.Bodies;
+using FirstCoat.Core.Kernel;
 using FirstCoat.Core.Survey;
 using FirstCoat.Core.Teardown;
 using FirstCoat.Store.Teardown;
@@ -25,7 +27,7 @@ public static class StepsEndpoints
         BagFastener? Fastener,
         [property: StringLength(80)] string Tool,
         bool Blind,
-        Core.Sequence.Hazard? Hazard,
+        Core.Kernel.Hazard? Hazard,
         List<string> How,
         List<string> Photos,
         List<StepAfter> After,
@@ -72,7 +74,7 @@ public static class StepsEndpoints
         BagFastener? Fastener,
         string Tool,
         bool Blind,
-        Core.Sequence.Hazard? Hazard,
+        Core.Kernel.Hazard? Hazard,
         string? Caution,
         List<string> How,
         List<string> Photos,
@@ -332,7 +334,7 @@ public static class StepsEndpoints
             s.Tool,
             s.Blind,
             s.Hazard,
-            s.Hazard is { } h ? $"{Core.Sequence.Cautions.For(h)} {Core.Sequence.Cautions.Defer}" : null,
+            s.Hazard is { } h ? $"{Core.Kernel.Cautions.For(h)} {Core.Kernel.Cautions.Defer}" : null,
             s.How,
             s.Photos,
             s.After,

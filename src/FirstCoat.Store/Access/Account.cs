@@ -1,3 +1,4 @@
+using FirstCoat.Core.Bodies;
 using Microsoft.AspNetCore.Identity;
 using NodaTime;
 

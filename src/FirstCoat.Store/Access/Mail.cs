@@ -1,4 +1,5 @@
 using FirstCoat.Core;
+using FirstCoat.Core.Bodies;
 using MimeKit;
 
 namespace FirstCoat.Store.Access;

@@ -1,5 +1,6 @@
 using System.Security.Cryptography;
 using System.Security.Cryptography.X509Certificates;
+using FirstCoat.Core.Bodies;
 
 namespace FirstCoat.Store.Access;
 

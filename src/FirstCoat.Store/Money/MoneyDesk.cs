@@ -6,6 +6,7 @@ using FirstCoat.Core.Shop;
 using FirstCoat.Store.Access;
 using FirstCoat.Store.Labour;
 using FirstCoat.Store.Plan;
+using FirstCoat.Store.Readings;
 using Microsoft.EntityFrameworkCore;
 using NodaTime;
 

@@ -1,7 +1,9 @@
 using FirstCoat.Core.Builds;
+using FirstCoat.Core.Kernel;
 using FirstCoat.Core.Money;
 using FirstCoat.Core.Money.Papers;
 using FirstCoat.Core.Shop;
+using FirstCoat.Store.Photos;
 using FirstCoat.Store.Reports;
 using NodaTime;
 

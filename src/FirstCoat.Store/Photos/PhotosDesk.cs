@@ -1,4 +1,5 @@
 using FirstCoat.Core;
+using FirstCoat.Core.Kernel;
 using FirstCoat.Core.Photos;
 using FirstCoat.Core.Sequence;
 using FirstCoat.Store.Access;

@@ -115,6 +115,7 @@ public sealed class ImprovementDesk(
     ShopClock clock,
     CurrentActor current,
     PlanDesk plan,
+    PlanReader reader,
     ImprovementRuns runs,
     FutureCount futures
 ) : Desk(db, clock, current)
@@ -130,7 +131,7 @@ public sealed class ImprovementDesk(
             "seconds",
             $"Between {LeastSeconds} and {MostSeconds} seconds."
         );
-        var beliefs = await plan.Believed(cancel);
+        var beliefs = await reader.Believed(cancel);
         return runs.Start(id, await plan.Present(cancel), seconds, p => Outlook.Of(p, beliefs, futures.Of));
     }
 

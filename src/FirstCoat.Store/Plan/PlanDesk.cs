@@ -1,4 +1,6 @@
+using FirstCoat.Core.Bodies;
 using FirstCoat.Core.Builds;
+using FirstCoat.Core.Kernel;
 using FirstCoat.Core.Labour;
 using FirstCoat.Core.Money;
 using FirstCoat.Core.Parts;
@@ -10,185 +12,12 @@ using FirstCoat.Core.Teardown;
 using FirstCoat.Store.Access;
 using FirstCoat.Store.Labour;
 using FirstCoat.Store.Money;
+using FirstCoat.Store.Readings;
 using FirstCoat.Store.Survey;
 using Microsoft.EntityFrameworkCore;
 using NodaTime;
 
 namespace FirstCoat.Store.Plan;
-
-/// <summary>When an operation runs by the plan, by whom, and why not earlier.</summary>
-/// <param name="PersonId">The first of those who do it.</param>
-public sealed record OperationForecast(
-    Guid Id,
-    Guid BuildId,
-    Instant Start,
-    Instant Finish,
-    Guid? PersonId,
-    Lazy<PlanReason> Why
-)
-{
-    /// <summary>What keeps it from starting sooner, with its date.</summary>
-    public PlanReason Reason => Why.Value;
-
-    /// <summary>All who do it.</summary>
-    public IReadOnlyList<Guid> People { get; init; } = [];
-
-    /// <summary>Minutes that each of them works on it.</summary>
-    public long Minutes { get; init; }
-
-    /// <summary>The place in which the vehicle stands for it; null: it is not done on the vehicle, or nobody
-    /// knows.</summary>
-    public Guid? PlaceId { get; init; }
-
-    /// <summary>On what its date rests, each beginning with "if"; null: on nothing.</summary>
-    public string? Assumes { get; init; }
-
-    /// <summary>Later than the day by which it should be done by itself.</summary>
-    public bool MissesDeadline { get; init; }
-
-    /// <summary>The last start inside its windows; null: it has none.</summary>
-    public Instant? StartBy { get; init; }
-}
-
-/// <summary>Work that cannot be reached as the shell is held now.</summary>
-/// <param name="Until">The operation that changes how it is held; null: none does.</param>
-public sealed record ReachRow(Guid OperationId, Guid BuildId, string Why, Guid? Until);
-
-/// <summary>A vehicle in one place, worked on or not.</summary>
-/// <param name="PlaceId">Null: in none that is known, or out of the shop.</param>
-/// <param name="To">Null: nothing moves it.</param>
-/// <param name="For">The operation that it is taken there for; null: it stands there already, or makes room.</param>
-/// <param name="MovedAt">When it is pushed there; null: nobody pushes it.</param>
-public sealed record StayRow(
-    Guid BuildId,
-    Guid? PlaceId,
-    Instant From,
-    Instant? To,
-    Guid? For,
-    Instant? MovedAt,
-    IReadOnlyList<Guid> MovedBy,
-    bool Gone
-);
-
-/// <summary>A time of the week that is kept for a build.</summary>
-public sealed record KeptRow(Guid Person, KeptSlot Slot, string? Unused, LocalDate? UnusedOn, int Missed);
-
-/// <summary>Work that the plan puts in because a window cannot be kept.</summary>
-public sealed record InsertedRow(Guid BuildId, string Name, Guid Before, string Why);
-
-/// <summary>When a build's money must be topped up so that its work goes on, and by how much for all of it.</summary>
-public sealed record NextCover(LocalDate By, decimal Amount);
-
-/// <summary>Two builds that want the same at the same time, where it moves a promise who goes first.</summary>
-public sealed record ContentionRow(
-    Guid First,
-    Guid Second,
-    Guid OperationId,
-    WaitKind Kind,
-    string Over,
-    decimal FirstLoses,
-    decimal SecondGains,
-    Turning Turning
-);
-
-/// <summary>When a build is likely finished, and what holds it now.</summary>
-/// <param name="Partly">Some of its work has no date, so that the finish is only of the rest.</param>
-public sealed record BuildForecast(Guid Id, Instant Finish, Guid? First, Lazy<PlanReason> Held, bool Partly = false)
-{
-    public PlanReason Holds => Held.Value;
-}
-
-/// <summary>Why an operation does not start sooner: what would have to go, and the way there.</summary>
-/// <param name="WithoutThem">When it would start with the roots gone and everything else as it is; null: there are
-/// none.</param>
-public sealed record WhyView(IReadOnlyList<PlanReason> Roots, IReadOnlyList<WhyStep> Steps, Instant? WithoutThem);
-
-/// <summary>An operation that has no date, and why.</summary>
-public sealed record WithoutDate(Guid OperationId, Guid BuildId, PlanReason Reason);
-
-/// <summary>An operation that makes a finish unsure, by so many days.</summary>
-public sealed record RiskRow(Guid OperationId, decimal Days);
-
-/// <summary>When a build is finished in half, eight and nine of ten sampled futures.</summary>
-/// <param name="Kept">Share of the futures that keep the promise; null: nothing is promised.</param>
-/// <param name="Partly">Some of its work has no date: the days are of the rest, and nothing is said of the
-/// promise.</param>
-public sealed record BuildChance(
-    Guid Id,
-    LocalDate P50,
-    LocalDate P80,
-    LocalDate P90,
-    decimal? Kept,
-    List<RiskRow> Risks,
-    bool Partly
-);
-
-/// <summary>An open decision with the days it costs the worst-hit build.</summary>
-public sealed record RankedDecision(Decision Decision, decimal Days, Guid WorstBuild)
-{
-    /// <summary>What a week of leaving it open costs.</summary>
-    public decimal CostPerWeek(LocalDate today, decimal delayPerDay) =>
-        WaitCost.PerWeek(Days, Period.DaysBetween(today, Decision.DueOn) + 1, delayPerDay);
-}
-
-/// <summary>The plan as the shop sees it.</summary>
-/// <param name="DaysWaiting">Sum over builds of planned delay with all decisions left open, less with all taken
-/// now.</param>
-public sealed record PlanView(
-    IReadOnlyDictionary<Guid, OperationForecast> Operations,
-    IReadOnlyDictionary<Guid, BuildForecast> Builds,
-    IReadOnlyList<RankedDecision> Decisions,
-    decimal DaysWaiting
-)
-{
-    public IReadOnlyList<WithoutDate> Without { get; init; } = [];
-    public IReadOnlyList<ReachRow> OutOfReach { get; init; } = [];
-    public IReadOnlyList<InsertedRow> Inserted { get; init; } = [];
-
-    /// <summary>Where vehicles stand, each in one place after the other.</summary>
-    public IReadOnlyList<StayRow> Stays { get; init; } = [];
-    public IReadOnlyDictionary<Guid, NextCover> Covers { get; init; } = new Dictionary<Guid, NextCover>();
-
-    /// <summary>The times of the next weeks that are kept for builds, and why those that go unused do.</summary>
-    public Lazy<IReadOnlyList<KeptTime>> KeptAhead { get; init; } = new([]);
-
-    /// <summary>Why an operation that has a date does not start sooner.</summary>
-    public Func<Guid, WhyView> WhyOf { get; init; } = _ => new([], [], null);
-}
-
-/// <summary>Keeps the last of what was computed until something changes or five minutes have passed.</summary>
-public sealed class PlanCache
-{
-    private readonly System.Collections.Concurrent.ConcurrentDictionary<
-        Type,
-        (long Change, long Minute, object Value)
-    > _last = [];
-
-    internal T? Get<T>(long change, long minute)
-        where T : class =>
-        _last.TryGetValue(typeof(T), out var l) && l.Change == change && l.Minute == minute ? (T)l.Value : null;
-
-    internal T Set<T>(long change, long minute, T value)
-        where T : class
-    {
-        _last[typeof(T)] = (change, minute, value);
-        return value;
-    }
-}
-
-/// <summary>The futures that were drawn last, for what must not wait for the next.</summary>
-public sealed class LastFutures
-{
-    /// <summary>When they were drawn, and what they said; null: none were.</summary>
-    public (Instant At, List<BuildChance> Chances)? Drawn { get; internal set; }
-
-    /// <summary>Draws them again beside what goes on; null: whoever asks waits.</summary>
-    public Action? Renew { get; set; }
-}
-
-/// <summary>How many futures are sampled: a thousand, unless whoever sets the server up wants it quicker and
-/// rougher.</summary>
-public sealed record FutureCount(int Of = Outlook.Futures);
 
 /// <summary>Makes the plan of all builds from what is recorded.</summary>
 public sealed class PlanDesk(
@@ -197,7 +26,7 @@ public sealed class PlanDesk(
     CurrentActor current,
     IPlanner planner,
     PlanCache cache,
-    HistoryDesk history,
+    PlanReader reader,
     FutureCount futures,
     LastFutures last
 ) : Desk(db, clock, current)
@@ -215,8 +44,8 @@ public sealed class PlanDesk(
             return known;
         }
 
-        var facts = await Read(cancel);
-        var outlook = Outlook.Of(facts.Problem(), await Believed(cancel), futures.Of);
+        var facts = await reader.Read(cancel);
+        var outlook = Outlook.Of(facts.Problem(), await reader.Believed(cancel), futures.Of);
         var chances = Open(facts, outlook.Builds.Values, b => b.Build)
             .Select(b => new BuildChance(
                 Guid.Parse(b.Build),
@@ -266,7 +95,7 @@ public sealed class PlanDesk(
     /// later than with all of them open.</summary>
     public async Task<LocalDate?> LikelyAnswered(Guid buildId, Guid decision, CancellationToken cancel)
     {
-        var (facts, open) = (await Read(cancel), await Likely(buildId, cancel));
+        var (facts, open) = (await reader.Read(cancel), await Likely(buildId, cancel));
         if (open is not { } likely || facts.Decisions.All(d => d.Id != decision))
         {
             return open;
@@ -274,7 +103,7 @@ public sealed class PlanDesk(
 
         var answered = Outlook.Of(
             facts.Problem([.. facts.Decisions.Where(d => d.Id != decision)]),
-            await Believed(cancel),
+            await reader.Believed(cancel),
             futures.Of
         );
         return LocalDate.Min(likely, DayOf(facts, answered.Builds[buildId.ToString()].P50));
@@ -288,7 +117,7 @@ public sealed class PlanDesk(
     /// <summary>The problem as it stands now, for a search or for a file.</summary>
     public async Task<PlanProblem> Present(CancellationToken cancel)
     {
-        var facts = await Read(cancel);
+        var facts = await reader.Read(cancel);
         return facts.Problem();
     }
 
@@ -359,45 +188,11 @@ public sealed class PlanDesk(
 
     private static LocalDate DayOf(PlanFacts facts, long minute) => facts.Calendar.Local(minute).Date;
 
-    /// <summary>What the shop's own log says of trades and suppliers.</summary>
-    internal async Task<Beliefs> Believed(CancellationToken cancel)
-    {
-        var log = await history.Look(cancel);
-        var trades = Enum.GetValues<Trade>()
-            .Select(t => (Trade: t, Bias: log.Of(t)))
-            .ToDictionary(
-                x => x.Trade.ToString(),
-                x => new Belief(x.Bias.Learned.Mean, x.Bias.Learned.Sd, x.Bias.Spread)
-            );
-        var back = await Db
-            .OutsideJobs.AsNoTracking()
-            .Where(j => j.SentOn != null && j.PromisedOn != null && j.BackOn != null)
-            .ToListAsync(cancel);
-        var suppliers = back.Where(j => j.PromisedOn > j.SentOn && j.BackOn > j.SentOn)
-            .GroupBy(j => j.SupplierId)
-            .ToDictionary(
-                g => g.Key.ToString(),
-                g =>
-                {
-                    var learned = Learning.Bias(
-                        g.Select(j =>
-                            (
-                                (double)Period.DaysBetween(j.SentOn!.Value, j.BackOn!.Value),
-                                (double)Period.DaysBetween(j.SentOn!.Value, j.PromisedOn!.Value)
-                            )
-                        )
-                    );
-                    return new Belief(learned.Mean, learned.Sd, Belief.Prior.Spread);
-                }
-            );
-        return new(trades, suppliers);
-    }
-
     /// <summary>The plan as it stands now.</summary>
     public async Task<PlanView> Look(CancellationToken cancel)
     {
         var (change, minute) = await State(cancel);
-        return cache.Get<PlanView>(change, minute) ?? cache.Set(change, minute, Compute(await Read(cancel)));
+        return cache.Get<PlanView>(change, minute) ?? cache.Set(change, minute, Compute(await reader.Read(cancel)));
     }
 
     /// <summary>Two builds that want the same, where it moves a promise who goes first; what was settled lately is left
@@ -420,7 +215,7 @@ public sealed class PlanDesk(
         )
             .SelectMany(c => new[] { (c.First, c.Second), (c.Second, c.First) })
             .ToHashSet();
-        var problem = (await Read(cancel)).Problem();
+        var problem = (await reader.Read(cancel)).Problem();
         return cache.Set(
             change,
             minute,
@@ -454,7 +249,7 @@ public sealed class PlanDesk(
         CancellationToken cancel
     )
     {
-        var facts = await Read(cancel);
+        var facts = await reader.Read(cancel);
         var key = buildId.ToString();
         var others = facts.Decisions.Where(d => d.Id != decision).ToList();
         if (operations.Count == 0 || planner.Plan(facts.Problem(others)).Builds.GetValueOrDefault(key) is not { } with)
@@ -493,7 +288,7 @@ public sealed class PlanDesk(
         CancellationToken cancel
     )
     {
-        var (facts, key) = (await Read(cancel), buildId.ToString());
+        var (facts, key) = (await reader.Read(cancel), buildId.ToString());
         var own = facts.Operations.Where(o => o.BuildId == buildId).ToList();
         var alone = facts with
         {
@@ -509,183 +304,6 @@ public sealed class PlanDesk(
         return planner.Plan((alone with { Operations = change(own) }).Problem()).Builds[key] is { Partly: false } then
             ? InDays.Of(then.Finish - now.Finish)
             : null;
-    }
-
-    /// <summary>What is recorded, read for this alone.</summary>
-    internal async Task<PlanFacts> Read(CancellationToken cancel)
-    {
-        var shop = await Shop(cancel);
-        var zone = DateTimeZoneProviders.Tzdb[shop.TimeZone];
-        var closed = await Db.ClosedDays.AsNoTracking().Select(d => d.Date).ToListAsync(cancel);
-        var builds = await Db.Builds.AsNoTracking().Where(b => b.Status == BuildStatus.Open).ToListAsync(cancel);
-        var ids = builds.Select(b => b.Id).ToList();
-        var operations = await Db
-            .Operations.AsNoTracking()
-            .Where(o => ids.Contains(o.BuildId) && !o.Removed)
-            .OrderBy(o => o.Position)
-            .ToListAsync(cancel);
-        var open = operations.Where(o => !o.IsDone).ToDictionary(o => o.Id);
-        var work = await Db
-            .TimeEntries.AsNoTracking()
-            .Where(e => ids.Contains(e.BuildId) && e.ReplacedBy == null && !e.Void)
-            .Select(e => new WorkedOn(e.OperationId, e.PersonId, e.Start, e.Stop))
-            .ToListAsync(cancel);
-        var arrivals = await Db
-            .Arrivals.AsNoTracking()
-            .Where(a => ids.Contains(a.BuildId))
-            .Select(a => new
-            {
-                a.BuildId,
-                a.Heights,
-                a.Hazards,
-            })
-            .ToListAsync(cancel);
-        var metal = await Db
-            .PanelEvents.AsNoTracking()
-            .Where(e => ids.Contains(e.BuildId))
-            .OnMetal()
-            .ToListAsync(cancel);
-        return new()
-        {
-            Shop = shop,
-            Calendar = new(WorkWeek.From(shop.Week), closed, zone),
-            People = await Db.People.AsNoTracking().Where(p => p.Active).OrderBy(p => p.Name).ToListAsync(cancel),
-            Stations = await Db.Stations.AsNoTracking().ToListAsync(cancel),
-            Builds = builds,
-            Paused = await Db
-                .Builds.AsNoTracking()
-                .Where(b => b.Status == BuildStatus.Paused && b.StationId != null)
-                .ToListAsync(cancel),
-            Operations = operations,
-            Parts = await Db
-                .Parts.AsNoTracking()
-                .Where(p => ids.Contains(p.BuildId) && p.OperationId != null && p.State < PartState.Received)
-                .ToListAsync(cancel),
-            Jobs = await Db
-                .OutsideJobs.AsNoTracking()
-                .Where(j => ids.Contains(j.BuildId) && j.OperationId != null)
-                .ToListAsync(cancel),
-            Suppliers = await Db.Suppliers.AsNoTracking().ToListAsync(cancel),
-            Decisions = await Db
-                .Decisions.AsNoTracking()
-                .Where(d => ids.Contains(d.BuildId) && d.SettledAt == null)
-                .ToListAsync(cancel),
-            LastPerson = work.GroupBy(w => w.Operation).ToDictionary(g => g.Key, g => g.MaxBy(w => w.Start)!.Person),
-            Running = work.Where(w => w.Stop is null && open.ContainsKey(w.Operation))
-                .GroupBy(w => w.Operation)
-                .ToDictionary(g => g.Key, g => g.MinBy(w => w.Start)!.Person),
-            WorkedSince = work.Where(w => open.ContainsKey(w.Operation))
-                .GroupBy(w => w.Operation)
-                .ToDictionary(g => g.Key, g => g.Sum(w => w.Since(open[g.Key].StatedAt, Clock.NowMinute))),
-            Heights = arrivals.Where(a => a.Heights is not null).ToDictionary(a => a.BuildId, a => a.Heights!),
-            Metal = metal.GroupBy(e => e.BuildId).ToDictionary(g => g.Key, g => PanelStates.MetalIn(g)),
-            Dangers = arrivals.ToDictionary(a => a.BuildId, a => a.Hazards),
-            Covers = await Covers(builds, shop, zone, cancel),
-            LeadTimes = await LeadTimesOf(cancel),
-            FoundShare = await FoundShareOf(cancel),
-            Now = Clock.Now.ToUnixTimeSeconds() / 60,
-            Turns = await Db
-                .Turns.AsNoTracking()
-                .Where(t => !t.Undone)
-                .OrderByDescending(t => t.Seq)
-                .Select(t => t.Turns)
-                .FirstOrDefaultAsync(cancel)
-                ?? [],
-        };
-    }
-
-    /// <summary>A stretch of somebody's time on an operation; it may still run.</summary>
-    private sealed record WorkedOn(Guid Operation, Guid Person, Instant Start, Instant? Stop)
-    {
-        /// <summary>Whole minutes of it after an instant; null: all of them.</summary>
-        public int Since(Instant? at, Instant now) =>
-            (int)
-                Math.Max(
-                    0,
-                    (
-                        (Stop ?? Instant.Max(now, Start)) - (at is { } since && since > Start ? since : Start)
-                    ).TotalMinutes
-                );
-    }
-
-    /// <summary>What the client's money still covers, for builds whose spending has a pace.</summary>
-    private async Task<Dictionary<Guid, CoverSoFar>> Covers(
-        List<Build> builds,
-        ShopSettings shop,
-        DateTimeZone zone,
-        CancellationToken cancel
-    )
-    {
-        var covers = new Dictionary<Guid, CoverSoFar>();
-        var today = Clock.Now.InZone(zone).Date;
-        var month = new LocalDate(today.Year, today.Month, 1);
-        var paced = builds.Where(b => b.Terms.Spending is not null).ToList();
-        var record = paced.Count == 0 ? null : await history.Look(cancel);
-        foreach (var build in paced)
-        {
-            var facts = await Db.BillFactsOf(build, shop, today, cancel);
-            var outlook = await Db.OutlookOf(facts, record!, new Dictionary<Guid, LocalDate>(), null, cancel);
-            // What is ordered or sent out is as good as spent; it counts to the month in which it comes.
-            var committed = await Db.Committed(build.Id, shop, cancel);
-            covers[build.Id] = new(
-                outlook.Ahead - committed.Sum(c => c.Gross),
-                BuildBill.WorkGross(facts.Since(month))
-                    + committed.Where(c => c.On < month.PlusMonths(1)).Sum(c => c.Gross)
-            )
-            {
-                Ahead = outlook.Charges.Sum(c => c.Amount) - committed.Sum(c => c.Gross),
-                Short = outlook.Short,
-            };
-        }
-
-        return covers;
-    }
-
-    /// <summary>What was found so far beside what was planned, over all builds that a client accepted: what came in by
-    /// hand or by a verdict, beside what is done of the rest.</summary>
-    private async Task<double> FoundShareOf(CancellationToken cancel)
-    {
-        var accepted = await Db
-            .Builds.AsNoTracking()
-            .Where(b => b.AcceptedAt != null)
-            .Select(b => b.Id)
-            .ToListAsync(cancel);
-        var all = await Db
-            .Operations.AsNoTracking()
-            .Where(o => accepted.Contains(o.BuildId) && !o.Removed && o.Kind == OperationKind.Work)
-            .ToListAsync(cancel);
-        var stages = all.GroupBy(o => (o.BuildId, o.Stage))
-            .Select(s =>
-                (
-                    Planned: s.Where(o => o.TemplateKey.Length > 0).Sum(o => o.EarnedMinutes),
-                    Found: s.Where(o => o.TemplateKey.Length == 0).Sum(o => (decimal)o.BudgetMinutes)
-                )
-            )
-            .Where(s => s.Planned > 0)
-            .ToList();
-        return FoundWork.Share((double)stages.Sum(s => s.Planned) / 60, (double)stages.Sum(s => s.Found) / 60);
-    }
-
-    private async Task<Dictionary<Guid, LeadTime>> LeadTimesOf(CancellationToken cancel)
-    {
-        var orders = await Db
-            .Parts.AsNoTracking()
-            .Where(p => p.SupplierId != null && p.OrderedOn != null && p.ReceivedOn != null)
-            .Select(p => new
-            {
-                p.SupplierId,
-                p.OrderedOn,
-                p.ReceivedOn,
-            })
-            .ToListAsync(cancel);
-        var days = orders
-            .Select(o =>
-                (Supplier: o.SupplierId!.Value, Days: Period.DaysBetween(o.OrderedOn!.Value, o.ReceivedOn!.Value))
-            )
-            .ToList();
-        var all = days.Select(d => d.Days).ToList();
-        return days.GroupBy(d => d.Supplier)
-            .ToDictionary(g => g.Key, g => LeadTimes.Of([.. g.Select(d => d.Days)], all));
     }
 
     private PlanView Compute(PlanFacts facts)
@@ -812,7 +430,7 @@ public sealed class PlanDesk(
     public async Task<List<KeptRow>> KeptFor(Guid buildId, CancellationToken cancel)
     {
         const int WeeksBack = 8;
-        var facts = await Read(cancel);
+        var facts = await reader.Read(cancel);
         var mine = facts.People.Where(p => p.Terms.Slots.Exists(s => s.BuildId == buildId)).ToList();
         if (mine.Count == 0 || facts.Builds.All(b => b.Id != buildId))
         {

@@ -46,7 +46,7 @@ public sealed class WhatIfDesk(
     ShopDb db,
     ShopClock clock,
     CurrentActor current,
-    PlanDesk plan,
+    PlanReader reader,
     IPlanner planner,
     ShopDesk shops,
     BuildsDesk builds,
@@ -130,10 +130,10 @@ public sealed class WhatIfDesk(
     {
         var sandbox = await Db.WhatIfs.AsNoTracking().SingleOrDefaultAsync(w => w.Id == id, cancel)
             ?? throw Refusal.Missing("sandbox");
-        var (real, tried) = (await plan.Read(cancel), sandbox.Apply(await plan.Read(cancel)));
+        var (real, tried) = (await reader.Read(cancel), sandbox.Apply(await reader.Read(cancel)));
         var (before, after) = (real.Problem(), tried.Problem());
         var (planBefore, planAfter) = (planner.Plan(before), planner.Plan(after));
-        var beliefs = await plan.Believed(cancel);
+        var beliefs = await reader.Believed(cancel);
         var (chancesBefore, chancesAfter) = (
             Outlook.Of(before, beliefs, futures.Of),
             Outlook.Of(after, beliefs, futures.Of)
@@ -263,7 +263,7 @@ public sealed class WhatIfDesk(
                 "",
                 m.ToVehicle(),
                 new(m.Grade, OriginalityPolicy.OriginalLook, m.Promised, null, []),
-                new(Core.Money.ContractKind.TimeAndMaterials),
+                new(Core.Builds.ContractKind.TimeAndMaterials),
                 new(0, 0, 0, 0),
                 m.Template,
                 m.Scale,

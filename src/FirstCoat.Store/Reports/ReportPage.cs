@@ -1,5 +1,8 @@
+using FirstCoat.Core.Bodies;
+using FirstCoat.Core.Kernel;
 using FirstCoat.Core.Sequence;
 using FirstCoat.Core.Survey;
+using FirstCoat.Store.Photos;
 using NodaTime;
 
 namespace FirstCoat.Store.Reports;
@@ -92,20 +95,5 @@ public sealed record PageDecision(
     string Phone,
     PagePhoto? Photo = null
 );
-
-public sealed record PagePhoto(
-    Guid Id,
-    string Hash,
-    string ThumbHash,
-    int Width,
-    int Height,
-    string Caption,
-    string By,
-    Instant TakenAt
-)
-{
-    public static PagePhoto Of(Core.Photos.Photo p) =>
-        new(p.Id, p.Hash, p.ThumbHash, p.Width, p.Height, p.Caption, p.By, p.TakenAt);
-}
 
 public sealed record PageBody(BodyStyleKey Style, BodyDimensions Dimensions, IReadOnlyList<PanelState> Panels);

@@ -2,6 +2,7 @@ using FirstCoat.Core;
 using FirstCoat.Core.Sequence;
 using FirstCoat.Core.Survey;
 using FirstCoat.Store.Access;
+using FirstCoat.Store.Readings;
 using FirstCoat.Store.Survey;
 using Microsoft.EntityFrameworkCore;
 

@@ -1,4 +1,7 @@
 using FirstCoat.Core;
+using FirstCoat.Core.Bodies;
+using FirstCoat.Core.Builds;
+using FirstCoat.Core.Kernel;
 using FirstCoat.Core.Sequence;
 using FirstCoat.Core.Survey;
 using FirstCoat.Store.Access;

@@ -1,4 +1,5 @@
 using FirstCoat.Core;
+using FirstCoat.Core.Kernel;
 using FirstCoat.Core.Shop;
 using FirstCoat.Store.Access;
 using Microsoft.EntityFrameworkCore;

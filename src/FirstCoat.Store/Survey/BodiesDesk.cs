@@ -1,4 +1,5 @@
 using FirstCoat.Core;
+using FirstCoat.Core.Bodies;
 using FirstCoat.Core.Builds;
 using FirstCoat.Core.Survey;
 using FirstCoat.Store.Access;

@@ -1,4 +1,5 @@
 using FirstCoat.Core;
+using FirstCoat.Core.Bodies;
 using FirstCoat.Core.Labour;
 using FirstCoat.Core.Parts;
 using FirstCoat.Core.Survey;

@@ -1,4 +1,5 @@
 using FirstCoat.Core;
+using FirstCoat.Core.Bodies;
 using FirstCoat.Core.Parts;
 using FirstCoat.Core.Sequence;
 using FirstCoat.Core.Survey;

@@ -1,5 +1,7 @@
 using FirstCoat.Core.Access;
+using FirstCoat.Core.Bodies;
 using FirstCoat.Core.Builds;
+using FirstCoat.Core.Labour;
 using FirstCoat.Core.Money;
 using FirstCoat.Core.Outside;
 using FirstCoat.Core.Parts;

@@ -1,4 +1,5 @@
 using CsCheck;
+using FirstCoat.Core.Kernel;
 using FirstCoat.Core.Labour;
 using FirstCoat.Core.Money.Papers;
 using FirstCoat.Core.Plan;

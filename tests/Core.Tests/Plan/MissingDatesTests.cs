@@ -1,4 +1,5 @@
 using CsCheck;
+using FirstCoat.Core.Kernel;
 using FirstCoat.Core.Plan;
 
 namespace FirstCoat.Core.Tests.Plan;

@@ -1,3 +1,4 @@
+using FirstCoat.Core.Kernel;
 using FirstCoat.Core.Plan;
 using FirstCoat.PlanCheck;
 

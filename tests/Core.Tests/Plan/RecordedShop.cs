@@ -1,4 +1,6 @@
+using FirstCoat.Core.Bodies;
 using FirstCoat.Core.Builds;
+using FirstCoat.Core.Kernel;
 using FirstCoat.Core.Plan;
 using FirstCoat.Core.Sequence;
 using FirstCoat.Core.Shop;
@@ -90,7 +92,7 @@ internal sealed class RecordedShop
             ClientId = Guid.Empty,
             Vehicle = Car,
             Brief = new(FinishGrade.Show, OriginalityPolicy.OriginalLook, promised, null, []),
-            Contract = FirstCoat.Core.Money.ContractTerms.TimeAndMaterials,
+            Contract = FirstCoat.Core.Builds.ContractTerms.TimeAndMaterials,
             Priority = priority ?? 0,
             Terms = terms ?? new(),
         };

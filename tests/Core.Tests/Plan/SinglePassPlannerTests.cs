@@ -1,4 +1,5 @@
 using CsCheck;
+using FirstCoat.Core.Kernel;
 using FirstCoat.Core.Plan;
 using NodaTime;
 

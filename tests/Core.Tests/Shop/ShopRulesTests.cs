@@ -1,3 +1,4 @@
+using FirstCoat.Core.Kernel;
 using FirstCoat.Core.Plan;
 using FirstCoat.Core.Shop;
 using NodaTime;
@@ -142,7 +143,7 @@ public sealed class ShopRulesTests
     {
         var calendar = new WorkCalendar(WorkWeek.From(Settings().Week));
         long At(int hour, int minute) => calendar.Minute(new(2026, 3, 2, hour, minute));
-        calendar.BreaksWithin(At(9, 0), At(13, 0)).ShouldBe([new Core.Plan.Span(At(12, 0), At(12, 30))]);
+        calendar.BreaksWithin(At(9, 0), At(13, 0)).ShouldBe([new Core.Kernel.Span(At(12, 0), At(12, 30))]);
         calendar.BreaksWithin(At(9, 0), At(12, 0)).ShouldBeEmpty();
         calendar.BreaksWithin(At(9, 0), At(12, 15)).ShouldBeEmpty();
         calendar.BreaksWithin(At(12, 10), At(14, 0)).ShouldBeEmpty();

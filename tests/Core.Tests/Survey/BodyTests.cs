@@ -1,6 +1,6 @@
 using CsCheck;
+using FirstCoat.Core.Bodies;
 using FirstCoat.Core.Survey;
-using FirstCoat.Core.Survey.Bodies;
 
 namespace FirstCoat.Core.Tests.Survey;
 

@@ -13,12 +13,12 @@ import {
   queries,
   shopQuery,
 } from "../api/queries";
+import { HoursTab } from "../labour/HoursTab";
+import { MoneyTab } from "../money/MoneyTab";
+import { OutsideTab } from "../outside/OutsideTab";
+import { PartsTab } from "../parts/PartsTab";
 import { bodyOf, card, choicesOf, draw, press, problem, server, signIn, station, type, written } from "../testing";
 import { BuildActions } from "./BuildActions";
-import { HoursTab } from "./HoursTab";
-import { MoneyTab } from "./MoneyTab";
-import { OutsideTab } from "./OutsideTab";
-import { PartsTab } from "./PartsTab";
 
 vi.mock("@tanstack/react-router", async (original) => ({
   ...(await original<object>()),

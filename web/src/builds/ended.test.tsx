@@ -2,12 +2,12 @@ import { cleanup, fireEvent, screen, waitFor, within } from "@testing-library/re
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 import type { Schemas } from "../api/client";
 import { buildsQuery, cardQuery, hoursQuery, operationsQuery, partsQuery, queries, shopQuery } from "../api/queries";
+import { HoursTab } from "../labour/HoursTab";
+import { PartsTab } from "../parts/PartsTab";
+import { SequenceTab } from "../sequence/SequenceTab";
 import { card, draw, press, server, signIn } from "../testing";
 import { BuildActions } from "./BuildActions";
 import { BuildFrame } from "./BuildFrame";
-import { HoursTab } from "./HoursTab";
-import { PartsTab } from "./PartsTab";
-import { SequenceTab } from "./SequenceTab";
 
 const Tab = vi.hoisted(() => ({ shown: () => null as React.ReactNode }));
 vi.mock("@tanstack/react-router", async (original) => ({

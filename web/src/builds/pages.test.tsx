@@ -16,10 +16,10 @@ import {
   surveyQuery,
   templatesQuery,
 } from "../api/queries";
-import { FloorPage } from "../floor/FloorPage";
+import { BuildsPage } from "../overview/BuildsPage";
+import { FloorPage } from "../overview/FloorPage";
+import { BodyTab } from "../survey/BodyTab";
 import { bodyOf, card, choicesOf, dimensions, draw, press, problem, server, signIn, station, type, written } from "../testing";
-import { BodyTab } from "./BodyTab";
-import { BuildsPage } from "./BuildsPage";
 import { OpenBuildPage } from "./OpenBuildPage";
 
 const navigate = vi.hoisted(() => vi.fn());

@@ -1,8 +1,8 @@
 import { useMemo } from "react";
 import type { Schemas } from "../api/client";
+import { mapPath } from "../geometry";
 import { GUIDE, mix, P0 } from "../tokens";
 import { tint } from "./finishes";
-import { mapPath } from "./geometry";
 
 type Body = Schemas["BodyView"];
 

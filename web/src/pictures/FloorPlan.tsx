@@ -2,12 +2,12 @@ import { useQueries, useQuery } from "@tanstack/react-query";
 import type { Schemas } from "../api/client";
 import { chancesQuery, styleQuery } from "../api/queries";
 import { addDays, day, hm, percent, scaleMark, shortDay, today, weekday } from "../format";
+import { f } from "../geometry";
 import { GUIDE, INK2, OXIDE, P0, P2, P3, seeded } from "../tokens";
 import { DabMark } from "../ui/Dab";
 import { CarAbove, PersonAbove, PLAN_LENGTH } from "./CarAbove";
 import { DoorMark } from "./DoorMark";
 import { Furniture, Gravel, Quay, RollerDoor, Room } from "./Furniture";
-import { f } from "./geometry";
 import { forWhat, type Move, MoveArrow, movesOf } from "./moves";
 import { StrataMini } from "./Strata";
 

@@ -1,6 +1,6 @@
 import type { Schemas } from "../api/client";
+import { f } from "../geometry";
 import { GUIDE, GUIDE3, P0, P2, P3, P4, seeded } from "../tokens";
-import { f } from "./geometry";
 
 type Station = Schemas["StationView"];
 

@@ -1,9 +1,9 @@
 import { type KeyboardEvent, type ReactNode, useId, useMemo, useRef } from "react";
 import type { Schemas } from "../api/client";
 import { COAT_ORDER, coatName, HELD_ORDER, heldName, hm, scaleMark } from "../format";
+import { boxOf, f, mapPath, middleOf, pointAt } from "../geometry";
 import { CHALK, CHALK2, GUIDE, GUIDE3, inkOn, P4 } from "../tokens";
 import { FinishDefs, isWood, Swatch, tint } from "./finishes";
-import { boxOf, f, mapPath, middleOf, pointAt } from "./geometry";
 import { useLasso } from "./useLasso";
 
 type Body = Schemas["BodyView"];

@@ -1,8 +1,8 @@
 import { useId } from "react";
 import type { Schemas } from "../api/client";
 import { hours, stageName } from "../format";
+import { f, polyline } from "../geometry";
 import { CHALK2, INK, INK2, mix, OXIDE, P1 } from "../tokens";
-import { f, polyline } from "./geometry";
 
 type Layer = Schemas["Layer"];
 

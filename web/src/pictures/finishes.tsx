@@ -1,6 +1,6 @@
 import type { Schemas } from "../api/client";
+import { f } from "../geometry";
 import { CHALK, GUIDE, mix, seeded } from "../tokens";
-import { f } from "./geometry";
 
 type Coat = Schemas["Coat"];
 

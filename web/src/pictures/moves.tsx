@@ -1,7 +1,7 @@
 import type { Schemas } from "../api/client";
 import { stageName, weekday } from "../format";
+import { f } from "../geometry";
 import { INK, P0 } from "../tokens";
-import { f } from "./geometry";
 
 type Station = Schemas["StationView"];
 type Card = Schemas["BuildCard"];

@@ -3,8 +3,8 @@ import { describe, expect, it } from "vitest";
 import type { Schemas } from "../api/client";
 import { newId } from "../api/client";
 import { hm, hours, instantOf, takeShopWays } from "../format";
+import { mapPath } from "../geometry";
 import { contrast, inkOn, mix, onGuide } from "../tokens";
-import { mapPath } from "./geometry";
 import { panelWords } from "./PanelMap";
 import { Strata, spread, strataRows, strataText } from "./Strata";
 

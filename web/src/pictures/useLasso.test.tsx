@@ -3,8 +3,8 @@ import { useRef } from "react";
 import { afterEach, describe, expect, it, vi } from "vitest";
 import { centreOf, cornersOf, useLasso } from "./useLasso";
 
-vi.mock("./geometry", async (original) => ({
-  ...(await original<typeof import("./geometry")>()),
+vi.mock("../geometry", async (original) => ({
+  ...(await original<typeof import("../geometry")>()),
   pointAt: (_: unknown, e: { clientX: number; clientY: number }) => ({ x: e.clientX, y: e.clientY }),
 }));
 

@@ -1,8 +1,8 @@
 import type { PointerEvent, RefObject } from "react";
 import type { Schemas } from "../api/client";
+import { f, pointAt } from "../geometry";
 import { CHALK } from "../tokens";
 import { useNow } from "../ui/useNow";
-import { f, pointAt } from "./geometry";
 
 type MapPoint = Schemas["MapPoint"];
 

@@ -1,10 +1,10 @@
 import { useQuery } from "@tanstack/react-query";
 import type { Schemas } from "../api/client";
 import { outlookQuery } from "../api/queries";
-import { PlanNotes } from "../builds/PlanNotes";
 import { useThisBuild } from "../builds/useBuild";
 import { dateOf, day, days, inTen, stageName, today } from "../format";
 import { Empty, Shown } from "../ui/States";
+import { PlanNotes } from "./PlanNotes";
 import { Months, Span, scaleOf } from "./Spans";
 
 const WIDTH = 340;

@@ -1,4 +1,4 @@
-import { f } from "../pictures/geometry";
+import { f } from "../geometry";
 import { INK, OXIDE, P3 } from "../tokens";
 
 const at = (date: string) => new Date(`${date}T00:00:00Z`).getTime() / 86_400_000;

@@ -2,9 +2,9 @@ import { useQuery } from "@tanstack/react-query";
 import { useParams } from "@tanstack/react-router";
 import { api, ask } from "../api/client";
 import { takeShopWays } from "../format";
-import "./print-fonts";
+import "../ui/print-fonts";
+import { usePrintReady } from "../ui/usePrintReady";
 import { ReportView } from "./ReportView";
-import { usePrintReady } from "./usePrintReady";
 
 /** The page that the printing browser opens; it says when everything on it is there. */
 export function PrintPage() {

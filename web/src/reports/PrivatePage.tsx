@@ -3,7 +3,7 @@ import { useParams } from "@tanstack/react-router";
 import { useEffect, useState } from "react";
 import { api, ask, type Schemas } from "../api/client";
 import { day, takeShopWays } from "../format";
-import "./print-fonts";
+import "../ui/print-fonts";
 import { ReportView } from "./ReportView";
 
 /** Estimates and change orders behind the link, those that wait for a word first. */

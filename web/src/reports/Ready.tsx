@@ -1,6 +1,6 @@
 import type { Schemas } from "../api/client";
 import { day, weekday } from "../format";
-import { f } from "../pictures/geometry";
+import { f } from "../geometry";
 import { INK, INK2, OXIDE } from "../tokens";
 
 type Page = Schemas["ReportPage"];

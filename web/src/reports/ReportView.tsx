@@ -1,10 +1,10 @@
 import type { Schemas } from "../api/client";
-import { CostBar } from "../builds/MoneyTab";
 import { COAT_ORDER, coatName, day, hm, longDay, money, stageName, weekday } from "../format";
+import { CostBar } from "../money/MoneyTab";
+import { PagePicture } from "../photos/PagePicture";
 import { PanelMap } from "../pictures/PanelMap";
 import { Strata } from "../pictures/Strata";
 import { PAPER } from "../tokens";
-import { PagePicture } from "./PagePicture";
 import { Ready } from "./Ready";
 
 type Page = Schemas["ReportPage"];

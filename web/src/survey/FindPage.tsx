@@ -6,7 +6,7 @@ import { askAgain, bodyQuery, buildsQuery, sessionQuery, surveyQuery } from "../
 import { KeptUnsent, keepUnsent } from "../api/unsent";
 import { sendPhoto } from "../api/upload";
 import { takeShopWays } from "../format";
-import { middleOf, pointAt } from "../pictures/geometry";
+import { middleOf, pointAt } from "../geometry";
 import { CHALK, GUIDE, GUIDE3 } from "../tokens";
 import { Dab } from "../ui/Dab";
 import { say } from "../ui/say";

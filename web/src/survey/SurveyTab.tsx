@@ -5,7 +5,7 @@ import { bodyQuery, surveyQuery, useMay } from "../api/queries";
 import { BuildHead, HeadFigure } from "../builds/BuildHead";
 import { useThisBuild } from "../builds/useBuild";
 import { counted, HINTS, money, PROBES, probeName, words } from "../format";
-import { middleOf } from "../pictures/geometry";
+import { middleOf } from "../geometry";
 import { PanelMap } from "../pictures/PanelMap";
 import { centreOf } from "../pictures/useLasso";
 import { CheckField } from "../ui/Field";

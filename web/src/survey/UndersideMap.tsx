@@ -1,6 +1,6 @@
 import { type ReactNode, useRef } from "react";
 import type { Schemas } from "../api/client";
-import { boxOf, f, middleOf, pointAt } from "../pictures/geometry";
+import { boxOf, f, middleOf, pointAt } from "../geometry";
 import { useLasso } from "../pictures/useLasso";
 import { CHALK, CHALK2, GUIDE, GUIDE3, INK } from "../tokens";
 

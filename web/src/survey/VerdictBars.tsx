@@ -1,7 +1,7 @@
 import { useId } from "react";
 import type { Schemas } from "../api/client";
 import { money } from "../format";
-import { f } from "../pictures/geometry";
+import { f } from "../geometry";
 import { INK, INK2, P0, P1, P2, P4 } from "../tokens";
 
 type Way = Schemas["WayView"];

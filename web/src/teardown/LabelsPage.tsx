@@ -1,8 +1,8 @@
 import { useQuery } from "@tanstack/react-query";
 import { useParams } from "@tanstack/react-router";
 import { api, ask, type Schemas } from "../api/client";
-import "../reports/print-fonts";
-import { usePrintReady } from "../reports/usePrintReady";
+import "../ui/print-fonts";
+import { usePrintReady } from "../ui/usePrintReady";
 import { Label } from "./Label";
 
 /** Labels in the order of the sheet: twins on one row, left beside right; what has no twin follows. */

@@ -1,4 +1,4 @@
-import { f } from "../pictures/geometry";
+import { f } from "../geometry";
 import { inkOn, seeded } from "../tokens";
 
 /** One stroke of a build's own paint: its mark everywhere, always with its number. */

@@ -1,4 +1,3 @@
-
 namespace FirstCoat.Core.Plan.Engine;
 
 /// <summary>Some clusters are placed again in a schedule that is complete, everything else kept as it is, with

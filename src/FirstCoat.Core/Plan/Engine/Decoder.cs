@@ -1,3 +1,6 @@
+using FirstCoat.Core.Bodies;
+using FirstCoat.Core.Kernel;
+
 namespace FirstCoat.Core.Plan.Engine;
 
 /// <summary>Who was taken for an operation: so many of a class.</summary>

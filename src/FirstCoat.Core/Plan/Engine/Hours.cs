@@ -1,3 +1,5 @@
+using FirstCoat.Core.Kernel;
+
 namespace FirstCoat.Core.Plan.Engine;
 
 /// <summary>A piece of working time on the model's axis.</summary>

@@ -1,3 +1,5 @@
+using FirstCoat.Core.Bodies;
+
 namespace FirstCoat.Core.Plan.Engine;
 
 /// <summary>What no schedule can be better than, found without searching.</summary>

@@ -1,3 +1,5 @@
+using FirstCoat.Core.Kernel;
+
 namespace FirstCoat.Core.Plan.Engine;
 
 /// <summary>Finds people of different trades for a crew.</summary>

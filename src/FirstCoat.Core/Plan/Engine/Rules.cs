@@ -1,3 +1,5 @@
+using FirstCoat.Core.Bodies;
+
 namespace FirstCoat.Core.Plan.Engine;
 
 /// <summary>

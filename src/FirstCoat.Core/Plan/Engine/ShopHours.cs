@@ -1,3 +1,5 @@
+using FirstCoat.Core.Kernel;
+
 namespace FirstCoat.Core.Plan.Engine;
 
 /// <summary>Working hours of people and suppliers on the model's axis, on which the problem's now is nought.</summary>

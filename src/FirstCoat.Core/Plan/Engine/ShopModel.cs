@@ -1,3 +1,5 @@
+using FirstCoat.Core.Bodies;
+using FirstCoat.Core.Kernel;
 using FirstCoat.Core.Sequence;
 
 namespace FirstCoat.Core.Plan.Engine;
@@ -263,7 +265,7 @@ internal sealed class ShopModel
 
     /// <summary>A trade as the shop calls it; a plan from a file may have trades of its own.</summary>
     private static string Named(string trade) =>
-        Enum.TryParse<Shop.Trade>(trade, out var known) ? Shop.TradeNames.Name(known) : trade.ToLowerInvariant();
+        Enum.TryParse<Trade>(trade, out var known) ? TradeNames.Name(known) : trade.ToLowerInvariant();
 
     private bool FitsNoShift(PlanOperation o, int[] people) =>
         people.All(p => Hours.Of(p).NextWithoutStop(0, Length(o, p), o.ThroughBreak) >= Engine.Hours.Horizon);

@@ -1,4 +1,3 @@
-
 namespace FirstCoat.Core.Plan.Engine;
 
 /// <summary>Who does each operation of a schedule, and why some have no date.</summary>

@@ -1,3 +1,4 @@
+using FirstCoat.Core.Bodies;
 using FirstCoat.Core.Sequence;
 
 namespace FirstCoat.Core.Plan.Engine;

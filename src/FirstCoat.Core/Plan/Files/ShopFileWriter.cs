@@ -1,5 +1,7 @@
 using System.Globalization;
 using System.Text.Json.Nodes;
+using FirstCoat.Core.Bodies;
+using FirstCoat.Core.Kernel;
 using FirstCoat.Core.Sequence;
 using NodaTime;
 

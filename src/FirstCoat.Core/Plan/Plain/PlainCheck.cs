@@ -1,3 +1,5 @@
+using FirstCoat.Core.Kernel;
+
 namespace FirstCoat.Core.Plan.Plain;
 
 /// <summary>Holds an answer against its problem, with nothing of the engine: what it says is only counted.</summary>

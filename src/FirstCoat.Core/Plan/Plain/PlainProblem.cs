@@ -1,4 +1,5 @@
 using System.Text.Json.Serialization;
+using FirstCoat.Core.Kernel;
 
 namespace FirstCoat.Core.Plan.Plain;
 

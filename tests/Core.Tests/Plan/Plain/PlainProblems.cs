@@ -1,4 +1,5 @@
 using CsCheck;
+using FirstCoat.Core.Kernel;
 using FirstCoat.Core.Plan.Plain;
 
 namespace FirstCoat.Core.Tests.Plan.Plain;

@@ -1,0 +1,37 @@
+using FirstCoat.Core.Labour;
+using FirstCoat.Core.Sequence;
+using FirstCoat.Core.Shop;
+using Microsoft.EntityFrameworkCore;
+using Microsoft.EntityFrameworkCore.Metadata.Builders;
+
+namespace FirstCoat.Store.Labour;
+
+internal sealed class TimeEntryMapping() : TableOf<TimeEntry>("labour_entries")
+{
+    public override void Configure(EntityTypeBuilder<TimeEntry> e)
+    {
+        e.Ignore(t => t.Counts);
+        e.Ignore(t => t.IsRunning);
+        e.Property(t => t.Flag).IsJson();
+        e.HasIndex(t => new { t.PersonId, t.Start });
+        e.HasIndex(t => t.Replaces).IsUnique();
+        // Nobody has two timers: the database itself holds the rule.
+        e.HasIndex(t => t.PersonId).IsUnique().HasFilter("stop is null").HasDatabaseName("one_running_timer");
+        e.HasOne<Person>().WithMany().HasForeignKey(t => t.PersonId).OnDelete(DeleteBehavior.Restrict);
+        e.HasOne<Operation>().WithMany().HasForeignKey(t => t.OperationId).OnDelete(DeleteBehavior.Restrict);
+        e.BelongsToBuild();
+    }
+}
+
+internal sealed class ShopTimeMapping() : TableOf<ShopTime>("labour_shop_time")
+{
+    public override void Configure(EntityTypeBuilder<ShopTime> e)
+    {
+        e.Ignore(t => t.Counts);
+        e.Ignore(t => t.IsRunning);
+        e.Property(t => t.Job).HasMaxLength(ShopSettings.JobMost);
+        e.HasIndex(t => new { t.PersonId, t.Start });
+        e.HasIndex(t => t.PersonId).IsUnique().HasFilter("stop is null").HasDatabaseName("one_running_shop_time");
+        e.HasOne<Person>().WithMany().HasForeignKey(t => t.PersonId).OnDelete(DeleteBehavior.Restrict);
+    }
+}

@@ -1,0 +1,23 @@
+using FirstCoat.Core.Sequence;
+using Microsoft.EntityFrameworkCore;
+using Microsoft.EntityFrameworkCore.Metadata.Builders;
+
+namespace FirstCoat.Store.Sequence;
+
+internal sealed class OperationMapping() : TableOf<Operation>("sequence_operations")
+{
+    public override void Configure(EntityTypeBuilder<Operation> e)
+    {
+        e.Ignore(o => o.IsDone);
+        e.Ignore(o => o.EarnedMinutes);
+        e.Ignore(o => o.LetsPass);
+        e.Property(o => o.Panels).IsJson();
+        e.Property(o => o.After).IsJson();
+        e.Property(o => o.Terms).IsJson();
+        e.Property(o => o.Signatures).IsJson();
+        e.Property(o => o.EarlierSignatures).IsJson();
+        e.Ignore(o => o.IsForGood);
+        e.Property(o => o.OutOfOrderWhy).HasMaxLength(300);
+        e.BelongsToBuild();
+    }
+}

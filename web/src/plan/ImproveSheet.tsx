@@ -1,0 +1,161 @@
+import { useQuery } from "@tanstack/react-query";
+import { api, ask, type Schemas } from "../api/client";
+import { improvementQuery } from "../api/queries";
+import { dateOf, day, days, percent, today } from "../format";
+import { Dab } from "../ui/Dab";
+import { Sheet } from "../ui/Sheet";
+import { Shown } from "../ui/States";
+import { useSend } from "../ui/useSend";
+import { Months, Span, scaleOf } from "./Spans";
+
+const SECONDS = 20;
+const WIDTH = 176;
+
+/** Looks for a better order of who goes first; nothing changes until it is taken. */
+export function ImproveSheet({ onClose }: { onClose: () => void }) {
+  const view = useQuery({
+    ...improvementQuery,
+    refetchInterval: (q) => (q.state.data?.id && !q.state.data.moves && !q.state.data.failed ? 1000 : false),
+  });
+  const start = useSend(() => ask(api.POST("/api/plan/improvement", { body: { id: crypto.randomUUID(), seconds: SECONDS } })));
+  const drop = useSend(() => ask(api.DELETE("/api/plan/improvement")));
+  const accept = useSend((id: string) => ask(api.POST("/api/plan/improvement/{id}/accept", { params: { path: { id } } })), {
+    says: "Taken",
+  });
+  const undo = useSend(() => ask(api.POST("/api/plan/turns/undo")), { says: "Undone" });
+  return (
+    <Sheet title="A better order" note="Who goes first where two builds want the same hands or the same place." onClose={onClose}>
+      <Shown of={view}>
+        {(v) => (
+          <>
+            {v.id === null ? (
+              <button type="button" className="btn" onClick={() => start.mutate(undefined)}>
+                Look for {SECONDS} seconds
+              </button>
+            ) : v.failed ? (
+              <>
+                <p className="text-oxide">The search broke off. Nothing was changed; the shop's log says why.</p>
+                <button type="button" className="btn mt-2" onClick={() => drop.mutate(undefined)}>
+                  Good
+                </button>
+              </>
+            ) : v.moves === null ? (
+              <>
+                <p>
+                  Looking: {Math.round(v.share * 100)} %. So far {v.best} days late instead of {v.before}.
+                </p>
+                <progress className="block w-full my-2" value={v.share} aria-label="How far the search is" />
+                <button type="button" className="btn" onClick={() => drop.mutate(undefined)}>
+                  Stop
+                </button>
+              </>
+            ) : (
+              <Offer view={v} moves={v.moves} onAccept={() => v.id && accept.mutate(v.id)} onDrop={() => drop.mutate(undefined)} />
+            )}
+            {v.accepted && (
+              <p className="mt-4 text-ink2">
+                The order in force was taken by {v.accepted.by}, {day(dateOf(v.accepted.at))}.{" "}
+                <button type="button" className="btn btn-quiet !px-0" onClick={() => undo.mutate(undefined)}>
+                  Undo it
+                </button>
+              </p>
+            )}
+          </>
+        )}
+      </Shown>
+    </Sheet>
+  );
+}
+
+const pair = (before: string, after: string) => (before === after ? day(after) : `${day(before)} → ${day(after)}`);
+
+const moved = (by: number) =>
+  by === 0 ? "stays" : `${days(Math.abs(by))} ${Math.abs(by) === 1 ? "day" : "days"} ${by > 0 ? "later" : "sooner"}`;
+
+function Offer(p: { view: Schemas["ImprovementView"]; moves: Schemas["MoveRow"][]; onAccept: () => void; onDrop: () => void }) {
+  const { view: v, moves } = p;
+  if (!v.better)
+    return (
+      <>
+        <p>Nothing better was found: {v.before} days late, each counted with its weight.</p>
+        <button type="button" className="btn mt-2" onClick={p.onDrop}>
+          Good
+        </button>
+      </>
+    );
+  const scale = scaleOf(
+    today(),
+    moves.flatMap((m) => [m.before80, m.after80, m.promised]),
+    WIDTH,
+  );
+  return (
+    <>
+      <p>
+        {v.best < v.before ? (
+          <>
+            <b>{v.best}</b> days late instead of <b>{v.before}</b>, each counted with its weight. No plan can do better than {v.least}.
+          </>
+        ) : (
+          <>
+            {v.best === 0 ? "Nothing is late either way" : `${v.best} days late either way`}, but the builds together are done{" "}
+            <b>{days(v.daysSooner)} days sooner</b>. Look at those that come closer to their promise.
+          </>
+        )}
+      </p>
+      <table className="rows mt-2">
+        <thead>
+          <tr>
+            <th>Build</th>
+            <th>
+              <Months scale={scale} />
+            </th>
+            <th>Moves</th>
+            <th className="num">Days late</th>
+            <th className="num">Promise kept</th>
+          </tr>
+        </thead>
+        <tbody>
+          {moves.map((m) => (
+            <tr key={m.buildNumber}>
+              <td>
+                <Dab number={m.buildNumber} colour={m.colourHex} w={32} h={18} />
+              </td>
+              <td>
+                <Span
+                  scale={scale}
+                  of={{ likely: m.after, p80: m.after80 }}
+                  was={{ likely: m.before, p80: m.before80 }}
+                  promised={m.promised}
+                  paint={m.colourHex}
+                  words={`${m.buildNumber}: likely ${day(m.after)} instead of ${day(m.before)}, 8 in 10 by ${day(m.after80)} instead of ${day(m.before80)}`}
+                />
+                <span className="block text-[12px] text-ink2 whitespace-nowrap">
+                  likely {pair(m.before, m.after)}; 8 in 10 {pair(m.before80, m.after80)}
+                </span>
+              </td>
+              <td className={m.days > 0 ? "text-oxide" : ""}>{moved(m.days)}</td>
+              <td className="num whitespace-nowrap">
+                {m.lateBefore === m.lateAfter ? days(m.lateAfter) : `${days(m.lateBefore)} → ${days(m.lateAfter)}`}
+              </td>
+              <td className={`num whitespace-nowrap ${m.riskier ? "text-oxide font-[640]" : ""}`}>
+                {m.keptBefore === null || m.keptAfter === null ? "" : `${percent(m.keptBefore)} → ${percent(m.keptAfter)}`}
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      <p className="text-ink2 mt-1">
+        Solid to the likely day then, whisker to eight in ten, dotted as it is now, the flag what was promised; moves and days late are of
+        the plan.
+      </p>
+      <div className="flex gap-2 mt-3">
+        <button type="button" className="btn btn-ink" onClick={p.onAccept}>
+          Take this order
+        </button>
+        <button type="button" className="btn" onClick={p.onDrop}>
+          Leave it as it is
+        </button>
+      </div>
+    </>
+  );
+}
