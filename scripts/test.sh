@@ -123,23 +123,30 @@ finish_script() { # process
 }
 
 # The published application over a database of its own, as a shop would run it.
-serve_shop() { # database port
+serve_shop() { # name port
   db_recreate test "$1"
   export Shop__Connection="$(db_connection test "$1")" Shop__Photos="$DATA/test/$1/photos" Shop__Mail="$DATA/test/$1/mail" ASPNETCORE_URLS="http://127.0.0.1:$2"
   (cd "$APP" && exec dotnet FirstCoat.Server.dll --now "${E2E_NOW:-2026-10-13T08:00Z}") &
   SERVERS+=($!)
-  for _ in $(seq 1 300); do curl -fs -o /dev/null "http://127.0.0.1:$2/health" && return 0; sleep 0.1; done
+}
+
+answers() { # port
+  local _
+  for _ in $(seq 1 600); do curl -fs -o /dev/null "http://127.0.0.1:$1/health" && return 0; sleep 0.1; done
   return 1
 }
 
-# Two shops: in one the first week is walked from nothing, in the other everything that comes later.
+# A shop for each journey: in one the first week is walked from nothing, in another everything that comes later.
 browser_tests() {
   export APP="$DATA/test-app" ASPNETCORE_ENVIRONMENT=Production Serilog__MinimumLevel__Default=Warning Shop__SignInsPerMinute=1000 Shop__StillClock=true
-  local port new
-  port=$(free_port 5190)
-  serve_shop firstcoat "$port" || return 1
-  new=$(free_port $((port + 1)))
-  serve_shop newshop "$new" || return 1
-  (cd "$ROOT/web" && E2E_URL="http://127.0.0.1:$port" E2E_MAIL="$DATA/test/firstcoat/mail" E2E_NEW_URL="http://127.0.0.1:$new" E2E_NEW_MAIL="$DATA/test/newshop/mail" \
-    PLAYWRIGHT_JSON_OUTPUT_FILE="$CI_REPORTS/browser.json" npx playwright test -c ../tests/e2e/playwright.config.ts ${E2E_ONLY:-})
+  local name port=5190 ports=()
+  for name in JOURNEY WEEK RESTORATION CROWD; do
+    port=$(free_port "$port")
+    serve_shop "${name,,}" "$port" || return 1
+    export "E2E_URL_$name=http://127.0.0.1:$port" "E2E_MAIL_$name=$DATA/test/${name,,}/mail"
+    ports+=("$port")
+    port=$((port + 1))
+  done
+  for port in "${ports[@]}"; do answers "$port" || return 1; done
+  (cd "$ROOT/web" && PLAYWRIGHT_JSON_OUTPUT_FILE="$CI_REPORTS/browser.json" npx playwright test -c ../tests/e2e/playwright.config.ts ${E2E_ONLY:-})
 }

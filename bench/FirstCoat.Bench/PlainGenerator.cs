@@ -1,4 +1,3 @@
-using FirstCoat.Core.Kernel;
 using FirstCoat.Core.Plan.Plain;
 
 namespace FirstCoat.Bench;

@@ -1,4 +1,3 @@
-using System.Text.Json;
 using FirstCoat.Core;
 using FirstCoat.Core.Access;
 using FirstCoat.Core.Builds;

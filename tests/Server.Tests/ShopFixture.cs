@@ -2,7 +2,6 @@ using System.Net;
 using System.Net.Http.Json;
 using System.Text.Json;
 using FirstCoat.Core.Access;
-using FirstCoat.Core.Kernel;
 using FirstCoat.Server.Access;
 using FirstCoat.Store.Access;
 using NodaTime;

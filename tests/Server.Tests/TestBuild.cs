@@ -1,7 +1,6 @@
 using System.Net.Http.Json;
 using System.Text.Json;
 using FirstCoat.Core.Bodies;
-using FirstCoat.Core.Survey;
 
 namespace FirstCoat.Server.Tests;
 

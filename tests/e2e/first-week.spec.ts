@@ -1,5 +1,5 @@
 import { expect, type Page, test } from "@playwright/test";
-import { accessible, counted, counting, goTo, letters, PASSWORD, pageOf, signIn } from "./shop";
+import { PASSWORD, accessible, counted, counting, goTo, letters, pageOf, shopOf, signIn } from "./shop";
 
 // The first week of a new shop, from nothing: set up by the list of first things and from files, two vehicles of real sizes, one of them
 // under a cap from its arrival to an accepted estimate, hours, a batch with a bag that is billed, and a report that arrives by letter.
@@ -7,8 +7,7 @@ import { accessible, counted, counting, goTo, letters, PASSWORD, pageOf, signIn 
 
 test.describe.configure({ mode: "serial" });
 
-const SHOP = process.env.E2E_NEW_URL ?? "";
-const MAIL = process.env.E2E_NEW_MAIL ?? "";
+const { url: SHOP, mail: MAIL } = shopOf("WEEK");
 const EMAIL = "runa@example.org";
 const PEOPLE = `name;trades;cost;billing;from
 Ewa Lund;metal/body;24,50;61,00;2026-01-01

@@ -3,13 +3,13 @@ import { defineConfig } from "@playwright/test";
 export default defineConfig({
   testDir: ".",
   outputDir: "../../.data/reports/browser",
-  workers: 1,
+  // Each journey has its own shop and database: two run side by side.
+  workers: 2,
   retries: 0,
   timeout: 120_000,
   expect: { timeout: 10_000 },
   reporter: [["list"], ["json"]],
   use: {
-    baseURL: process.env.E2E_URL,
     screenshot: "only-on-failure",
     actionTimeout: 10_000,
     launchOptions: {

@@ -3,13 +3,14 @@ import { mkdtempSync, readdirSync, rmSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { expect, type Page, test } from "@playwright/test";
-import { accessible, goTo, letters, pageOf, scanned, send, signIn, textOf } from "./shop";
+import { accessible, goTo, letters, openShop, pageOf, scanned, send, shopOf, signIn, textOf } from "./shop";
 
-// A restoration in the shop of the first journey: it arrives, is surveyed, estimated and accepted, taken apart,
+// A restoration in a shop of its own: it arrives, is surveyed, estimated and accepted, taken apart,
 // more is found and agreed to, and everything that came off is back on.
 
 test.describe.configure({ mode: "serial" });
 
+const SHOP = shopOf("RESTORATION");
 const EMAIL = "ottilie@example.org";
 let desk: Page;
 let phone: Page;
@@ -22,14 +23,13 @@ const survey = async () => (await (await desk.request.get(`/api/builds/${id}/sur
 const papers = async () =>
   (await (await desk.request.get(`/api/builds/${id}/papers`)).json()) as { acceptedAt: string | null; agreed: number; papers: { id: string; kind: string; net: number; state: string }[] };
 const pounds = (text: string) => Number(text.replace(/[£,]/g, ""));
-const code = () => /Code: (\d{6})/.exec(letters(EMAIL).filter((l) => l.includes("Code:")).at(-1) ?? "")?.[1] ?? "";
+const code = () => /Code: (\d{6})/.exec(letters(EMAIL, SHOP.mail).filter((l) => l.includes("Code:")).at(-1) ?? "")?.[1] ?? "";
 
 test.beforeAll(async ({ browser }) => {
-  [, desk] = await pageOf(browser, { width: 1280, height: 800 });
-  [, phone] = await pageOf(browser, { width: 390, height: 844 });
-  [, client] = await pageOf(browser, { width: 1000, height: 900 });
-  await signIn(desk, "mara");
-  await expect(desk.getByRole("heading", { name: "Floor" })).toBeVisible();
+  [, desk] = await pageOf(browser, { width: 1280, height: 800 }, SHOP.url);
+  [, phone] = await pageOf(browser, { width: 390, height: 844 }, SHOP.url);
+  [, client] = await pageOf(browser, { width: 1000, height: 900 }, SHOP.url);
+  await openShop(desk);
   await signIn(phone, "tove");
   await expect(phone).toHaveURL(/clock/);
 });
@@ -79,7 +79,6 @@ test("a vehicle arrives: what was promised, what came, what is asked for", async
   await desk.getByLabel("By", { exact: true }).fill("2026-11-02");
   await desk.getByRole("button", { name: "Ask", exact: true }).click();
   await expect(desk.getByText("by 2 Nov")).toBeVisible();
-  await accessible(desk, "arrival");
   await goTo(desk, "Parts");
   await expect(desk.getByRole("row", { name: /Head lamps, from the client.*the client.*expected 2 Nov/ })).toBeVisible();
 });
@@ -117,7 +116,7 @@ test("the estimate goes to the known address and is accepted with a code", async
   await desk.getByRole("button", { name: "Send the letter" }).click();
   await expect(desk.getByText(/letter sent 13 Oct/)).toBeVisible();
 
-  const letter = letters(EMAIL).find((l) => l.includes("/r/")) ?? "";
+  const letter = letters(EMAIL, SHOP.mail).find((l) => l.includes("/r/")) ?? "";
   link = /\/r\/[\w-]+\/papers\/[0-9a-f-]{36}/.exec(letter)?.[0] ?? "";
   await client.goto(link);
   await expect(client.getByText(/It is an estimate, not a price/)).toBeVisible();
@@ -229,7 +228,7 @@ test("blasting finds more: a change order waits, the client approves it, and the
   await desk.goto("/");
   await expect(desk.getByText("Inner sill, left (change order 1)").first()).toBeVisible();
 
-  const letter = letters(EMAIL).filter((l) => l.includes("/r/") && l.includes("Change order")).at(-1) ?? "";
+  const letter = letters(EMAIL, SHOP.mail).filter((l) => l.includes("/r/") && l.includes("Change order")).at(-1) ?? "";
   const change = /\/r\/[\w-]+\/papers\/[0-9a-f-]{36}/.exec(letter)?.[0] ?? "";
   const pdf = await client.request.get(change.replace("/r/", "/api/private/") + "/pdf?paper=letter", { timeout: 60_000 });
   const folder = mkdtempSync(join(tmpdir(), "change-"));
@@ -241,9 +240,9 @@ test("blasting finds more: a change order waits, the client approves it, and the
   expect(pounds(/Agreed with this, before tax\s+(£[\d,.]+)/.exec(text)?.[1] ?? "")).toBeCloseTo(agreed + 360, 2);
   rmSync(folder, { recursive: true });
   await client.goto(change);
-  const before = letters(EMAIL).length;
+  const before = letters(EMAIL, SHOP.mail).length;
   await client.getByRole("button", { name: "Send me the code" }).click();
-  await expect.poll(() => letters(EMAIL).length).toBe(before + 1);
+  await expect.poll(() => letters(EMAIL, SHOP.mail).length).toBe(before + 1);
   await client.getByLabel("Code").fill(codeFor("change order 1"));
   await client.getByRole("button", { name: "Yes, do it" }).click();
   await expect(client.getByRole("heading", { name: "Agreed" })).toBeVisible();
@@ -252,7 +251,7 @@ test("blasting finds more: a change order waits, the client approves it, and the
   await expect(desk.getByText(/agreed by Ottilie Brand, 13 Oct, with a code/).first()).toBeVisible();
 });
 
-const codeFor = (paper: string) => /Code: (\d{6})/.exec(letters(EMAIL).filter((l) => l.includes(`It answers ${paper}`)).at(-1) ?? "")?.[1] ?? "";
+const codeFor = (paper: string) => /Code: (\d{6})/.exec(letters(EMAIL, SHOP.mail).filter((l) => l.includes(`It answers ${paper}`)).at(-1) ?? "")?.[1] ?? "";
 
 test("the way back is the reverse, warns of what must be bought, and ends with everything on", async () => {
   await desk.goto("/builds/8/teardown");

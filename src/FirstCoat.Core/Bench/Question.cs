@@ -1,7 +1,6 @@
 using System.Globalization;
 using System.Text.Json;
 using FirstCoat.Core.Kernel;
-using FirstCoat.Core.Plan;
 using NodaTime;
 using NodaTime.Text;
 

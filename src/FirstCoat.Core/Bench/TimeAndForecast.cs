@@ -1,5 +1,4 @@
 using System.Text.Json.Nodes;
-using FirstCoat.Core.Kernel;
 using FirstCoat.Core.Plan;
 using static FirstCoat.Core.Bench.BenchCalculations;
 

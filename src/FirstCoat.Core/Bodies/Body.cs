@@ -1,5 +1,4 @@
 using System.Collections.Concurrent;
-using FirstCoat.Core.Bodies;
 
 namespace FirstCoat.Core.Bodies;
 

@@ -1,5 +1,3 @@
-using FirstCoat.Core.Kernel;
-
 namespace FirstCoat.Core.Bodies;
 
 /// <summary>What a panel wears, in no fixed order: the coating system says what goes on what.</summary>

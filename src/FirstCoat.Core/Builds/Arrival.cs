@@ -1,5 +1,4 @@
 using FirstCoat.Core.Kernel;
-using FirstCoat.Core.Sequence;
 using FirstCoat.Core.Shop;
 using NodaTime;
 

@@ -1,9 +1,6 @@
 using FirstCoat.Core.Bodies;
 using FirstCoat.Core.Kernel;
-using FirstCoat.Core.Money;
-using FirstCoat.Core.Sequence;
 using FirstCoat.Core.Shop;
-using FirstCoat.Core.Survey;
 using NodaTime;
 
 namespace FirstCoat.Core.Builds;

@@ -1,6 +1,4 @@
-using FirstCoat.Core.Bodies;
 using FirstCoat.Core.Kernel;
-using FirstCoat.Core.Labour;
 
 namespace FirstCoat.Core.Builds;
 

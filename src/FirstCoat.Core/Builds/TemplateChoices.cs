@@ -1,4 +1,3 @@
-using FirstCoat.Core.Bodies;
 using FirstCoat.Core.Shop;
 
 namespace FirstCoat.Core.Builds;

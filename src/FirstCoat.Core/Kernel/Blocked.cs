@@ -1,5 +1,3 @@
-using FirstCoat.Core.Kernel;
-
 namespace FirstCoat.Core.Kernel;
 
 /// <summary>Stretches of the axis that are not to be had: absences of a person, other work, a station in use.</summary>

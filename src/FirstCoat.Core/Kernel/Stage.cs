@@ -1,5 +1,3 @@
-using FirstCoat.Core.Bodies;
-
 namespace FirstCoat.Core.Kernel;
 
 /// <summary>The stages of a build in the order in which their layers lie.</summary>

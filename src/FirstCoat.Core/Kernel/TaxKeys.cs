@@ -1,5 +1,3 @@
-using FirstCoat.Core.Shop;
-
 namespace FirstCoat.Core.Kernel;
 
 /// <summary>Names of tax categories on a statement.</summary>

@@ -1,5 +1,3 @@
-using FirstCoat.Core.Bodies;
-
 namespace FirstCoat.Core.Kernel;
 
 /// <summary>What a person can do and an operation asks for.</summary>

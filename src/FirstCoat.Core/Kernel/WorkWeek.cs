@@ -1,4 +1,3 @@
-using FirstCoat.Core.Shop;
 using NodaTime;
 
 namespace FirstCoat.Core.Kernel;

@@ -1,5 +1,4 @@
 using FirstCoat.Core.Kernel;
-using FirstCoat.Core.Labour;
 using FirstCoat.Core.Sequence;
 using NodaTime;
 

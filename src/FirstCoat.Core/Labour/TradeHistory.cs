@@ -1,7 +1,5 @@
 using System.Text.RegularExpressions;
 using FirstCoat.Core.Kernel;
-using FirstCoat.Core.Sequence;
-using FirstCoat.Core.Shop;
 
 namespace FirstCoat.Core.Labour;
 

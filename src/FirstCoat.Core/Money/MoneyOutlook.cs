@@ -4,7 +4,6 @@ using FirstCoat.Core.Labour;
 using FirstCoat.Core.Money.Papers;
 using FirstCoat.Core.Outside;
 using FirstCoat.Core.Sequence;
-using FirstCoat.Core.Shop;
 using NodaTime;
 
 namespace FirstCoat.Core.Money;

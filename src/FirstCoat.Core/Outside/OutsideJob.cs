@@ -1,5 +1,4 @@
 using FirstCoat.Core.Kernel;
-using FirstCoat.Core.Money;
 using NodaTime;
 
 namespace FirstCoat.Core.Outside;

@@ -1,6 +1,4 @@
 using FirstCoat.Core.Kernel;
-using FirstCoat.Core.Plan;
-using FirstCoat.Core.Teardown;
 
 namespace FirstCoat.Core.Parts;
 

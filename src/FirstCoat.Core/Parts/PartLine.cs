@@ -1,4 +1,3 @@
-using FirstCoat.Core.Money;
 using NodaTime;
 
 namespace FirstCoat.Core.Parts;

@@ -1,5 +1,4 @@
 using FirstCoat.Core.Kernel;
-using FirstCoat.Core.Sequence;
 using NodaTime;
 
 namespace FirstCoat.Core.Photos;

@@ -4,7 +4,6 @@ using FirstCoat.Core.Outside;
 using FirstCoat.Core.Parts;
 using FirstCoat.Core.Sequence;
 using FirstCoat.Core.Shop;
-using FirstCoat.Core.Teardown;
 
 namespace FirstCoat.Core.Plan;
 

@@ -1,8 +1,6 @@
 using System.Globalization;
-using FirstCoat.Core.Bodies;
 using FirstCoat.Core.Builds;
 using FirstCoat.Core.Kernel;
-using FirstCoat.Core.Money;
 using FirstCoat.Core.Outside;
 using FirstCoat.Core.Sequence;
 using FirstCoat.Core.Shop;

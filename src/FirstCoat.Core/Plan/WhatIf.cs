@@ -1,10 +1,8 @@
 using FirstCoat.Core.Bodies;
 using FirstCoat.Core.Builds;
 using FirstCoat.Core.Kernel;
-using FirstCoat.Core.Money;
 using FirstCoat.Core.Sequence;
 using FirstCoat.Core.Shop;
-using FirstCoat.Core.Survey;
 using NodaTime;
 
 namespace FirstCoat.Core.Plan;

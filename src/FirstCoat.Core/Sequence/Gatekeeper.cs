@@ -1,8 +1,6 @@
 using FirstCoat.Core.Bodies;
 using FirstCoat.Core.Builds;
 using FirstCoat.Core.Kernel;
-using FirstCoat.Core.Shop;
-using FirstCoat.Core.Survey;
 using NodaTime;
 
 namespace FirstCoat.Core.Sequence;

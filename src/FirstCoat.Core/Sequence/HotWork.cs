@@ -1,6 +1,5 @@
 using FirstCoat.Core.Bodies;
 using FirstCoat.Core.Kernel;
-using FirstCoat.Core.Survey;
 
 namespace FirstCoat.Core.Sequence;
 

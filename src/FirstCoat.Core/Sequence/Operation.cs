@@ -1,7 +1,5 @@
 using FirstCoat.Core.Bodies;
 using FirstCoat.Core.Kernel;
-using FirstCoat.Core.Shop;
-using FirstCoat.Core.Survey;
 using NodaTime;
 
 namespace FirstCoat.Core.Sequence;

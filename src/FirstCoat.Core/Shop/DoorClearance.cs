@@ -1,5 +1,3 @@
-using FirstCoat.Core.Bodies;
-
 namespace FirstCoat.Core.Shop;
 
 /// <summary>Whether a body on its dolly passes a door. Lengths in millimetres.</summary>

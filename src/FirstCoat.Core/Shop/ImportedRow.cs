@@ -1,5 +1,4 @@
 using System.Globalization;
-using FirstCoat.Core.Bodies;
 using FirstCoat.Core.Kernel;
 using NodaTime;
 using NodaTime.Text;

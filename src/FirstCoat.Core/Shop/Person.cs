@@ -1,6 +1,4 @@
 using FirstCoat.Core.Kernel;
-using FirstCoat.Core.Plan;
-using FirstCoat.Core.Sequence;
 using NodaTime;
 
 namespace FirstCoat.Core.Shop;

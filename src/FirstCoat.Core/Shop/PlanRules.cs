@@ -1,5 +1,4 @@
 using FirstCoat.Core.Kernel;
-using FirstCoat.Core.Sequence;
 
 namespace FirstCoat.Core.Shop;
 

@@ -1,7 +1,4 @@
 using FirstCoat.Core.Kernel;
-using FirstCoat.Core.Labour;
-using FirstCoat.Core.Money;
-using FirstCoat.Core.Plan;
 using NodaTime;
 
 namespace FirstCoat.Core.Shop;

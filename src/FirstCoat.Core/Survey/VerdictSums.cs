@@ -1,6 +1,5 @@
 using FirstCoat.Core.Builds;
 using FirstCoat.Core.Kernel;
-using FirstCoat.Core.Money;
 using FirstCoat.Core.Shop;
 
 namespace FirstCoat.Core.Survey;

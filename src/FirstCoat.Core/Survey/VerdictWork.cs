@@ -1,9 +1,7 @@
 using FirstCoat.Core.Bodies;
 using FirstCoat.Core.Builds;
 using FirstCoat.Core.Kernel;
-using FirstCoat.Core.Money;
 using FirstCoat.Core.Sequence;
-using FirstCoat.Core.Shop;
 
 namespace FirstCoat.Core.Survey;
 

@@ -1,6 +1,5 @@
 using System.Text.RegularExpressions;
 using FirstCoat.Core.Bodies;
-using FirstCoat.Core.Survey;
 using NodaTime;
 
 namespace FirstCoat.Core.Teardown;

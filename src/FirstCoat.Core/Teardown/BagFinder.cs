@@ -1,5 +1,4 @@
 using FirstCoat.Core.Bodies;
-using FirstCoat.Core.Survey;
 
 namespace FirstCoat.Core.Teardown;
 

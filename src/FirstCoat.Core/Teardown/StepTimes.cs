@@ -1,6 +1,5 @@
 using FirstCoat.Core.Bodies;
 using FirstCoat.Core.Labour;
-using FirstCoat.Core.Survey;
 
 namespace FirstCoat.Core.Teardown;
 

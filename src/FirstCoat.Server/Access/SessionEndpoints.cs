@@ -1,7 +1,6 @@
 using System.ComponentModel.DataAnnotations;
 using FirstCoat.Core.Access;
 using FirstCoat.Core.Kernel;
-using FirstCoat.Core.Shop;
 using FirstCoat.Server.Web;
 using Microsoft.AspNetCore.Antiforgery;
 

@@ -1,5 +1,4 @@
 using System.Text.Json;
-using FirstCoat.Core.Bodies;
 
 namespace FirstCoat.Server.Backups;
 

@@ -1,6 +1,5 @@
 using System.Formats.Tar;
 using System.Security.Cryptography;
-using FirstCoat.Core.Bodies;
 using Npgsql;
 
 namespace FirstCoat.Server.Backups;

@@ -3,7 +3,6 @@ using System.Text.Json;
 using FirstCoat.Core.Bodies;
 using FirstCoat.Core.Builds;
 using FirstCoat.Core.Kernel;
-using FirstCoat.Core.Shop;
 using FirstCoat.Core.Survey;
 using FirstCoat.Core.Teardown;
 using FirstCoat.Server.Rooms;

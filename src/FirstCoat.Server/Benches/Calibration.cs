@@ -1,9 +1,6 @@
-using FirstCoat.Core.Bodies;
 using FirstCoat.Core.Kernel;
 using FirstCoat.Core.Labour;
 using FirstCoat.Core.Plan;
-using FirstCoat.Core.Sequence;
-using FirstCoat.Core.Shop;
 
 namespace FirstCoat.Server.Benches;
 

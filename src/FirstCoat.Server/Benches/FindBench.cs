@@ -1,7 +1,6 @@
 using System.Diagnostics;
 using FirstCoat.Core.Bodies;
 using FirstCoat.Core.Builds;
-using FirstCoat.Core.Survey;
 using FirstCoat.Store.Overview;
 using Npgsql;
 

@@ -4,7 +4,6 @@ using System.IO.Compression;
 using System.Net;
 using System.Text;
 using System.Text.Json.Nodes;
-using FirstCoat.Core.Bodies;
 using FirstCoat.Server.Demo;
 using SkiaSharp;
 

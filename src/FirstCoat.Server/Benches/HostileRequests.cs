@@ -1,6 +1,5 @@
 using System.Text.Json.Nodes;
 using System.Text.RegularExpressions;
-using FirstCoat.Core.Bodies;
 
 namespace FirstCoat.Server.Benches;
 

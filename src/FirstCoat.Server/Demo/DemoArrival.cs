@@ -1,8 +1,5 @@
-using FirstCoat.Core.Bodies;
 using FirstCoat.Core.Builds;
 using FirstCoat.Core.Kernel;
-using FirstCoat.Core.Sequence;
-using FirstCoat.Core.Shop;
 using FirstCoat.Core.Survey;
 using FirstCoat.Store.Builds;
 using FirstCoat.Store.Survey;

@@ -1,8 +1,6 @@
 using FirstCoat.Core.Bodies;
 using FirstCoat.Core.Kernel;
 using FirstCoat.Core.Money.Papers;
-using FirstCoat.Core.Sequence;
-using FirstCoat.Core.Shop;
 using FirstCoat.Core.Survey;
 using FirstCoat.Store.Money;
 using FirstCoat.Store.Photos;

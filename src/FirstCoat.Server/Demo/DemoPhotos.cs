@@ -1,7 +1,6 @@
 using FirstCoat.Core.Bodies;
 using FirstCoat.Core.Kernel;
 using FirstCoat.Core.Sequence;
-using FirstCoat.Core.Survey;
 using SkiaSharp;
 
 namespace FirstCoat.Server.Demo;

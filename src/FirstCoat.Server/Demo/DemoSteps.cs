@@ -1,6 +1,5 @@
 using FirstCoat.Core.Bodies;
 using FirstCoat.Core.Outside;
-using FirstCoat.Core.Survey;
 using FirstCoat.Core.Teardown;
 using FirstCoat.Store.Outside;
 using FirstCoat.Store.Parts;

@@ -1,7 +1,5 @@
 using FirstCoat.Core.Bodies;
 using FirstCoat.Core.Kernel;
-using FirstCoat.Core.Sequence;
-using FirstCoat.Core.Survey;
 using FirstCoat.Core.Teardown;
 using FirstCoat.Store.Teardown;
 

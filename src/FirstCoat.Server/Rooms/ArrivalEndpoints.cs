@@ -2,8 +2,6 @@ using System.ComponentModel.DataAnnotations;
 using FirstCoat.Core.Bodies;
 using FirstCoat.Core.Builds;
 using FirstCoat.Core.Kernel;
-using FirstCoat.Core.Sequence;
-using FirstCoat.Core.Survey;
 using FirstCoat.Store.Builds;
 
 namespace FirstCoat.Server.Rooms;

@@ -1,5 +1,4 @@
 using System.ComponentModel.DataAnnotations;
-using FirstCoat.Core.Bodies;
 using FirstCoat.Core.Survey;
 using FirstCoat.Store.Survey;
 

@@ -1,8 +1,6 @@
 using System.ComponentModel.DataAnnotations;
 using FirstCoat.Core.Access;
 using FirstCoat.Core.Builds;
-using FirstCoat.Core.Money;
-using FirstCoat.Core.Sequence;
 using FirstCoat.Store.Builds;
 
 namespace FirstCoat.Server.Rooms;

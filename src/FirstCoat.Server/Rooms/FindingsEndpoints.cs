@@ -1,7 +1,6 @@
 using System.ComponentModel.DataAnnotations;
 using FirstCoat.Core.Bodies;
 using FirstCoat.Core.Builds;
-using FirstCoat.Core.Kernel;
 using FirstCoat.Core.Survey;
 using FirstCoat.Store.Survey;
 

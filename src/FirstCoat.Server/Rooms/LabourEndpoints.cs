@@ -5,7 +5,6 @@ using FirstCoat.Core.Labour;
 using FirstCoat.Core.Plan;
 using FirstCoat.Core.Sequence;
 using FirstCoat.Core.Shop;
-using FirstCoat.Core.Survey;
 using FirstCoat.Store.Labour;
 using FirstCoat.Store.Plan;
 

@@ -1,6 +1,5 @@
 using System.ComponentModel.DataAnnotations;
 using FirstCoat.Core.Kernel;
-using FirstCoat.Core.Sequence;
 using FirstCoat.Server.Web;
 using FirstCoat.Store.Photos;
 using Microsoft.AspNetCore.Mvc;

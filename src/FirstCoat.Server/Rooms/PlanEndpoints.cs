@@ -1,7 +1,5 @@
 using System.Text.Json;
-using FirstCoat.Core.Bodies;
 using FirstCoat.Core.Builds;
-using FirstCoat.Core.Labour;
 using FirstCoat.Core.Parts;
 using FirstCoat.Core.Plan;
 using FirstCoat.Core.Sequence;

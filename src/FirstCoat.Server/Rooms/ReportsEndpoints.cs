@@ -2,7 +2,6 @@ using System.ComponentModel.DataAnnotations;
 using FirstCoat.Core.Access;
 using FirstCoat.Core.Bodies;
 using FirstCoat.Core.Reports;
-using FirstCoat.Core.Survey;
 using FirstCoat.Server.Reports;
 using FirstCoat.Store.Photos;
 using FirstCoat.Store.Reports;

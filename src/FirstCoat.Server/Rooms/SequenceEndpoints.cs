@@ -5,8 +5,6 @@ using FirstCoat.Core.Kernel;
 using FirstCoat.Core.Labour;
 using FirstCoat.Core.Plan;
 using FirstCoat.Core.Sequence;
-using FirstCoat.Core.Shop;
-using FirstCoat.Core.Survey;
 using FirstCoat.Store.Plan;
 using FirstCoat.Store.Sequence;
 

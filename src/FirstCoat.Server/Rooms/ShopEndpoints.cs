@@ -1,7 +1,5 @@
 using System.ComponentModel.DataAnnotations;
 using FirstCoat.Core.Kernel;
-using FirstCoat.Core.Labour;
-using FirstCoat.Core.Money;
 using FirstCoat.Core.Shop;
 using FirstCoat.Store.Overview;
 using FirstCoat.Store.Shop;

@@ -1,7 +1,6 @@
 using System.ComponentModel.DataAnnotations;
 using FirstCoat.Core.Bodies;
 using FirstCoat.Core.Kernel;
-using FirstCoat.Core.Sequence;
 using FirstCoat.Core.Survey;
 using FirstCoat.Server.Web;
 using FirstCoat.Store.Survey;

@@ -1,6 +1,5 @@
 using System.ComponentModel.DataAnnotations;
 using FirstCoat.Core.Bodies;
-using FirstCoat.Core.Survey;
 using FirstCoat.Core.Teardown;
 using FirstCoat.Server.Reports;
 using FirstCoat.Store.Teardown;

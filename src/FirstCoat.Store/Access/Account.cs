@@ -1,4 +1,3 @@
-using FirstCoat.Core.Bodies;
 using Microsoft.AspNetCore.Identity;
 using NodaTime;
 

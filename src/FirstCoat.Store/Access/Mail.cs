@@ -1,5 +1,4 @@
 using FirstCoat.Core;
-using FirstCoat.Core.Bodies;
 using MimeKit;
 
 namespace FirstCoat.Store.Access;

@@ -1,6 +1,5 @@
 using System.Security.Cryptography;
 using System.Security.Cryptography.X509Certificates;
-using FirstCoat.Core.Bodies;
 
 namespace FirstCoat.Store.Access;
 

@@ -2,7 +2,6 @@ using FirstCoat.Core;
 using FirstCoat.Core.Access;
 using FirstCoat.Core.Builds;
 using FirstCoat.Core.Kernel;
-using FirstCoat.Core.Money;
 using FirstCoat.Core.Sequence;
 using FirstCoat.Core.Shop;
 using FirstCoat.Store.Access;

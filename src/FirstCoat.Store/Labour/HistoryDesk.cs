@@ -1,6 +1,5 @@
 using FirstCoat.Core.Kernel;
 using FirstCoat.Core.Labour;
-using FirstCoat.Core.Sequence;
 using FirstCoat.Store.Access;
 using Microsoft.EntityFrameworkCore;
 

@@ -1,7 +1,4 @@
-using FirstCoat.Core;
 using FirstCoat.Core.Money.Papers;
-using FirstCoat.Core.Plan.Engine;
-using Microsoft.EntityFrameworkCore;
 using Microsoft.EntityFrameworkCore.Metadata.Builders;
 
 namespace FirstCoat.Store.Money;

@@ -4,7 +4,6 @@ using FirstCoat.Core.Money;
 using FirstCoat.Core.Money.Papers;
 using FirstCoat.Core.Shop;
 using FirstCoat.Store.Photos;
-using FirstCoat.Store.Reports;
 using NodaTime;
 
 namespace FirstCoat.Store.Money;

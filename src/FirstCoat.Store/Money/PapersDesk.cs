@@ -3,8 +3,6 @@ using System.Text.Json;
 using FirstCoat.Core;
 using FirstCoat.Core.Builds;
 using FirstCoat.Core.Kernel;
-using FirstCoat.Core.Labour;
-using FirstCoat.Core.Money;
 using FirstCoat.Core.Money.Papers;
 using FirstCoat.Core.Parts;
 using FirstCoat.Core.Sequence;
@@ -14,7 +12,6 @@ using FirstCoat.Store.Access;
 using FirstCoat.Store.Photos;
 using FirstCoat.Store.Plan;
 using FirstCoat.Store.Readings;
-using FirstCoat.Store.Reports;
 using FirstCoat.Store.Sequence;
 using Microsoft.EntityFrameworkCore;
 

@@ -1,7 +1,6 @@
 using FirstCoat.Core.Bodies;
 using FirstCoat.Core.Builds;
 using FirstCoat.Core.Overview;
-using FirstCoat.Core.Survey;
 using FirstCoat.Store.Access;
 using Microsoft.EntityFrameworkCore;
 

@@ -1,4 +1,3 @@
-using FirstCoat.Core.Overview;
 using Microsoft.EntityFrameworkCore;
 using Microsoft.EntityFrameworkCore.Metadata.Builders;
 

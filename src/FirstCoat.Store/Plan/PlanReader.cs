@@ -1,19 +1,14 @@
-using FirstCoat.Core.Bodies;
 using FirstCoat.Core.Builds;
 using FirstCoat.Core.Kernel;
 using FirstCoat.Core.Labour;
 using FirstCoat.Core.Money;
 using FirstCoat.Core.Parts;
 using FirstCoat.Core.Plan;
-using FirstCoat.Core.Sequence;
 using FirstCoat.Core.Shop;
 using FirstCoat.Core.Survey;
-using FirstCoat.Core.Teardown;
 using FirstCoat.Store.Access;
 using FirstCoat.Store.Labour;
-using FirstCoat.Store.Money;
 using FirstCoat.Store.Readings;
-using FirstCoat.Store.Survey;
 using Microsoft.EntityFrameworkCore;
 using NodaTime;
 

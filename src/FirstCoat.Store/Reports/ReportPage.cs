@@ -1,6 +1,5 @@
 using FirstCoat.Core.Bodies;
 using FirstCoat.Core.Kernel;
-using FirstCoat.Core.Sequence;
 using FirstCoat.Core.Survey;
 using FirstCoat.Store.Photos;
 using NodaTime;

@@ -9,7 +9,6 @@ using FirstCoat.Core.Money.Papers;
 using FirstCoat.Core.Parts;
 using FirstCoat.Core.Photos;
 using FirstCoat.Core.Reports;
-using FirstCoat.Core.Sequence;
 using FirstCoat.Core.Survey;
 using FirstCoat.Store.Access;
 using FirstCoat.Store.Money;

@@ -1,5 +1,4 @@
 using FirstCoat.Core.Reports;
-using Microsoft.EntityFrameworkCore;
 using Microsoft.EntityFrameworkCore.Metadata.Builders;
 
 namespace FirstCoat.Store.Reports;

@@ -3,7 +3,6 @@ using FirstCoat.Core.Sequence;
 using FirstCoat.Core.Survey;
 using FirstCoat.Store.Access;
 using FirstCoat.Store.Readings;
-using FirstCoat.Store.Survey;
 using Microsoft.EntityFrameworkCore;
 
 namespace FirstCoat.Store.Sequence;

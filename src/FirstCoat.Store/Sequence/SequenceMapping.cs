@@ -1,5 +1,4 @@
 using FirstCoat.Core.Sequence;
-using Microsoft.EntityFrameworkCore;
 using Microsoft.EntityFrameworkCore.Metadata.Builders;
 
 namespace FirstCoat.Store.Sequence;

@@ -1,5 +1,4 @@
 using FirstCoat.Core;
-using FirstCoat.Core.Bodies;
 using FirstCoat.Core.Builds;
 using FirstCoat.Core.Survey;
 using FirstCoat.Store.Access;

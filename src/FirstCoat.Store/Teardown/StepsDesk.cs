@@ -2,7 +2,6 @@ using FirstCoat.Core;
 using FirstCoat.Core.Bodies;
 using FirstCoat.Core.Labour;
 using FirstCoat.Core.Parts;
-using FirstCoat.Core.Survey;
 using FirstCoat.Core.Teardown;
 using FirstCoat.Store.Access;
 using FirstCoat.Store.Plan;

@@ -2,7 +2,6 @@ using FirstCoat.Core;
 using FirstCoat.Core.Bodies;
 using FirstCoat.Core.Parts;
 using FirstCoat.Core.Sequence;
-using FirstCoat.Core.Survey;
 using FirstCoat.Core.Teardown;
 using FirstCoat.Store.Access;
 using Microsoft.EntityFrameworkCore;

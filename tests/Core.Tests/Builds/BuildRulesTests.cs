@@ -1,12 +1,10 @@
 using FirstCoat.Core.Access;
 using FirstCoat.Core.Bodies;
 using FirstCoat.Core.Builds;
-using FirstCoat.Core.Labour;
 using FirstCoat.Core.Money;
 using FirstCoat.Core.Outside;
 using FirstCoat.Core.Parts;
 using FirstCoat.Core.Reports;
-using FirstCoat.Core.Survey;
 using NodaTime;
 
 namespace FirstCoat.Core.Tests.Builds;

@@ -3,8 +3,6 @@ using FirstCoat.Core.Kernel;
 using FirstCoat.Core.Labour;
 using FirstCoat.Core.Money.Papers;
 using FirstCoat.Core.Plan;
-using FirstCoat.Core.Sequence;
-using FirstCoat.Core.Shop;
 
 namespace FirstCoat.Core.Tests.Money;
 

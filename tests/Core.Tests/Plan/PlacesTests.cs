@@ -1,5 +1,4 @@
 using CsCheck;
-using FirstCoat.Core.Bodies;
 using FirstCoat.Core.Kernel;
 using FirstCoat.Core.Plan;
 using FirstCoat.Core.Sequence;

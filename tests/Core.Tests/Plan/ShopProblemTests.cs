@@ -6,7 +6,6 @@ using FirstCoat.Core.Parts;
 using FirstCoat.Core.Plan;
 using FirstCoat.Core.Sequence;
 using FirstCoat.Core.Shop;
-using FirstCoat.Core.Survey;
 using NodaTime;
 using NodaTime.Text;
 

@@ -3,7 +3,6 @@ using FirstCoat.Core.Builds;
 using FirstCoat.Core.Kernel;
 using FirstCoat.Core.Labour;
 using FirstCoat.Core.Sequence;
-using FirstCoat.Core.Shop;
 using FirstCoat.Core.Survey;
 using NodaTime;
 

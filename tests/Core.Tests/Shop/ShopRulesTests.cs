@@ -1,5 +1,4 @@
 using FirstCoat.Core.Kernel;
-using FirstCoat.Core.Plan;
 using FirstCoat.Core.Shop;
 using NodaTime;
 

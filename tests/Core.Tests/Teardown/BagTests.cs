@@ -1,6 +1,5 @@
 using CsCheck;
 using FirstCoat.Core.Bodies;
-using FirstCoat.Core.Survey;
 using FirstCoat.Core.Teardown;
 using NodaTime;
 

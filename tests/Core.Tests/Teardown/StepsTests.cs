@@ -1,7 +1,6 @@
 using CsCheck;
 using FirstCoat.Core.Bodies;
 using FirstCoat.Core.Parts;
-using FirstCoat.Core.Survey;
 using FirstCoat.Core.Teardown;
 using NodaTime;
 

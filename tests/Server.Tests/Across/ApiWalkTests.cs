@@ -4,7 +4,6 @@ using System.Text;
 using System.Text.Json;
 using System.Text.Json.Nodes;
 using FirstCoat.Core.Bodies;
-using FirstCoat.Core.Survey;
 
 namespace FirstCoat.Server.Tests.Across;
 

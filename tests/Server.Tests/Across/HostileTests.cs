@@ -1,7 +1,6 @@
 using System.Net;
 using System.Text;
 using System.Text.Json.Nodes;
-using FirstCoat.Core.Bodies;
 using FirstCoat.Server.Benches;
 
 namespace FirstCoat.Server.Tests.Across;

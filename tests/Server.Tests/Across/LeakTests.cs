@@ -2,7 +2,6 @@ using System.Net;
 using System.Net.Http.Json;
 using System.Text;
 using System.Text.Json.Nodes;
-using FirstCoat.Core.Bodies;
 using FirstCoat.Server.Benches;
 
 namespace FirstCoat.Server.Tests.Across;

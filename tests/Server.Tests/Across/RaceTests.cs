@@ -1,6 +1,5 @@
 using System.Net;
 using System.Net.Http.Json;
-using FirstCoat.Core.Bodies;
 
 namespace FirstCoat.Server.Tests.Across;
 

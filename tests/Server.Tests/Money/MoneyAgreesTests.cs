@@ -2,7 +2,6 @@ using System.Net;
 using System.Net.Http.Json;
 using System.Text.Json;
 using System.Text.RegularExpressions;
-using FirstCoat.Core.Bodies;
 
 namespace FirstCoat.Server.Tests.Money;
 

@@ -1,7 +1,6 @@
 using System.Net.Http.Json;
 using System.Text.Json;
 using System.Text.Json.Nodes;
-using FirstCoat.Core.Bodies;
 using NodaTime;
 
 namespace FirstCoat.Server.Tests.Plan;

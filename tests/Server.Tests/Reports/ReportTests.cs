@@ -2,7 +2,6 @@ using System.Net;
 using System.Net.Http.Headers;
 using System.Net.Http.Json;
 using System.Text.Json;
-using FirstCoat.Core.Bodies;
 using SkiaSharp;
 
 namespace FirstCoat.Server.Tests.Reports;

@@ -1,6 +1,5 @@
 using System.Net.Http.Json;
 using System.Text.Json;
-using FirstCoat.Core.Bodies;
 
 namespace FirstCoat.Server.Tests.Teardown;
 

@@ -1,7 +1,6 @@
 using FirstCoat.Core.Builds;
 using FirstCoat.Core.Kernel;
 using FirstCoat.Core.Sequence;
-using FirstCoat.Core.Shop;
 using NodaTime;
 
 namespace FirstCoat.Core.Money.Papers;

@@ -1,8 +1,6 @@
 using FirstCoat.Core.Kernel;
 using FirstCoat.Core.Labour;
 using FirstCoat.Core.Plan;
-using FirstCoat.Core.Sequence;
-using FirstCoat.Core.Shop;
 using NodaTime;
 
 namespace FirstCoat.Core.Money.Papers;

@@ -1,6 +1,5 @@
 using System.Text.RegularExpressions;
 using FirstCoat.Core.Kernel;
-using FirstCoat.Core.Sequence;
 
 namespace FirstCoat.Core.Money.Papers;
 

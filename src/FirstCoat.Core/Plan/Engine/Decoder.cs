@@ -1,6 +1,3 @@
-using FirstCoat.Core.Bodies;
-using FirstCoat.Core.Kernel;
-
 namespace FirstCoat.Core.Plan.Engine;
 
 /// <summary>Who was taken for an operation: so many of a class.</summary>

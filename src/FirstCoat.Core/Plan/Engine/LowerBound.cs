@@ -1,5 +1,3 @@
-using FirstCoat.Core.Bodies;
-
 namespace FirstCoat.Core.Plan.Engine;
 
 /// <summary>What no schedule can be better than, found without searching.</summary>

@@ -1,5 +1,3 @@
-using FirstCoat.Core.Kernel;
-
 namespace FirstCoat.Core.Plan.Engine;
 
 /// <summary>Finds people of different trades for a crew.</summary>

@@ -1,5 +1,3 @@
-using FirstCoat.Core.Bodies;
-
 namespace FirstCoat.Core.Plan.Engine;
 
 /// <summary>

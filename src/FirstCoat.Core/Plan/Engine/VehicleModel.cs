@@ -1,4 +1,3 @@
-using FirstCoat.Core.Bodies;
 using FirstCoat.Core.Sequence;
 
 namespace FirstCoat.Core.Plan.Engine;

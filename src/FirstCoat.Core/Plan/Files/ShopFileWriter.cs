@@ -1,6 +1,5 @@
 using System.Globalization;
 using System.Text.Json.Nodes;
-using FirstCoat.Core.Bodies;
 using FirstCoat.Core.Kernel;
 using FirstCoat.Core.Sequence;
 using NodaTime;

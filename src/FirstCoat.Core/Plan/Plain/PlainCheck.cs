@@ -1,5 +1,3 @@
-using FirstCoat.Core.Kernel;
-
 namespace FirstCoat.Core.Plan.Plain;
 
 /// <summary>Holds an answer against its problem, with nothing of the engine: what it says is only counted.</summary>

@@ -1,5 +1,4 @@
 using System.Text.Json.Serialization;
-using FirstCoat.Core.Kernel;
 
 namespace FirstCoat.Core.Plan.Plain;
 

@@ -1,4 +1,3 @@
-using FirstCoat.Core.Kernel;
 using FirstCoat.Core.Plan.Files;
 
 namespace FirstCoat.Core.Plan.Plain;

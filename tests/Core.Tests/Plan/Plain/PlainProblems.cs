@@ -1,5 +1,4 @@
 using CsCheck;
-using FirstCoat.Core.Kernel;
 using FirstCoat.Core.Plan.Plain;
 
 namespace FirstCoat.Core.Tests.Plan.Plain;
