@@ -25,7 +25,7 @@ export async function openShop(desk: Page) {
   await send(desk, "PUT", "/api/shop/settings", { ...settings, phone: "0555 100 200", taxRates: { ...settings.taxRates, labour: 20 } });
   const tove = randomUUID();
   await send(desk, "PUT", `/api/shop/people/${tove}`, { name: "Tove Lind", trades: ["mechanic", "trim", "paint", "hand"], active: true, version: null });
-  await send(desk, "POST", `/api/shop/people/${tove}/rates`, { from: "2026-01-01", cost: 25, billing: 60 });
+  await send(desk, "PUT", `/api/shop/people/${tove}/rates`, { from: "2026-01-01", cost: 25, billing: 60 });
   await send(desk, "PUT", `/api/shop/stations/${randomUUID()}`, { name: "Bay one", kind: "bay", count: 1, xMm: 0, yMm: 0, widthMm: 6500, depthMm: 4500, doorHeightMm: null, walled: false, version: null });
   await send(desk, "PUT", `/api/shop/suppliers/${randomUUID()}`, { name: "Far Shore Plating", what: "", freightDays: ["tuesday"], version: null });
   await send(desk, "POST", "/api/accounts", { id: randomUUID(), user: "tove", password: PASSWORD, name: "Tove Lind", role: "technician", personId: tove });
