@@ -1,3 +1,4 @@
+using System.Runtime.CompilerServices;
 using System.Text.Json;
 using System.Text.Json.Serialization;
 using Microsoft.EntityFrameworkCore;
@@ -23,6 +24,9 @@ public static class StoreJson
         return options;
     }
 
+    /// <summary>The text of each value that the change tracker keeps to compare with; nobody changes those.</summary>
+    private static readonly ConditionalWeakTable<object, string> KeptTexts = [];
+
     /// <summary>Keeps the property as one jsonb value, compared by its text.</summary>
     internal static PropertyBuilder<T> IsJson<T>(this PropertyBuilder<T> property)
     {
@@ -32,11 +36,28 @@ public static class StoreJson
                 v => JsonSerializer.Serialize(v, Options),
                 s => JsonSerializer.Deserialize<T>(s, Options)!,
                 new ValueComparer<T>(
-                    (a, b) => JsonSerializer.Serialize(a, Options) == JsonSerializer.Serialize(b, Options),
-                    v => JsonSerializer.Serialize(v, Options).GetHashCode(StringComparison.Ordinal),
-                    v => JsonSerializer.Deserialize<T>(JsonSerializer.Serialize(v, Options), Options)!
+                    (a, b) => ReferenceEquals(a, b) || TextOf(a) == TextOf(b),
+                    v => TextOf(v).GetHashCode(StringComparison.Ordinal),
+                    v => Kept(v)
                 )
             );
         return property;
+    }
+
+    private static string TextOf<T>(T value) =>
+        value is not null && KeptTexts.TryGetValue(value, out var text)
+            ? text
+            : JsonSerializer.Serialize(value, Options);
+
+    private static T Kept<T>(T value)
+    {
+        var text = JsonSerializer.Serialize(value, Options);
+        var kept = JsonSerializer.Deserialize<T>(text, Options)!;
+        if (kept is not null and not ValueType)
+        {
+            KeptTexts.AddOrUpdate(kept, text);
+        }
+
+        return kept!;
     }
 }

@@ -27,7 +27,7 @@ internal sealed class DemoPapers(DemoShop shop)
         var (build, id, photo) = (shop.Build(41), Guid.CreateVersion7(), Guid.CreateVersion7());
         await shop.As("wil", async s =>
         {
-            var picture = DemoPhotos.DrawRust(shop.Day.PlusDays(-2).At(new(15, 20)), 41);
+            var picture = DemoPhotos.DrawRust(shop.Day.PlusDays(-2).At(new(15, 20)), 41, shop.PhotoScale);
             await s.GetRequiredService<PhotosDesk>()
                 .Add(
                     build,

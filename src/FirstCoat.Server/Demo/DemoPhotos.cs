@@ -12,16 +12,22 @@ internal static class DemoPhotos
         H = 800;
 
     /// <summary>A JPEG with capture data.</summary>
-    public static byte[] Draw(Operation operation, DemoCast.CastBuild build, LocalDateTime taken, int seed) =>
-        Draw(taken, seed, (canvas, chance) => Scene(canvas, chance, operation, SKColor.Parse(build.Hex)));
+    public static byte[] Draw(
+        Operation operation,
+        DemoCast.CastBuild build,
+        LocalDateTime taken,
+        int seed,
+        float scale
+    ) => Draw(taken, seed, scale, (canvas, chance) => Scene(canvas, chance, operation, SKColor.Parse(build.Hex)));
 
     /// <summary>Metal found rusted through, with a chalk ring round it.</summary>
-    public static byte[] DrawRust(LocalDateTime taken, int seed) => Draw(taken, seed, Rust);
+    public static byte[] DrawRust(LocalDateTime taken, int seed, float scale) => Draw(taken, seed, scale, Rust);
 
-    private static byte[] Draw(LocalDateTime taken, int seed, Action<SKCanvas, Random> scene)
+    private static byte[] Draw(LocalDateTime taken, int seed, float scale, Action<SKCanvas, Random> scene)
     {
         var chance = new Random(seed);
-        using var surface = SKSurface.Create(new SKImageInfo(W, H));
+        using var surface = SKSurface.Create(new SKImageInfo((int)(W * scale), (int)(H * scale)));
+        surface.Canvas.Scale(scale);
         surface.Canvas.Clear(new(0x3A, 0x40, 0x43));
         Backdrop(surface.Canvas, chance);
         scene(surface.Canvas, chance);

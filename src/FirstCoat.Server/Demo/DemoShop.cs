@@ -24,7 +24,8 @@ namespace FirstCoat.Server.Demo;
 /// What is finished, worn, earned and due follows from what was recorded; only agreements, hours and deliveries are
 /// told.
 /// </summary>
-internal sealed class DemoShop(ServiceProvider services, Instant now, Action<string> say)
+/// <param name="photoScale">Of the photos' size: a suite that looks at none of them wants them small.</param>
+internal sealed class DemoShop(ServiceProvider services, Instant now, Action<string> say, float photoScale = 1)
 {
     private const int Weeks = 26;
 
@@ -89,6 +90,8 @@ internal sealed class DemoShop(ServiceProvider services, Instant now, Action<str
     internal Guid Build(int number) => _builds[number];
 
     internal LocalDate Day => LastDay;
+
+    internal float PhotoScale => photoScale;
 
     internal static Instant At(LocalDate day, int hour, int minute) =>
         Zone.AtLeniently(day.At(new LocalTime(hour, minute))).ToInstant();
@@ -827,7 +830,8 @@ internal sealed class DemoShop(ServiceProvider services, Instant now, Action<str
                 done,
                 DemoCast.Builds.Single(b => b.Number == number),
                 Told.InZone(Zone).LocalDateTime,
-                _chance.Next()
+                _chance.Next(),
+                photoScale
             );
             var id = Guid.CreateVersion7();
             await As(p.User, s =>

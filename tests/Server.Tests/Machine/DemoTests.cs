@@ -37,7 +37,7 @@ public sealed class DemoTests
             )
         )
         {
-            await new DemoShop(services, Now, _ => { }).Tell(CancellationToken.None);
+            await new DemoShop(services, Now, _ => { }, photoScale: 0.1f).Tell(CancellationToken.None);
             await using var scope = services.CreateAsyncScope();
             var db = scope.ServiceProvider.GetRequiredService<ShopDb>();
             await Scenario(db);
