@@ -349,14 +349,18 @@ public static class LabourEndpoints
             ?? throw Refusal.Missing("person");
         var shop = await db.Settings.AsNoTracking().SingleAsync(cancel);
         var zone = DateTimeZoneProviders.Tzdb[shop.TimeZone];
-        var today = clock.Now.InZone(zone).Date.AtStartOfDayInZone(zone).ToInstant();
+        var day = clock.Now.InZone(zone).Date;
+        var today = day.AtStartOfDayInZone(zone).ToInstant();
+        var tomorrow = day.PlusDays(1).AtStartOfDayInZone(zone).ToInstant();
         var mine = await db
             .TimeEntries.AsNoTracking()
-            .Where(e => e.PersonId == id && e.ReplacedBy == null && !e.Void && (e.Stop == null || e.Start >= today))
+            .Where(e => e.PersonId == id && e.ReplacedBy == null && !e.Void)
+            .Where(e => e.Stop == null || (e.Start >= today && e.Start < tomorrow))
             .ToListAsync(cancel);
         var nobodys = await db
             .ShopTimes.AsNoTracking()
-            .Where(t => t.PersonId == id && t.VoidWhy == null && (t.Stop == null || t.Start >= today))
+            .Where(t => t.PersonId == id && t.VoidWhy == null)
+            .Where(t => t.Stop == null || (t.Start >= today && t.Start < tomorrow))
             .ToListAsync(cancel);
         var running = mine.SingleOrDefault(e => e.IsRunning);
         var view = await plan.Look(cancel);
