@@ -86,8 +86,7 @@ internal static class HoursAndMoney
                 var (cost, billing) = people?[person] ?? (0, 0);
                 var stop = e.Instant("stop").ToInstant();
                 LabourMinutes.CheckStretch(start.ToInstant(), stop);
-                int? billed = e.Has("billed") ? e.Whole("billed") : null;
-                Refusal.When(billed < 0, "billed", "Billed minutes cannot be negative.");
+                bool? billed = e.Has("billed") ? e.Flag("billed") : null;
                 return new WorkedEntry(
                     e.Text("id"),
                     person,
@@ -299,18 +298,23 @@ internal static class HoursAndMoney
         };
     }
 
+    private static Withdrawal Leaving(Question q)
+    {
+        var committed = q.List("committed")
+            .Select(c => new CostItem(c.Text("id"), c.Decimal("amount"), null, c.TextOrNull("tax") ?? "parts"))
+            .ToList();
+        var fee = q.Has("fee") ? q.Object("fee") : (Question?)null;
+        return new(committed, fee?.Decimal("amount") ?? 0, fee?.TextOrNull("tax") ?? "labour");
+    }
+
     private static StatementInput ReadStatement(Question q)
     {
         var contract = q.Object("contract");
         var kind = contract.Choice("kind", Contracts);
         var retention = q.Has("retention") ? q.Object("retention") : (Question?)null;
-        CostItem CostOf(Question c, string category) =>
-            new(
-                c.Text("id"),
-                c.Has("cost") ? c.Decimal("cost") : c.Decimal("amount"),
-                c.TextOrNull("change"),
-                c.TextOrNull("category") ?? category
-            );
+        CostItem CostOf(Question c, string field, string category) =>
+            new(c.Text("id"), c.Decimal(field), c.TextOrNull("changeOrder"), c.TextOrNull("tax") ?? category);
+        var withdrawal = q.Has("withdrawal") ? q.Object("withdrawal") : (Question?)null;
         Question? consumables = q.Has("consumables") ? q.Object("consumables") : null;
         return new()
         {
@@ -325,11 +329,11 @@ internal static class HoursAndMoney
                         s.Decimal("done", 0)
                     ))
                     .ToList(),
-                contract.Decimal("done", 100),
+                withdrawal?.Decimal("done", 100) ?? 100,
                 retention?.Decimal("percent", 0) ?? 0,
                 retention?.Flag("released") ?? false
             ),
-            ContractCategory = contract.TextOrNull("category") ?? "labour",
+            ContractCategory = contract.TextOrNull("tax") ?? "labour",
             TaxRates = q.Members("taxRates").ToDictionary(t => t.Key, t => t.Value.AsDecimal()),
             PartTiers = q.Has("partTiers")
                 ? q.List("partTiers").Select(t => new PartTier(t.DecimalOrNull("upTo"), t.Decimal("percent"))).ToList()
@@ -341,8 +345,8 @@ internal static class HoursAndMoney
                     l.Whole("minutes"),
                     l.Decimal("rate"),
                     l.Has("kind") ? l.Choice("kind", Kinds) : LabourKind.Billable,
-                    l.TextOrNull("change"),
-                    l.TextOrNull("category") ?? "labour"
+                    l.TextOrNull("changeOrder"),
+                    l.TextOrNull("tax") ?? "labour"
                 ))
                 .ToList(),
             Parts = q.List("parts")
@@ -351,28 +355,23 @@ internal static class HoursAndMoney
                     p.Decimal("qty"),
                     p.Decimal("unitCost"),
                     p.Flag("clientSupplied"),
-                    p.TextOrNull("change"),
-                    p.TextOrNull("category") ?? "parts"
+                    p.TextOrNull("changeOrder"),
+                    p.TextOrNull("tax") ?? "parts"
                 ))
                 .ToList(),
-            Outside = q.List("outside").Select(o => CostOf(o, "outside")).ToList(),
+            Outside = q.List("outside").Select(o => CostOf(o, "cost", "outside")).ToList(),
             ConsumablesPercent = consumables?.Decimal("percent"),
             ConsumablesCap = consumables?.DecimalOrNull("cap"),
-            Changes = q.List("changes")
+            Changes = q.List("changeOrders")
                 .Select(c => new ChangeItem(
                     c.Text("id"),
                     c.Decimal("amount"),
                     c.Choice("status", Statuses),
                     c.Decimal("done", 100),
-                    c.TextOrNull("category") ?? "labour"
+                    c.TextOrNull("tax") ?? "labour"
                 ))
                 .ToList(),
-            Withdrawal = q.Has("withdrawal")
-                ? new(
-                    q.Object("withdrawal").List("committed").Select(c => CostOf(c, "parts")).ToList(),
-                    q.Object("withdrawal").Decimal("fee", 0)
-                )
-                : null,
+            Withdrawal = withdrawal is { } leaving ? Leaving(leaving) : null,
             Payments = q.List("payments").Select(p => p.AsDecimal()).ToList(),
         };
     }
@@ -409,7 +408,8 @@ internal static class HoursAndMoney
             q.Decimal("freight", 0),
             q.Decimal("leadDays", 0),
             q.Decimal("delayPerDay", 0),
-            q.Decimal("riskPercent", 0)
+            q.Decimal("riskPercent", 0),
+            q.TextOrNull("barred")
         );
 
     private static JsonObject Rank(Question q)
@@ -468,12 +468,12 @@ internal static class HoursAndMoney
         var known = a.Total is not null && b.Total is not null;
         string? Cheaper(string zone) =>
             a.Choices.TryGetValue(zone, out var x) && b.Choices.TryGetValue(zone, out var y)
-                ? x.Total < y.Total
-                    ? a.Name
-                    : y.Total < x.Total
-                        ? b.Name
-                        : null
+                ? Lower(x.Total, y.Total)
                 : null;
+        string Lower(decimal first, decimal second) =>
+            first < second ? a.Name
+            : second < first ? b.Name
+            : "tie";
         return new()
         {
             ["totals"] = Map(totals, t => t.Name, t => t.Total is { } total ? Amount(total) : null),
@@ -483,10 +483,7 @@ internal static class HoursAndMoney
                 t => t.Name,
                 t => Map(t.Choices, c => c.Key, c => c.Value.Verdict.ToString().ToLowerInvariant())
             ),
-            ["better"] =
-                !known || a.Total == b.Total ? null
-                : a.Total < b.Total ? a.Name
-                : b.Name,
+            ["better"] = known ? Lower(a.Total!.Value, b.Total!.Value) : null,
             ["difference"] = known ? Amount(Math.Abs(a.Total!.Value - b.Total!.Value)) : null,
             ["zones"] = Array(zones, z => new JsonArray(z, Cheaper(z))),
         };

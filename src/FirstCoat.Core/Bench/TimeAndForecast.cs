@@ -84,6 +84,7 @@ internal static class TimeAndForecast
                 Minutes = o.Whole("minutes"),
                 Trade = o.TextOrNull("trade"),
                 WithoutStop = o.Flag("nonstop"),
+                ThroughBreak = o.Flag("throughBreak"),
                 After = o.List("after")
                     .Select(a => new PlanLink(a.Text("op"), NotNegative(a.Whole("lag", 0), "lag")))
                     .ToList(),

@@ -5,7 +5,7 @@ namespace FirstCoat.Core.Labour;
 
 /// <summary>One entry as the cost computation needs it.</summary>
 /// <param name="Day">The local day of the start: overtime is counted by it.</param>
-/// <param name="Billed">Minutes billed when other than the rule says; null: by the kind.</param>
+/// <param name="Billed">Whether it is billed; null: by its kind.</param>
 public sealed record WorkedEntry(
     string Id,
     string Person,
@@ -15,7 +15,7 @@ public sealed record WorkedEntry(
     LabourKind Kind,
     decimal CostRate,
     decimal BillRate,
-    int? Billed = null
+    bool? Billed = null
 );
 
 /// <summary>What one entry costs the shop and brings.</summary>
@@ -98,13 +98,13 @@ public static class LabourCost
                 var paid = roundPay ? LabourMinutes.Round(worked, rounding) : worked;
                 var normal = Math.Min(paid, left);
                 left -= normal;
-                var billed = e.Billed ?? (e.Kind == LabourKind.Billable ? LabourMinutes.Round(worked, rounding) : 0);
+                var billed = e.Billed ?? e.Kind == LabourKind.Billable ? LabourMinutes.Round(worked, rounding) : 0;
                 var cost = Cents.Round((normal + (paid - normal) * (overtime?.Multiplier ?? 1)) * e.CostRate / 60);
                 lines[e.Id] = new(e.Id, paid, paid - normal, billed, cost, Cents.Round(billed * e.BillRate / 60));
             }
         }
 
         var byKind = entries.GroupBy(e => e.Kind).ToDictionary(g => g.Key, g => g.Sum(e => lines[e.Id].Paid));
-        return new(entries.Select(e => lines[e.Id]).ToList(), byKind);
+        return new(entries.OrderBy(e => e.Start).Select(e => lines[e.Id]).ToList(), byKind);
     }
 }

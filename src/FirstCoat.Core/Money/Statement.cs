@@ -115,6 +115,12 @@ public sealed record StatementResult(
 /// </summary>
 public static class Statement
 {
+    /// <summary>The line of an agreed price.</summary>
+    public const string ContractLine = "contract price";
+
+    /// <summary>Begins the line that takes off what is above a limit; the tax category follows.</summary>
+    public const string WriteDown = "write-down ";
+
     /// <summary>Computes the statement.</summary>
     /// <exception cref="Refusal">Names the field that cannot be billed.</exception>
     public static StatementResult Of(StatementInput input)
@@ -134,6 +140,9 @@ public static class Statement
                     _ => "pending",
                 };
 
+        string? WhyNot(LabourItem l) =>
+            l.Kind != LabourKind.Billable ? l.Kind.ToString().ToLowerInvariant() : Stopped(l.Change);
+
         void Bill(string id, string? why, Func<decimal> net, string category)
         {
             if (why is not null)
@@ -151,8 +160,7 @@ public static class Statement
         {
             foreach (var l in input.Labour)
             {
-                var why = l.Kind != LabourKind.Billable ? l.Kind.ToString().ToLowerInvariant() : Stopped(l.Change);
-                Bill(l.Id, why, () => l.Minutes * l.Rate / 60, l.Category);
+                Bill(l.Id, WhyNot(l), () => l.Minutes * l.Rate / 60, l.Category);
             }
 
             var labour = nets.Sum(n => n.Net);
@@ -180,6 +188,15 @@ public static class Statement
         }
         else
         {
+            // Lines do not count; what stands outside the agreement is said all the same.
+            notBilled.AddRange(
+                input
+                    .Labour.Select(l => (l.Id, Why: WhyNot(l)))
+                    .Concat(input.Parts.Select(p => (p.Id, Why: Stopped(p.Change))))
+                    .Concat(input.Outside.Concat(input.Materials).Select(o => (o.Id, Why: Stopped(o.Change))))
+                    .Where(x => x.Why is not null)
+                    .Select(x => (x.Id, x.Why!))
+            );
             Agreed(input, nets);
         }
 
@@ -197,7 +214,7 @@ public static class Statement
 
         if (input.Withdrawal is { Fee: not 0 } leaving)
         {
-            nets.Add(("fee", Cents.Round(leaving.Fee), leaving.FeeCategory));
+            nets.Add(("withdrawal fee", Cents.Round(leaving.Fee), leaving.FeeCategory));
         }
 
         nets.AddRange(input.Besides.Select(b => (b.Id, Cents.Round(b.Net), b.Category)));
@@ -251,7 +268,7 @@ public static class Statement
         else
         {
             var share = input.Withdrawal is null ? 100 : contract.DonePercent;
-            nets.Add(("contract", Cents.Round(price * share / 100), input.ContractCategory));
+            nets.Add((ContractLine, Cents.Round(price * share / 100), input.ContractCategory));
         }
 
         foreach (var c in input.Changes.Where(c => c.Status == ChangeStatus.Approved))
@@ -288,7 +305,7 @@ public static class Statement
         {
             if (shares[i] != 0)
             {
-                nets.Add(($"over the limit, {categories[i].Category}", -shares[i], categories[i].Category));
+                nets.Add((WriteDown + categories[i].Category, -shares[i], categories[i].Category));
             }
         }
     }

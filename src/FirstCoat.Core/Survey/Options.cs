@@ -13,6 +13,7 @@ public enum Verdict
 
 /// <summary>One way to deal with a finding, with all it costs. Amounts per hour, per day or once, in the shop's
 /// currency.</summary>
+/// <param name="Barred">Why it cannot be chosen here; null: it can.</param>
 public sealed record RepairOption(
     string Id,
     Verdict Verdict,
@@ -23,7 +24,8 @@ public sealed record RepairOption(
     decimal Freight = 0,
     decimal LeadDays = 0,
     decimal DelayPerDay = 0,
-    decimal RiskPercent = 0
+    decimal RiskPercent = 0,
+    string? Barred = null
 )
 {
     /// <summary>All but the hours, before the allowance for hidden damage.</summary>
@@ -70,12 +72,17 @@ public static class RepairOptions
         }
 
         Refusal.When(options.GroupBy(o => o.Id).Any(g => g.Count() > 1), "id", "Two options carry the same id.");
-        var barred = options
-            .Where(o => structural && o.Verdict == Verdict.Leave)
-            .Select(o => (o, "structural"))
-            .ToList();
-        var allowed = options.Where(o => !structural || o.Verdict != Verdict.Leave);
-        return new(allowed.OrderBy(o => o.Total).ThenBy(o => o.LeadDays).ThenBy(o => o.Hours).ToList(), barred);
+        string? Why(RepairOption o) => o.Barred ?? (structural && o.Verdict == Verdict.Leave ? "structural" : null);
+        var barred = options.Where(o => Why(o) is not null).Select(o => (o, Why(o)!)).ToList();
+        return new(
+            options
+                .Where(o => Why(o) is null)
+                .OrderBy(o => o.Total)
+                .ThenBy(o => o.LeadDays)
+                .ThenBy(o => o.Hours)
+                .ToList(),
+            barred
+        );
     }
 
     /// <summary>Hours at which an option costs as much as another; null when its rate is nothing or no hours would

@@ -18,7 +18,7 @@ public sealed class LabourRulesTests
         int minutes,
         LabourKind kind = LabourKind.Billable,
         string person = "ines",
-        int? billed = null
+        bool? billed = null
     ) =>
         new(
             id,
@@ -66,7 +66,7 @@ public sealed class LabourRulesTests
         );
         result
             .Lines.Select(l => (l.Id, l.Overtime, l.Cost, l.Billing))
-            .ShouldBe([("b", 70, 66.50m, 0m), ("a", 60, 361.00m, 855.00m)]);
+            .ShouldBe([("a", 60, 361.00m, 855.00m), ("b", 70, 66.50m, 0m)]);
         result.Margin.ShouldBe(427.50m);
     }
 
@@ -84,9 +84,12 @@ public sealed class LabourRulesTests
     }
 
     [Fact]
-    public void Billed_minutes_may_be_said_and_rounding_of_pay_is_the_shops_choice()
+    public void Whether_it_is_billed_may_be_said_and_rounding_of_pay_is_the_shops_choice()
     {
-        LabourCost.Of([Entry("a", 0, 60, billed: 45)], MinuteRounding.None, false, null).Billing.ShouldBe(71.25m);
+        LabourCost
+            .Of([Entry("a", 0, 60, LabourKind.Goodwill, billed: true)], MinuteRounding.None, false, null)
+            .Billing.ShouldBe(95m);
+        LabourCost.Of([Entry("a", 0, 60, billed: false)], MinuteRounding.None, false, null).Billing.ShouldBe(0m);
         LabourCost.Of([Entry("a", 0, 50)], MinuteRounding.Up15, false, null).Paid.ShouldBe(50);
         LabourCost.Of([Entry("a", 0, 50)], MinuteRounding.Up15, true, null).Paid.ShouldBe(60);
     }
