@@ -62,25 +62,38 @@ internal sealed class PartSolver : IPartSolver
             byTime,
             schedule.Makespan + 200
         );
-        var (start, isDone, _) = part.Solve(seconds, random.Next(1 << 20), stop: stop);
+        var (solved, isDone, _) = part.Solve(seconds, random.Next(1 << 20), stop: stop);
         ref var size = ref byTime ? ref _stretch : ref _builds;
         size = Math.Clamp(size * (isDone ? 1.06 : 0.94), 8, 400);
-        if (start is null)
+        if (solved is null)
         {
             return null;
         }
 
+        var closed = Closed(model, _decoder, _lists!, solved.Start, schedule);
+        // What gave way had no place of its own in the solver; what stood fast is a schedule as it is.
+        var best = byTime || solved.Whole.BetterThan(closed) == false ? closed : solved.Whole;
+        return best is not null && best.BetterThan(schedule) ? best : null;
+    }
+
+    /// <summary>The starts as an order, decoded again so that everything closes up; null: no schedule comes of
+    /// it.</summary>
+    private static Schedule? Closed(
+        Model model,
+        Decoder decoder,
+        Lists lists,
+        Dictionary<int, int> starts,
+        Schedule? others
+    )
+    {
         var key = new double[model.Count];
         for (var o = 0; o < key.Length; o++)
         {
-            key[o] = start.TryGetValue(o, out var s) ? s : schedule.Start[o];
+            key[o] = starts.TryGetValue(o, out var s) ? s : others?.Start[o] ?? 0;
         }
 
-        _decoder.Arrange(Array.ConvertAll(key, k => (int)k));
-        return
-            _decoder.Decode(_lists!.ByKey(key)) && (_decoder.Weighted, _decoder.Makespan).CompareTo(schedule.Value) < 0
-            ? _decoder.Schedule()
-            : null;
+        decoder.Arrange(Array.ConvertAll(key, k => (int)k));
+        return decoder.Decode(lists.ByKey(key)) ? decoder.Schedule() : null;
     }
 
     /// <inheritdoc />
@@ -96,29 +109,22 @@ internal sealed class PartSolver : IPartSolver
         var free = new bool[model.Count];
         Array.Fill(free, true);
         var part = new SolverModel(model, best(), free, null, open: false, best().Makespan + 50);
-        var (start, isDone, bound) = part.Solve(time.TotalSeconds, 1, s => Tell(s, 0, 0), stop: stop);
+        var (solved, isDone, bound) = part.Solve(time.TotalSeconds, 1, s => Tell(s, 0, 0), stop: stop);
         var least = (long)Math.Ceiling(bound - 1e-6);
         if (least > 0)
         {
-            Tell(start, least / part.Scale, isDone ? (int)(least % part.Scale) : 0);
+            Tell(solved, least / part.Scale, isDone ? (int)(least % part.Scale) : 0);
         }
 
-        void Tell(Dictionary<int, int>? starts, long weighted, int makespan)
+        // The decoder may choose other people and lose what was found: the better of the two is told.
+        void Tell(Solved? solution, long weighted, int makespan)
         {
-            Schedule? schedule = null;
-            if (starts is not null)
-            {
-                var key = new double[model.Count];
-                foreach (var (o, s) in starts)
-                {
-                    key[o] = s;
-                }
-
-                decoder.Arrange(Array.ConvertAll(key, k => (int)k));
-                schedule = decoder.Decode(lists.ByKey(key)) ? decoder.Schedule() : null;
-            }
-
-            found(schedule, weighted, makespan);
+            var closed = solution is null ? null : Closed(model, decoder, lists, solution.Start, null);
+            found(
+                solution is not null && solution.Whole.BetterThan(closed) ? solution.Whole : closed,
+                weighted,
+                makespan
+            );
         }
     }
 

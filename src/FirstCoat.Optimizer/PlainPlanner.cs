@@ -75,7 +75,7 @@ public static class PlainPlanner
             Horizon(model, model.Clusters[cluster].Operations)
         )
             .Solve(10, 1)
-            .Start;
+            .Solved?.Start;
     }
 
     /// <summary>By when all could be done one after the other.</summary>

@@ -3,6 +3,10 @@ using Google.OrTools.Sat;
 
 namespace FirstCoat.Optimizer;
 
+/// <summary>What the solver found: new starts, and the schedule as it found it, people and all.</summary>
+/// <param name="Whole">Stands where what is not free stands fast.</param>
+internal sealed record Solved(Dictionary<int, int> Start, Schedule Whole);
+
 /// <summary>Some operations of a schedule as a constraint model, all others where they are.</summary>
 /// <remarks>
 /// Only for models round the clock. People of one class are counted (a cumulative resource for each class); where a
@@ -18,6 +22,9 @@ internal sealed class SolverModel
     private readonly int _horizon;
     private readonly List<(IntVar Var, int Hint)> _hints = [];
     private readonly Dictionary<int, List<(IntervalVar Interval, LinearExpr Demand)>> _loads = [];
+
+    /// <summary>By operation: how many come from each class, need by need.</summary>
+    private readonly Dictionary<int, List<List<(int Class, IntVar? Many, int Fixed)>>> _staff = [];
 
     /// <param name="free">What may move.</param>
     /// <param name="rest">What does not, by resource; null: nothing else is there.</param>
@@ -64,11 +71,12 @@ internal sealed class SolverModel
     }
 
     /// <summary>Solves within a time, in one thread.</summary>
-    /// <returns>New starts of the free operations; null where nothing was found.</returns>
-    public (Dictionary<int, int>? Start, bool IsDone, double Bound) Solve(
+    /// <param name="found">Told each solution.</param>
+    /// <returns>The last solution; null where nothing was found.</returns>
+    public (Solved? Solved, bool IsDone, double Bound) Solve(
         double seconds,
         int seed,
-        Action<Dictionary<int, int>>? found = null,
+        Action<Solved>? found = null,
         int threads = 1,
         CancellationToken stop = default
     )
@@ -85,17 +93,55 @@ internal sealed class SolverModel
             ),
         };
         using var registration = stop.Register(solver.StopSearch);
-        var status = found is null ? solver.Solve(_cp) : solver.Solve(_cp, new Told(_start, found));
-        var starts = status is CpSolverStatus.Optimal or CpSolverStatus.Feasible
-            ? _start.ToDictionary(s => s.Key, s => (int)solver.Value(s.Value))
-            : null;
-        return (starts, status is CpSolverStatus.Optimal or CpSolverStatus.Infeasible, solver.BestObjectiveBound);
+        var status = found is null ? solver.Solve(_cp) : solver.Solve(_cp, new Told(this, found));
+        var solved = status is CpSolverStatus.Optimal or CpSolverStatus.Feasible ? Read(v => solver.Value(v)) : null;
+        return (solved, status is CpSolverStatus.Optimal or CpSolverStatus.Infeasible, solver.BestObjectiveBound);
     }
 
-    private sealed class Told(Dictionary<int, IntVar> start, Action<Dictionary<int, int>> found)
-        : CpSolverSolutionCallback
+    private sealed class Told(SolverModel model, Action<Solved> found) : CpSolverSolutionCallback
     {
-        public override void OnSolutionCallback() => found(start.ToDictionary(s => s.Key, s => (int)Value(s.Value)));
+        public override void OnSolutionCallback() => found(model.Read(v => Value(v)));
+    }
+
+    /// <summary>Starts of the free operations, and the whole schedule with them where all others are.</summary>
+    private Solved Read(Func<IntVar, long> value)
+    {
+        int[] start = [.. _schedule.Start],
+            finish = [.. _schedule.Finish];
+        Taken[] crew = [.. _schedule.Crew];
+        foreach (var (o, at) in _start)
+        {
+            start[o] = (int)value(at);
+            finish[o] = start[o] + _model.Work[o];
+        }
+
+        foreach (var (o, needs) in _staff)
+        {
+            var slot = _model.CrewAt[o];
+            foreach (var (need, from) in _model.Crew[o].Zip(needs))
+            {
+                var end = slot + Math.Min(need.Count, need.Classes.Length);
+                foreach (var (c, many, all) in from)
+                {
+                    if ((many is null ? all : (int)value(many)) is > 0 and var taken)
+                    {
+                        crew[slot++] = new(c, taken);
+                    }
+                }
+
+                crew.AsSpan(slot, end - slot).Clear();
+                slot = end;
+            }
+        }
+
+        var ends = new int[_model.Builds];
+        for (var o = 0; o < start.Length; o++)
+        {
+            ends[_model.Build[o]] = Math.Max(ends[_model.Build[o]], finish[o]);
+        }
+
+        var weighted = ends.Select((end, b) => _model.Weight[b] * (long)Math.Max(0, end - _model.Due[b])).Sum();
+        return new(_start.Keys.ToDictionary(o => o, o => start[o]), new(start, finish, crew, weighted, ends.Max()));
     }
 
     private LinearExpr End(int o) => _start[o] + _model.Work[o];
@@ -147,8 +193,11 @@ internal sealed class SolverModel
 
     private void Staff(int o, Need need, IntervalVar interval, IntVar start)
     {
+        var from = new List<(int, IntVar?, int)>();
+        (_staff.TryGetValue(o, out var needs) ? needs : _staff[o] = []).Add(from);
         if (need.Classes.Length == 1)
         {
+            from.Add((need.Classes[0], null, need.Count));
             Load(need.Classes[0], interval, LinearExpr.Constant(need.Count));
             return;
         }
@@ -168,12 +217,14 @@ internal sealed class SolverModel
                 _hints.Add((isOf, Math.Min(1, now)));
                 Load(c, _cp.NewOptionalFixedSizeIntervalVar(start, _model.Work[o], isOf, ""), LinearExpr.Constant(1));
                 shares.Add(isOf);
+                from.Add((c, isOf, 0));
             }
             else
             {
                 var many = _cp.NewIntVar(0, Math.Min(need.Count, _model.Capacity[c]), "");
                 Load(c, interval, many);
                 shares.Add(many);
+                from.Add((c, many, 0));
             }
         }
 

@@ -21,6 +21,8 @@ public static class PlainCheck
 
         int Start(string id) => answer.Operations[id].Start;
         int End(string id) => Start(id) + operations[id].Duration;
+        HashSet<string?> Of(string kind) =>
+            [.. problem.Stations.Where(s => (s.Kind ?? s.Id) == kind || s.Id == kind).Select(s => s.Id)];
         foreach (var (build, o) in problem.Builds.SelectMany(b => b.Operations.Select(o => (b, o))))
         {
             Say(Start(o.Id) < Math.Max(o.NotBefore, build.NotBefore), $"{o.Id} starts before it may");
@@ -31,7 +33,14 @@ public static class PlainCheck
             }
 
             Say(!Staffed(problem, o, answer.Operations[o.Id].People ?? []), $"{o.Id} has not the crew it asks for");
-            Say(o.Station is not null && answer.Operations[o.Id].Station != o.Station, $"{o.Id} is not at its station");
+            Say(
+                o.Station is not null && !Of(o.Station).Contains(answer.Operations[o.Id].Station),
+                $"{o.Id} is not at a station of its kind"
+            );
+            Say(
+                o.Hold is not null && !Of(o.Hold.Station).Contains(answer.Operations[o.Id].Hold),
+                $"{o.Id} does not hold a station of its kind"
+            );
         }
 
         foreach (var group in problem.Builds.SelectMany(b => b.OneAtATime))
@@ -52,6 +61,19 @@ public static class PlainCheck
                 1,
                 $"{person.Id} is in two places"
             );
+        }
+
+        foreach (var station in problem.Stations)
+        {
+            var there = operations
+                .Values.Where(o => answer.Operations[o.Id].Station == station.Id)
+                .Select(o => (Start(o.Id), End(o.Id)))
+                .Concat(
+                    operations
+                        .Values.Where(o => answer.Operations[o.Id].Hold == station.Id)
+                        .Select(o => (Start(o.Id), End(o.Hold!.Until)))
+                );
+            Crowded(there, station.Count, $"{station.Id} serves more than it can");
         }
 
         foreach (var kind in problem.Stations.GroupBy(s => s.Kind ?? s.Id))

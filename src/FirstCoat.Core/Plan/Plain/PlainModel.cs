@@ -147,18 +147,57 @@ internal sealed class PlainModel
             }
         }
 
+        var (at, held) = Units(schedule);
         var placed = Enumerable
             .Range(0, _operations.Count)
             .ToDictionary(
                 o => _operations[o].Id,
-                o => new PlainPlaced(
-                    schedule.Start[o],
-                    people[o].Count == 0 ? null : people[o],
-                    _operations[o].Station,
-                    _operations[o].Hold?.Station
-                )
+                o => new PlainPlaced(schedule.Start[o], people[o].Count == 0 ? null : people[o], at[o], held[o])
             );
         return new(_problem.Name, new(schedule.Weighted, schedule.Makespan), bound, placed);
+    }
+
+    /// <summary>Which station each operation and each hold has, by its own id: the first of its kind that is
+    /// free.</summary>
+    private (string?[] At, string?[] Held) Units(Schedule schedule)
+    {
+        var index = _operations.Select((o, i) => (o.Id, i)).ToDictionary(x => x.Id, x => x.i);
+        var (at, held) = (new string?[_operations.Count], new string?[_operations.Count]);
+        var asked = Enumerable
+            .Range(0, _operations.Count)
+            .SelectMany(o =>
+                new (string? Kind, int Until, string?[] Into, int Of)[]
+                {
+                    (_operations[o].Hold?.Station, Until(o), held, o),
+                    (_operations[o].Station, schedule.Finish[o], at, o),
+                }
+            )
+            .Where(a => a.Kind is not null)
+            .OrderBy(a => schedule.Start[a.Of])
+            .ThenBy(a => a.Until);
+        var free = _problem
+            .Stations.GroupBy(s => _stationAt[s.Id])
+            .ToDictionary(
+                g => g.Key,
+                g =>
+                    g.SelectMany(s => Enumerable.Repeat(s.Id, s.Count))
+                        .Select(id => (Id: id, From: int.MinValue))
+                        .ToArray()
+            );
+        foreach (var (kind, until, into, o) in asked)
+        {
+            var units = free[_stationAt[kind!]];
+            var unit = Math.Max(0, Array.FindIndex(units, u => u.From <= schedule.Start[o]));
+            into[o] = units[unit].Id;
+            if (until > schedule.Start[o])
+            {
+                units[unit].From = until;
+            }
+        }
+
+        return (at, held);
+
+        int Until(int o) => _operations[o].Hold is { } hold ? schedule.Finish[index[hold.Until]] : 0;
     }
 
     private List<string> Standing(Need[] crew)

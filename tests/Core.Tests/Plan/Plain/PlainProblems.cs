@@ -29,6 +29,7 @@ internal static class PlainProblems
             {
                 new PlainStation("booth", "booth", 1),
                 new PlainStation("bay", "bay", 1 + random.Next(2)),
+                new PlainStation("back bay", "bay", 1),
                 new PlainStation("jig", null, 1),
             };
             var builds = Enumerable
