@@ -40,7 +40,7 @@ const contexts = new Map();
 async function as(user, size) {
   const key = `${user} ${size.width}`;
   if (!contexts.has(key)) {
-    const context = await browser.newContext({ viewport: size, reducedMotion: "reduce" });
+    const context = await browser.newContext({ viewport: size, reducedMotion: "reduce", locale: "en-GB" });
     const page = await context.newPage();
     await page.goto(`${base}/sign-in`);
     await page.getByLabel("Name").fill(user);

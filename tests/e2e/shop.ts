@@ -32,7 +32,7 @@ export async function openShop(desk: Page) {
 }
 
 export async function pageOf(browser: Browser, size: { width: number; height: number }, baseURL: string): Promise<[BrowserContext, Page]> {
-  const context = await browser.newContext({ viewport: size, baseURL, reducedMotion: "reduce" });
+  const context = await browser.newContext({ viewport: size, baseURL, reducedMotion: "reduce", locale: "en-GB" });
   return [context, await context.newPage()];
 }
 

@@ -7,7 +7,7 @@ import { api, ask, type Schemas } from "./api/client";
 import { listen } from "./api/live";
 import { buildsQuery, queries, sessionQuery, useMay, useUser } from "./api/queries";
 import { waitsFor } from "./builds/BuildPlaces";
-import { serverNow, takeShopWays, timeOf, today, weekday } from "./format";
+import { serverNow, timeOf, today, weekday } from "./format";
 import { FindField } from "./overview/FindField";
 import { useCellNames } from "./ui/cellNames";
 import { Dab } from "./ui/Dab";
@@ -24,7 +24,6 @@ export function AppFrame() {
   const session = useQuery(sessionQuery).data;
   const may = useMay();
   const { pathname } = useLocation();
-  takeShopWays(session?.shop ?? null, session?.now);
   useCellNames();
   useEffect(() => {
     let stop: (() => void) | undefined;

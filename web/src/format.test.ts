@@ -15,6 +15,7 @@ import {
   logged,
   money,
   percent,
+  readIn,
   scaleMark,
   size,
   takeShopWays,
@@ -60,6 +61,23 @@ describe("wall times of the shop", () => {
     expect(today()).toBe("2026-10-14");
     ways("America/New_York", "2026-10-13T02:30:00Z");
     expect(today()).toBe("2026-10-12");
+  });
+});
+
+describe("the reader's own way with dates and numbers", () => {
+  afterEach(() => readIn("en-GB"));
+  it.each([
+    ["en-US", "Sep 4", "£1,234.50", "2.5"],
+    ["en-GB", "4 Sep", "£1,234.50", "2.5"],
+    ["de-AT", "4 Sep", "£ 1.234,50", "2,5"],
+    ["not a language", "4 Sep", "£1,234.50", "2.5"],
+  ])("%s", (language, date, amount, hour) => {
+    ways("UTC");
+    readIn(language);
+    const plain = (text: string) => text.replace(/\s/g, " ");
+    expect([day("2026-09-04"), plain(money(1234.5)), hours(150)].map(plain)).toEqual([date, amount, hour]);
+    // What the code itself reads does not depend on who reads the page.
+    expect([dateOf("2026-09-04T08:05:00Z"), timeOf("2026-09-04T00:05:00Z")]).toEqual(["2026-09-04", "00:05"]);
   });
 });
 

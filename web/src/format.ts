@@ -1,12 +1,33 @@
 import type { Schemas } from "./api/client";
 
-/** Locale of the reader's browser; the shop's zone for every wall time. */
+/**
+ * The reader's own way with dates and numbers, in the application's language: a browser set to German for Austria
+ * reads English words and Austrian figures.
+ */
+export function localeOf(language: string): string {
+  try {
+    return `en-${new Intl.Locale(language).maximize().region ?? "001"}`;
+  } catch {
+    return "en-001";
+  }
+}
+
+let locale = localeOf(globalThis.navigator?.language ?? "");
+/** Takes the reader's language; without it, the browser's is taken once. */
+export const readIn = (language: string) => {
+  locale = localeOf(language);
+};
+
+/** The shop's zone for every wall time. */
 let zone = "UTC";
 let currency = "GBP";
 let units: Schemas["UnitSystem"] = "metric";
 let offsetMs = 0;
 
-/** Takes the shop's ways, and the server's time: the browser never asks its own clock what time it is. */
+/**
+ * Takes the shop's ways, and the server's time: the browser never asks its own clock what time it is. Called where they
+ * arrive, before anything is drawn with them.
+ */
 export function takeShopWays(
   shop: { timeZone: string; currency: string; units?: Schemas["UnitSystem"] } | null,
   serverNow: string | undefined,
@@ -19,9 +40,15 @@ export function takeShopWays(
   if (serverNow) offsetMs = new Date(serverNow).getTime() - Date.now();
 }
 
+/** What a client reads has its own currency, and its times stand in it as words. */
+export function takePageWays<T extends { page: { currency: string } }>(answer: T): T {
+  takeShopWays({ timeZone: "UTC", currency: answer.page.currency }, undefined);
+  return answer;
+}
+
 export const serverNow = () => new Date(Date.now() + offsetMs);
 
-const dayFormat = (options: Intl.DateTimeFormatOptions) => new Intl.DateTimeFormat("en-GB", { ...options, timeZone: "UTC" });
+const dayFormat = (options: Intl.DateTimeFormatOptions) => new Intl.DateTimeFormat(locale, { ...options, timeZone: "UTC" });
 const asDay = (date: string) => new Date(`${date}T00:00:00Z`);
 
 /** "14 Oct", with the year when it is another one. */
@@ -34,14 +61,23 @@ export function day(date: string | null | undefined): string {
 }
 
 /** "14 Oct", or in another year "Mar 2027": where there is little room. */
-export const shortDay = (date: string) => (date.slice(0, 4) === today().slice(0, 4) ? day(date) : day(date).replace(/^\d+ /, ""));
+export const shortDay = (date: string) =>
+  date.slice(0, 4) === today().slice(0, 4)
+    ? day(date)
+    : dayFormat({ month: "short", year: "numeric" }).format(asDay(date)).replace("Sept", "Sep");
+
+/** The short name of a date's month. */
+export const month = (date: string) => dayFormat({ month: "short" }).format(asDay(date)).slice(0, 3);
 
 export const weekday = (date: string) => dayFormat({ weekday: "short", day: "numeric", month: "short" }).format(asDay(date));
 export const longDay = (date: string) => dayFormat({ weekday: "long", day: "numeric", month: "long", year: "numeric" }).format(asDay(date));
 
+/** Whoever reads it: dates and times that are also read by the code. */
+const ISO = "en-CA";
+
 /** The shop's wall date of an instant, as 2026-10-14. */
 export const dateOf = (at: string | Date) =>
-  new Intl.DateTimeFormat("en-CA", { timeZone: zone, year: "numeric", month: "2-digit", day: "2-digit" }).format(new Date(at));
+  new Intl.DateTimeFormat(ISO, { timeZone: zone, year: "numeric", month: "2-digit", day: "2-digit" }).format(new Date(at));
 
 export const today = () => dateOf(serverNow());
 
@@ -50,7 +86,7 @@ export const addDays = (date: string, days: number) => new Date(asDay(date).getT
 
 /** The shop's wall time of an instant, as 10:42. */
 export const timeOf = (at: string | Date) =>
-  new Intl.DateTimeFormat("en-GB", { timeZone: zone, hour: "2-digit", minute: "2-digit", hour12: false }).format(new Date(at));
+  new Intl.DateTimeFormat(ISO, { timeZone: zone, hour: "2-digit", minute: "2-digit", hourCycle: "h23" }).format(new Date(at));
 
 /** The instant of a wall date and time in the shop's zone. */
 export function instantOf(date: string, time: string): string {
@@ -68,10 +104,14 @@ export const hm = (minutes: number) =>
 /** Planned minutes as hours, with a decimal where it matters. */
 export function hours(minutes: number): string {
   const h = minutes / 60;
-  return Math.abs(h) < 10 && h % 1 !== 0
-    ? (Math.round(h * 10) / 10).toString().replace("-", "−")
-    : Math.round(h).toString().replace("-", "−");
+  return number(h, Math.abs(h) < 10 ? 1 : 0, false);
 }
+
+/** A figure with so many decimals at most. */
+export const number = (value: number, most = 0, grouped = true) =>
+  new Intl.NumberFormat(locale, { maximumFractionDigits: most, useGrouping: grouped, signDisplay: "negative" })
+    .format(value)
+    .replace("-", "−");
 
 /** Time that was logged, as it is spoken: minutes under an hour. */
 export const logged = (minutes: number) => (Math.abs(minutes) < 60 ? `${minutes} min` : `${hm(minutes)} h`);
@@ -84,13 +124,13 @@ export function wait(minutes: number): string {
 }
 
 export const money = (amount: number) =>
-  new Intl.NumberFormat("en-GB", { style: "currency", currency, currencyDisplay: "narrowSymbol", minimumFractionDigits: 2 })
+  new Intl.NumberFormat(locale, { style: "currency", currency, currencyDisplay: "narrowSymbol", minimumFractionDigits: 2 })
     .format(amount)
     .replace("-", "−");
 
 const INCH = 25.4;
 const FOOT = 304.8;
-const decimals = (value: number, most: number) => String(Number(value.toFixed(most)));
+const decimals = (value: number, most: number) => number(value, most, false);
 
 /** How lengths are written and entered in this shop; they are kept in whole millimetres. */
 export const lengthUnit = () => (units === "us" ? "in" : "mm");
@@ -109,7 +149,7 @@ export const scaleMark = () => (units === "us" ? { mm: FOOT, unit: "ft", bar: 6 
 export const percent = (share: number) => `${Math.round(share * 100)} %`;
 
 export function days(value: number): string {
-  return value < 10 ? String(Math.round(value * 10) / 10) : String(Math.round(value));
+  return number(value, value < 10 ? 1 : 0, false);
 }
 
 const STAGES: Record<Schemas["Stage"], string> = {

@@ -1,4 +1,8 @@
 import { configure } from "@testing-library/react";
+import { readIn } from "./format";
+
+// What the suites expect is written as in Britain; other readers have tests of their own.
+readIn("en-GB");
 
 // The suites share two cores: what a test waits for may take longer than the library's second.
 configure({ asyncUtilTimeout: 6000 });

@@ -5,6 +5,7 @@ using System.Security.Cryptography;
 using System.Text;
 using System.Text.Json;
 using System.Text.Json.Nodes;
+using System.Text.RegularExpressions;
 using Microsoft.AspNetCore.Hosting.Server;
 using Microsoft.AspNetCore.Hosting.Server.Features;
 
@@ -53,6 +54,7 @@ public sealed partial class PagePrinter(
     PrintTickets tickets,
     PrintTurns turns,
     IConfiguration settings,
+    IHttpContextAccessor asks,
     ILogger<PagePrinter> log
 )
 {
@@ -89,7 +91,7 @@ public sealed partial class PagePrinter(
         try
         {
             profile = Directory.CreateTempSubdirectory(ProfileName);
-            browser = Start(chromium, profile.FullName);
+            browser = Start(chromium, profile.FullName, Language());
             var port = await Port(profile.FullName, limit.Token);
             return await Drive(port, $"{Address()}/{route}/{ticket}", paper, form, limit.Token);
         }
@@ -152,7 +154,18 @@ public sealed partial class PagePrinter(
     [LoggerMessage(Level = LogLevel.Warning, Message = "Could not clear {Folder}: {Reason}")]
     private static partial void LogLeft(ILogger log, string folder, string reason);
 
-    private static Process Start(string chromium, string profile)
+    /// <summary>The first language of whoever asks, so that paper has the reader's way with dates and numbers.</summary>
+    private string? Language() =>
+        asks
+            .HttpContext?.Request.GetTypedHeaders()
+            .AcceptLanguage.OrderByDescending(l => l.Quality ?? 1)
+            .Select(l => l.Value.ToString())
+            .FirstOrDefault(l => LanguageTag().IsMatch(l));
+
+    [GeneratedRegex("^[A-Za-z]{2,3}(-[A-Za-z0-9]{2,8})*$")]
+    private static partial Regex LanguageTag();
+
+    private static Process Start(string chromium, string profile, string? language)
     {
         var start = new ProcessStartInfo(chromium) { RedirectStandardError = true, RedirectStandardOutput = true };
         foreach (
@@ -169,6 +182,7 @@ public sealed partial class PagePrinter(
                 "--disable-dev-shm-usage",
                 "--remote-debugging-port=0",
                 $"--user-data-dir={profile}",
+                $"--accept-lang={language ?? "en-GB"}",
                 "about:blank",
             }
         )

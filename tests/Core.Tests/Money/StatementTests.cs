@@ -50,7 +50,7 @@ public sealed class StatementTests
                 Changes = [new("c1", 300, ChangeStatus.Approved, 50), new("c2", 900, ChangeStatus.Pending)],
             }
         );
-        s.Lines.Select(l => (l.Id, l.Net)).ShouldBe([("contract", 5000m), ("c1", 150m)]);
+        s.Lines.Select(l => (l.Id, l.Net)).ShouldBe([("contract price", 5000m), ("c1", 150m)]);
         (s.ChangesApproved, s.ChangesPending).ShouldBe((300m, 900m));
     }
 

@@ -1,5 +1,6 @@
 import { MutationCache, QueryCache, QueryClient, queryOptions, useQuery } from "@tanstack/react-query";
 import { createContext, useContext } from "react";
+import { takeShopWays } from "../format";
 import { api, ask, Problem, type Schemas } from "./client";
 import { setSignedOut } from "./signedOut";
 
@@ -37,6 +38,7 @@ export const sessionQuery = queryOptions({
   queryKey: ["session"],
   queryFn: async () => {
     const now = await ask(api.GET("/api/session"));
+    takeShopWays(now.shop ?? null, now.now);
     const before: Schemas["SessionView"] | undefined = queries.getQueryData(["session"]);
     // Whoever worked here a moment ago is asked for the password; the page keeps what it is until then.
     // So does a window beside which somebody else signed in: nothing of it goes under another name.

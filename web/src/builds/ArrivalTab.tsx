@@ -2,7 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, ask, type Schemas } from "../api/client";
 import { arrivalQuery, bodyQuery, operationsQuery, photosQuery, useMay } from "../api/queries";
-import { addDays, dateOf, day, today, words } from "../format";
+import { addDays, dateOf, day, number, today, words } from "../format";
 import { AreaField, ChoiceField, choices, photoChoices, TextField } from "../ui/Field";
 import { FormSheet } from "../ui/FormSheet";
 import { PhotoTaker } from "../ui/PhotoTaker";
@@ -123,7 +123,7 @@ export function ArrivalTab() {
 function facts(a: Arrival): string {
   return [
     `Came ${day(a.cameOn)}, ${words(a.as)}${a.onWhose && ` (${a.onWhose})`}`,
-    a.odometer !== null && `clock at ${a.odometer.toLocaleString("en-GB")}`,
+    a.odometer !== null && `clock at ${number(a.odometer)}`,
     `${a.keys === 0 ? "no key" : a.keys === 1 ? "one key" : `${a.keys} keys`}`,
     a.battery === "none" ? "no battery" : `${a.battery} battery`,
     a.fluids.length > 0 && `in it: ${a.fluids.join(", ")}`,

@@ -7,7 +7,7 @@ import { listen } from "../api/live";
 import { clockQuery, queries, sessionQuery, styleQuery, stylesQuery, useUser } from "../api/queries";
 import { KeptUnsent, useUnsent } from "../api/unsent";
 import { sendPhoto } from "../api/upload";
-import { dateOf, day, hm, hours, serverNow, takeShopWays, timeOf, today, weekday } from "../format";
+import { dateOf, day, hm, hours, serverNow, timeOf, today, weekday } from "../format";
 import { CHALK, GUIDE3 } from "../tokens";
 import { Dab } from "../ui/Dab";
 import { TextField } from "../ui/Field";
@@ -27,8 +27,7 @@ const FORGOTTEN_MINUTES = 14 * 60;
 
 /** The phone: one job, its time, three reports in reach of a thumb, done apart and held for a second. */
 export function ClockPage() {
-  const session = useQuery(sessionQuery).data;
-  takeShopWays(session?.shop ?? null, session?.now);
+  useQuery(sessionQuery);
   const user = useUser();
   const clock = useQuery({ ...clockQuery, enabled: user?.personId != null });
   const online = useOnline();

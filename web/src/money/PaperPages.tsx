@@ -1,26 +1,25 @@
 import { useQuery } from "@tanstack/react-query";
 import { useParams } from "@tanstack/react-router";
 import { useEffect } from "react";
-import { api, ask, type Schemas } from "../api/client";
-import { sessionQuery } from "../api/queries";
-import { takeShopWays } from "../format";
+import { api, ask } from "../api/client";
+import { takePageWays } from "../format";
 import "../ui/print-fonts";
 import { usePrintReady } from "../ui/usePrintReady";
 import { AnswerBox } from "./AnswerBox";
 import { PaperView } from "./PaperView";
-
-const ways = (page: Schemas["PaperPage"] | undefined) =>
-  takeShopWays(page ? { timeZone: "UTC", currency: page.currency } : null, undefined);
 
 /** The page that the printing browser opens; it says when everything on it is there. */
 export function PaperPrintPage() {
   const { ticket } = useParams({ from: "/print/papers/$ticket" });
   const page = useQuery({
     queryKey: ["print-paper", ticket],
-    queryFn: () => ask(api.GET("/api/print/papers/{ticket}", { params: { path: { ticket } } })),
+    queryFn: async () => {
+      const page = await ask(api.GET("/api/print/papers/{ticket}", { params: { path: { ticket } } }));
+      takePageWays({ page });
+      return page;
+    },
     retry: false,
   });
-  ways(page.data);
   usePrintReady(page.data !== undefined);
   if (!page.data) return null;
   return (
@@ -34,14 +33,13 @@ export function PaperPrintPage() {
 export function PrivatePaperPage() {
   const { token, id } = useParams({ from: "/r/$token/papers/$id" });
   // Answering needs the token against forgery, which comes with the session.
-  useQuery(sessionQuery);
+  useQuery({ queryKey: ["private-session"], queryFn: () => ask(api.GET("/api/session")) });
   const path = { params: { path: { token, id } } };
   const paper = useQuery({
     queryKey: ["private-paper", token, id],
-    queryFn: () => ask(api.GET("/api/private/{token}/papers/{id}", path)),
+    queryFn: async () => takePageWays(await ask(api.GET("/api/private/{token}/papers/{id}", path))),
     retry: false,
   });
-  ways(paper.data?.page);
   useEffect(() => {
     document.title = paper.data ? `${paper.data.page.title} · ${paper.data.page.shop}` : "First Coat";
   }, [paper.data]);

@@ -1,3 +1,4 @@
+import { month } from "../format";
 import { f } from "../geometry";
 import { INK, OXIDE, P3 } from "../tokens";
 
@@ -20,7 +21,7 @@ export function monthsOf(s: Scale): { x: number; name: string }[] {
   const d = new Date(s.from * 86_400_000);
   for (d.setUTCDate(1), d.setUTCMonth(d.getUTCMonth() + 1); d.getTime() / 86_400_000 < s.to; d.setUTCMonth(d.getUTCMonth() + 1)) {
     const iso = d.toISOString().slice(0, 10);
-    months.push({ x: x(s, iso), name: d.toLocaleString("en-GB", { month: "short", timeZone: "UTC" }).slice(0, 3) });
+    months.push({ x: x(s, iso), name: month(iso) });
   }
   return months.filter((_, i) => i % Math.ceil(months.length / 9) === 0);
 }

@@ -1,7 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { useParams } from "@tanstack/react-router";
 import { api, ask } from "../api/client";
-import { takeShopWays } from "../format";
+import { takePageWays } from "../format";
 import "../ui/print-fonts";
 import { usePrintReady } from "../ui/usePrintReady";
 import { ReportView } from "./ReportView";
@@ -11,10 +11,9 @@ export function PrintPage() {
   const { ticket } = useParams({ from: "/print/$ticket" });
   const page = useQuery({
     queryKey: ["print", ticket],
-    queryFn: () => ask(api.GET("/api/print/{ticket}", { params: { path: { ticket } } })),
+    queryFn: async () => takePageWays(await ask(api.GET("/api/print/{ticket}", { params: { path: { ticket } } }))),
     retry: false,
   });
-  takeShopWays(page.data ? { timeZone: "UTC", currency: page.data.page.currency } : null, undefined);
   usePrintReady(page.data !== undefined);
   if (!page.data) return null;
   return (

@@ -2,7 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useParams } from "@tanstack/react-router";
 import { useEffect, useState } from "react";
 import { api, ask, type Schemas } from "../api/client";
-import { day, takeShopWays } from "../format";
+import { day, takePageWays } from "../format";
 import "../ui/print-fonts";
 import { ReportView } from "./ReportView";
 
@@ -32,7 +32,7 @@ export function PrivatePage() {
   const [number, setNumber] = useState<number | undefined>(undefined);
   const page = useQuery({
     queryKey: ["private", token, number],
-    queryFn: () => ask(api.GET("/api/private/{token}", { params: { path: { token }, query: { number } } })),
+    queryFn: async () => takePageWays(await ask(api.GET("/api/private/{token}", { params: { path: { token }, query: { number } } }))),
     retry: false,
     staleTime: Number.POSITIVE_INFINITY,
   });
@@ -41,7 +41,6 @@ export function PrivatePage() {
     queryFn: () => ask(api.GET("/api/private/{token}/papers", { params: { path: { token } } })),
     retry: false,
   });
-  takeShopWays(page.data ? { timeZone: "UTC", currency: page.data.page.currency } : null, undefined);
   useEffect(() => {
     document.title = page.data ? `${page.data.page.title} · ${page.data.page.shop}` : "First Coat";
   }, [page.data]);

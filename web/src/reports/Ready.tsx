@@ -1,5 +1,5 @@
 import type { Schemas } from "../api/client";
-import { day, weekday } from "../format";
+import { day, month, weekday } from "../format";
 import { f } from "../geometry";
 import { INK, INK2, OXIDE } from "../tokens";
 
@@ -69,7 +69,7 @@ export function Ready({ page }: { page: Page }) {
             <path d={`M${f(x(m))},20V${height - 8}`} stroke="#CDBF9F" />
             {x(m) > 40 && (
               <text x={f(x(m) + 3)} y="12" fontSize="12.5" fill={INK2}>
-                {new Date(`${m}T00:00:00Z`).toLocaleString("en-GB", { month: "short", timeZone: "UTC" })}
+                {month(m)}
               </text>
             )}
           </g>

@@ -5,7 +5,6 @@ import { api, ask, NotSent, newId, type Schemas } from "../api/client";
 import { askAgain, bodyQuery, buildsQuery, sessionQuery, surveyQuery } from "../api/queries";
 import { KeptUnsent, keepUnsent } from "../api/unsent";
 import { sendPhoto } from "../api/upload";
-import { takeShopWays } from "../format";
 import { middleOf, pointAt } from "../geometry";
 import { CHALK, GUIDE, GUIDE3 } from "../tokens";
 import { Dab } from "../ui/Dab";
@@ -43,8 +42,7 @@ export function neighbours(places: Place[], key: string, at: Schemas["MapPoint"]
 
 /** The phone: where, what, how bad, a photo, a note, one button that keeps it. */
 export function FindPage() {
-  const session = useQuery(sessionQuery).data;
-  takeShopWays(session?.shop ?? null, session?.now);
+  useQuery(sessionQuery);
   const { number } = useParams({ strict: false });
   const card = useQuery(buildsQuery).data?.find((b) => b.number === Number(number));
   if (!card) return <main className="clk p-5">Loading…</main>;
