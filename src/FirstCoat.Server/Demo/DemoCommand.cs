@@ -27,9 +27,13 @@ public static class DemoCommand
             new SetClock(now.ToDateTimeOffset()),
             Futures
         );
-        await new DemoShop(services, now, Console.Out.WriteLine).Tell(CancellationToken.None);
+        await new DemoShop(services, now, Say).Tell(CancellationToken.None);
+        Console.Out.WriteLine();
         return 0;
     }
+
+    /// <summary>One line that changes on a terminal, a line for each week elsewhere.</summary>
+    private static void Say(string bar) => Console.Out.Write(Console.IsOutputRedirected ? bar + "\n" : "\r" + bar);
 
     /// <summary>The store and its desks over a clock that is set while the history is told.</summary>
     /// <param name="futures">Sampled for each look at the chances.</param>

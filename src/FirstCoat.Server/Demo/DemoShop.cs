@@ -64,7 +64,7 @@ internal sealed class DemoShop(ServiceProvider services, Instant now, Action<str
         {
             if (_today.DayOfWeek == IsoDayOfWeek.Monday)
             {
-                say($"  week of {_today:d MMM}");
+                say(Bar(_today));
             }
 
             await Morning(cancel);
@@ -79,6 +79,14 @@ internal sealed class DemoShop(ServiceProvider services, Instant now, Action<str
         _clock.Set(now);
         await new DemoPresent(this).Tell(cancel);
         _clock.Set(now);
+    }
+
+    /// <summary>How much of the half year is told: "[######....] week of 6 Jul".</summary>
+    private string Bar(LocalDate week)
+    {
+        const int Wide = 26;
+        var told = Wide - (Period.DaysBetween(week, LastDay) + 6) / 7 * Wide / Weeks;
+        return $"  [{new string('#', told)}{new string('.', Wide - told)}] week of {week:d MMM}   ";
     }
 
     internal Guid Person(string user) => _people[user];

@@ -61,7 +61,7 @@ export function OutsideTab() {
                       {j.pieces.map((p) => `${p.count} ${p.name}`).join(", ")}
                       {j.missing > 0 && <span className="block text-oxide font-[620]">{j.missing} missing</span>}
                     </td>
-                    <td>{day(j.sentOn)}</td>
+                    <td className="whitespace-nowrap">{day(j.sentOn)}</td>
                     <td className={j.late ? "text-oxide font-[620]" : ""}>{day(j.promisedOn)}</td>
                     <td>{j.backOn ? `${day(j.backOn)}, ${j.countedIn} of ${j.sent}` : "–"}</td>
                     {may.desk && (

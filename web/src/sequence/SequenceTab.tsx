@@ -84,7 +84,7 @@ export function SequenceTab() {
                             <svg width="8" height="18" aria-hidden="true" className="flex-none mt-[1px]">
                               <rect width="8" height="18" fill={layerColour(o.stage, card.colourHex)} />
                             </svg>
-                            <span>
+                            <span className="self-baseline">
                               <b className="font-[660]">{o.kind === "gate" ? `Gate: ${o.name}` : o.name}</b>
                               <span className="block text-ink2">
                                 {[
