@@ -64,6 +64,7 @@ export function RoundPicture({
         const close = s.halfAngle === 0;
         const done = s.photoId !== null;
         return (
+          // biome-ignore lint/a11y/noStaticElementInteractions: the list beside the picture does the same by keyboard
           <g key={s.key} className="cursor-pointer" onClick={() => onChoose(s.key)}>
             {close ? (
               <rect

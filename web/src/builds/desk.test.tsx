@@ -465,7 +465,9 @@ describe("money", () => {
     expect(screen.getByText("Wil Aske, 2026-10-12, 4:15")).toBeTruthy();
     press("Parts");
     expect(screen.queryByText("4:15 h x 62.00")).toBeNull();
-    expect(screen.getByLabelText("At the end").textContent).toContain("£1,700.00 net, £2,040.00 with tax: £199.70 above what was agreed");
+    expect(screen.getByText(/^At the end the bill/).textContent).toContain(
+      "£1,700.00 net, £2,040.00 with tax: £199.70 above what was agreed",
+    );
   });
 
   it("says when the deposit is used up, and leaves out a margin that was not sent", () => {

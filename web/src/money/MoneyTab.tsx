@@ -272,7 +272,7 @@ function Cover({ of: c }: { of: Schemas["CoverView"] }) {
 function Ahead({ money: m }: { money: Schemas["BuildMoneyView"] }) {
   const t = m.totals;
   return (
-    <p className="mt-2" aria-label="At the end">
+    <p className="mt-2">
       At the end the bill likely comes to <b>{money(t.atEnd)}</b> net, {money(t.atEndGross)} with tax
       {t.contract === "timeAndMaterials"
         ? t.estimate > 0 && t.aboveEstimate > 0

@@ -15,7 +15,7 @@ export function Spray({ of: r, most, paint }: { of: Amounts; most: number; paint
   const tip = r.high + (r.high - r.likely) * 0.35;
   const fill = r.stage ? layerColour(r.stage, paint) : mix(P3, "#5F6B66", 0.5);
   return (
-    <svg viewBox={`0 0 ${WIDTH} ${HEIGHT}`} width={WIDTH} height={HEIGHT} className="block">
+    <svg viewBox={`0 0 ${WIDTH} ${HEIGHT}`} width={WIDTH} height={HEIGHT} className="block" aria-hidden="true">
       <path
         d={`M${f(x(tail))},14L${f(x(r.low))},10.5L${f(x(r.likely))},5L${f(x(r.high))},11L${f(Math.min(WIDTH, x(tip)))},14L${f(x(r.high))},17L${f(x(r.likely))},23L${f(x(r.low))},17.5Z`}
         fill={fill}

@@ -136,6 +136,7 @@ export function FindField() {
       <kbd aria-hidden="true">{KEY}</kbd>
       {shows && (
         // What is tapped would lose the field its focus, and the list with it.
+        // biome-ignore lint/a11y/noStaticElementInteractions: nothing is done here: it keeps the focus in the field
         <div className="found" onMouseDown={(e) => e.preventDefault()}>
           <div id={list} role="listbox" aria-label="Found">
             {rows.map((f, i) => (

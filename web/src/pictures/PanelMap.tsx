@@ -246,6 +246,8 @@ export function PanelMap({
           const on = hands.some((h) => h.panels.includes(p.key));
           const picked = selected === p.key;
           return (
+            // biome-ignore lint/a11y/noStaticElementInteractions: it is a button wherever it can be picked
+            // biome-ignore lint/a11y/useAriaPropsSupportedByRole: it is a button wherever it can be picked
             <g
               key={p.key}
               data-panel={p.key}

@@ -95,6 +95,7 @@ export function AssemblyPicture({ kind, side, steps, chosen, onChoose, paint, sm
           const away = step.off && !step.back;
           const next = !step.off && step.first.length === 0;
           return (
+            // biome-ignore lint/a11y/noStaticElementInteractions: the list beside the picture does the same by keyboard
             <path
               key={key}
               d={part.path}
@@ -114,6 +115,7 @@ export function AssemblyPicture({ kind, side, steps, chosen, onChoose, paint, sm
         if (!part) return null;
         const [px, py] = part.at;
         return (
+          // biome-ignore lint/a11y/noStaticElementInteractions: the list beside the picture does the same by keyboard
           <g key={s.key} className="cursor-pointer" onClick={() => onChoose(s.key)}>
             <circle
               cx={x(px)}
