@@ -3,7 +3,7 @@ import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 import type { Schemas } from "../api/client";
 import { queries } from "../api/queries";
 import { draw } from "../testing";
-import { FindField, placeOf } from "./FindField";
+import { FindField, Marked, placeOf } from "./FindField";
 
 const navigate = vi.fn();
 vi.mock("@tanstack/react-router", async (original) => ({
@@ -108,4 +108,17 @@ describe("the field that finds anything", () => {
     [found({ kind: "do", do: "enterHours" }), "/builds/41/hours"],
     [found({ kind: "do", do: "openBuild", buildNumber: null }), "/builds/new"],
   ])("knows where things stand", (what, to) => expect(placeOf(what)).toBe(to));
+
+  it("sets in bold what was typed of each word, in any order", () => {
+    const bold = (text: string, typed: string) => {
+      cleanup();
+      const { container } = draw(<Marked text={text} typed={typed} />);
+      expect(container.textContent).toBe(text);
+      return [...container.querySelectorAll("b")].map((b) => b.textContent);
+    };
+    expect(bold("178 L Rear window screws", "win 178 re")).toEqual(["178", "Re", "win"]);
+    expect(bold("Zoë’s bracket", "zoe")).toEqual(["Zoë"]);
+    expect(bold("Rear window", "indow")).toEqual([]);
+    expect(bold("Rear window", " ")).toEqual([]);
+  });
 });

@@ -159,7 +159,9 @@ export function FindField() {
                   <span className="dab">
                     {f.buildNumber !== null && <Dab number={f.buildNumber} colour={f.colourHex ?? ""} w={30} h={17} />}
                   </span>
-                  <b>{f.label}</b>
+                  <span className="label">
+                    <Marked text={f.label} typed={typed} />
+                  </span>
                   <small>{f.detail}</small>
                 </div>
               </div>
@@ -177,5 +179,24 @@ export function FindField() {
         </div>
       )}
     </search>
+  );
+}
+
+/** A text with what was typed of it in bold: each word from its beginning, whatever its accents. */
+export function Marked({ text, typed }: { text: string; typed: string }) {
+  const plain = (t: string) => t.normalize("NFD").replace(/\p{M}/gu, "").toLowerCase();
+  const wanted = plain(typed).split(/\s+/).filter(Boolean);
+  return (
+    <>
+      {text.split(/([\p{L}\p{N}]+)/u).map((piece, i) => {
+        const most = Math.max(0, ...wanted.filter((w) => plain(piece).startsWith(w)).map((w) => w.length));
+        return (
+          <span key={`${i}${piece}`}>
+            {most > 0 && <b>{piece.slice(0, most)}</b>}
+            {piece.slice(most)}
+          </span>
+        );
+      })}
+    </>
   );
 }
