@@ -16,7 +16,8 @@ internal static class Mapping
     }
 }
 
-/// <summary>A mapping that says its table first: what refers to it is named after it, whichever is mapped first.</summary>
+/// <summary>A mapping that says its table first: what refers to it is named after it, whichever is mapped
+/// first.</summary>
 internal interface INamesTable
 {
     void Name(ModelBuilder builder);

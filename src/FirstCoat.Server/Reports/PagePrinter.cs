@@ -154,7 +154,8 @@ public sealed partial class PagePrinter(
     [LoggerMessage(Level = LogLevel.Warning, Message = "Could not clear {Folder}: {Reason}")]
     private static partial void LogLeft(ILogger log, string folder, string reason);
 
-    /// <summary>The first language of whoever asks, so that paper has the reader's way with dates and numbers.</summary>
+    /// <summary>The first language of whoever asks, so that paper has the reader's way with dates and
+    /// numbers.</summary>
     private string? Language() =>
         asks
             .HttpContext?.Request.GetTypedHeaders()
