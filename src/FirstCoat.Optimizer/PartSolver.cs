@@ -72,7 +72,7 @@ internal sealed class PartSolver : IPartSolver
 
         var closed = Closed(model, _decoder, _lists!, solved.Start, schedule);
         // What gave way had no place of its own in the solver; what stood fast is a schedule as it is.
-        var best = byTime || solved.Whole.BetterThan(closed) == false ? closed : solved.Whole;
+        var best = !byTime && solved.Whole.BetterThan(closed) ? solved.Whole : closed;
         return best is not null && best.BetterThan(schedule) ? best : null;
     }
 

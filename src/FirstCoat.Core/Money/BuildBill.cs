@@ -316,7 +316,9 @@ public sealed record BuildBill(
     private static MoneyLine Untold(BillFacts f, StatementLine l) =>
         f.Build.Contract.Kind == ContractKind.Capped
             ? new(l.Id, OverCap, $"Above the cap, not billed: {l.Category}", "", l.Net, l.Tax, [])
-            : new(l.Id, "contract", l.Id == Money.Statement.ContractLine ? "Agreed price" : l.Id, "", l.Net, l.Tax, []);
+        : l.Id.StartsWith(Money.Statement.WriteDown, StringComparison.Ordinal)
+            ? new(l.Id, "contract", $"Above what was agreed, not billed: {l.Category}", "", l.Net, l.Tax, [])
+        : new(l.Id, "contract", l.Id == Money.Statement.ContractLine ? "Agreed price" : l.Id, "", l.Net, l.Tax, []);
 
     /// <summary>Kind by kind beside what was agreed; at an agreed price the price is one kind. What was agreed adds up
     /// to the agreement.</summary>

@@ -349,9 +349,7 @@ public static class LabourEndpoints
             ?? throw Refusal.Missing("person");
         var shop = await db.Settings.AsNoTracking().SingleAsync(cancel);
         var zone = DateTimeZoneProviders.Tzdb[shop.TimeZone];
-        var day = clock.Now.InZone(zone).Date;
-        var today = day.AtStartOfDayInZone(zone).ToInstant();
-        var tomorrow = day.PlusDays(1).AtStartOfDayInZone(zone).ToInstant();
+        var (today, tomorrow) = DayBounds.Of(clock.Now.InZone(zone).Date, zone);
         var mine = await db
             .TimeEntries.AsNoTracking()
             .Where(e => e.PersonId == id && e.ReplacedBy == null && !e.Void)

@@ -1,5 +1,6 @@
 using System.Text.Json;
 using FirstCoat.Core.Builds;
+using FirstCoat.Core.Kernel;
 using FirstCoat.Core.Parts;
 using FirstCoat.Core.Plan;
 using FirstCoat.Core.Sequence;
@@ -627,10 +628,10 @@ public static class PlanEndpoints
             .Ready(operations.Values)
             .Select(o => new ReadyGate(o.Id, o.BuildId, byId[o.BuildId].Number, o.Name))
             .ToList();
-        var start = today.AtStartOfDayInZone(zone).ToInstant();
+        var day = DayBounds.Of(today, zone);
         var logged = await db
             .TimeEntries.AsNoTracking()
-            .Where(e => e.ReplacedBy == null && !e.Void && (e.Stop == null || e.Start >= start))
+            .Where(e => e.ReplacedBy == null && !e.Void && (e.Stop == null || e.Start >= day.Start))
             .ToListAsync(cancel);
         var freight = suppliers.Values.SelectMany(s => s.FreightDays).Distinct().ToList();
         var next =
@@ -650,7 +651,7 @@ public static class PlanEndpoints
             away,
             ready,
             logged.Count(e => e.IsRunning),
-            logged.Where(e => e.Start >= start).Sum(e => e.Minutes(clock.Now)),
+            logged.Where(e => day.Has(e.Start)).Sum(e => e.Minutes(clock.Now)),
             next,
             orders + returning,
             clock.Now,

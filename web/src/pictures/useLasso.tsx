@@ -2,7 +2,7 @@ import type { PointerEvent, RefObject } from "react";
 import type { Schemas } from "../api/client";
 import { f, pointAt } from "../geometry";
 import { CHALK } from "../tokens";
-import { useNow } from "../ui/useNow";
+import { useLatest } from "../ui/useLatest";
 
 type MapPoint = Schemas["MapPoint"];
 
@@ -29,10 +29,10 @@ export const centreOf = (points: readonly MapPoint[]): MapPoint => ({
 
 /** Draws an area by hand: press on a place, go round what is bad, let go. */
 export function useLasso(group: RefObject<SVGGElement | null>, onDraw?: (place: string, area: MapPoint[]) => void) {
-  const { drawn: drawing, now, set: setDrawing } = useNow<{ place: string; points: MapPoint[] } | null>(null);
+  const { drawn: drawing, latest, set: setDrawing } = useLatest<{ place: string; points: MapPoint[] } | null>(null);
   const add = (e: PointerEvent) => {
-    const at = now.current && pointAt(group.current, e);
-    if (now.current && at) setDrawing({ ...now.current, points: [...now.current.points, at] });
+    const at = latest.current && pointAt(group.current, e);
+    if (latest.current && at) setDrawing({ ...latest.current, points: [...latest.current.points, at] });
   };
   return {
     drawn: drawing && drawing.points.length > 1 && (
@@ -56,7 +56,7 @@ export function useLasso(group: RefObject<SVGGElement | null>, onDraw?: (place: 
             },
             onPointerMove: add,
             onPointerUp: () => {
-              const done = now.current;
+              const done = latest.current;
               if (!done) return;
               const corners = cornersOf(done.points);
               setDrawing(null);

@@ -4,7 +4,7 @@ import { STATIONS, size } from "../format";
 import { DoorMark } from "../pictures/DoorMark";
 import { GUIDE, INK, INK2, OXIDE, P0, P2, P3, P4 } from "../tokens";
 import { CheckField, ChoiceField, LengthField, NumberField, TextField } from "../ui/Field";
-import { useNow } from "../ui/useNow";
+import { useLatest } from "../ui/useLatest";
 import { useSend } from "../ui/useSend";
 import {
   between,
@@ -58,7 +58,7 @@ export function DrawPlan({ shop }: { shop: Shop }) {
   const plan = { w: shop.settings.planWidthMm, d: shop.settings.planDepthMm };
   const [tool, setTool] = useState<Tool>("place");
   const [chosen, setChosen] = useState<Chosen>(null);
-  const { drawn: drag, now: dragNow, set: setDrag } = useNow<Drag>(null);
+  const { drawn: drag, latest: dragLatest, set: setDrag } = useLatest<Drag>(null);
   const [undo, setUndo] = useState<(() => Promise<unknown>)[]>([]);
   const svg = useRef<SVGSVGElement>(null);
   const change = useSend((a: { doIt: () => Promise<unknown>; back: () => Promise<unknown> }) => a.doIt(), {
@@ -117,7 +117,7 @@ export function DrawPlan({ shop }: { shop: Shop }) {
     setDrag({ what: side ? "size" : "move", id: s.id, side, from: at(e), was: spotOf(s), now: spotOf(s) });
   };
   const go = (e: PointerEvent) => {
-    const d = dragNow.current;
+    const d = dragLatest.current;
     if (!d) return;
     const p = at(e);
     if (d.what === "new") setDrag({ ...d, to: p });
@@ -129,7 +129,7 @@ export function DrawPlan({ shop }: { shop: Shop }) {
   };
   const end = (e: PointerEvent) => {
     go(e);
-    const d = dragNow.current;
+    const d = dragLatest.current;
     setDrag(null);
     if (!d) return;
     if (d.what === "new") {
