@@ -1,4 +1,5 @@
 using FirstCoat.Core.Access;
+using FirstCoat.Store.Migrations;
 using Microsoft.AspNetCore.Identity;
 
 namespace FirstCoat.Server.Access;
@@ -20,6 +21,7 @@ public sealed class Migrator(IServiceProvider services) : IHostedLifecycleServic
     {
         scope.GetRequiredService<CurrentActor>().Actor = Actor.Application;
         var db = scope.GetRequiredService<ShopDb>();
+        await EarlierShapes.BringOn(db, cancel);
         await db.Database.MigrateAsync(cancel);
         // A shop of before everything could be found.
         await db.FillFinds(cancel);

@@ -1,5 +1,6 @@
 using System.Formats.Tar;
 using System.Security.Cryptography;
+using FirstCoat.Store.Migrations;
 using Npgsql;
 
 namespace FirstCoat.Server.Backups;
@@ -164,7 +165,8 @@ public static class BackupReader
             new(),
             new()
         );
-        if (manifest.Migration.Length > 0 && !db.Database.GetMigrations().Contains(manifest.Migration))
+        var known = EarlierShapes.Known.Concat(db.Database.GetMigrations());
+        if (manifest.Migration.Length > 0 && !known.Contains(manifest.Migration))
         {
             throw new BackupFault(
                 $"This backup was made by a newer version of First Coat ({manifest.Application}). Restore it with that one."

@@ -10,34 +10,6 @@ public sealed class BackupTests(ShopFixture shop) : IClassFixture<ShopFixture>
 {
     private static readonly Instant Now = Instant.FromUtc(2026, 11, 29, 8, 0);
 
-    private sealed record Place(string Connection, IConfiguration Settings, string Folder) : IAsyncDisposable
-    {
-        public async ValueTask DisposeAsync()
-        {
-            await TemplateDatabase.Drop(Connection);
-            Directory.Delete(Folder, recursive: true);
-        }
-    }
-
-    private static async Task<Place> Empty()
-    {
-        var (connection, folder) = (
-            await TemplateDatabase.Blank(),
-            Directory.CreateTempSubdirectory("firstcoat-restored").FullName
-        );
-        return new(
-            connection,
-            new ConfigurationBuilder()
-                .AddInMemoryCollection(
-                    BackupManifest.Folders.Select(f =>
-                        KeyValuePair.Create(f.Setting, (string?)Path.Combine(folder, f.Folder))
-                    )
-                )
-                .Build(),
-            folder
-        );
-    }
-
     private async Task<(string File, BackupManifest Manifest)> Saved()
     {
         await shop.Filled();
@@ -74,7 +46,7 @@ public sealed class BackupTests(ShopFixture shop) : IClassFixture<ShopFixture>
         manifest.Files.Select(f => f.Path.Split('/')[0]).Distinct().ShouldBe(["database.dump", "photos", "keys"]);
         // What is recorded after the backup is not in it.
         await TestBuild.Open(shop);
-        await using var place = await Empty();
+        await using var place = await EmptyPlace.Make();
         await BackupReader.Restore(file, place.Connection, place.Settings, TestContext.Current.CancellationToken);
         (await Tables(place.Connection)).ShouldBe(manifest.Tables);
         foreach (var saved in manifest.Files.Where(f => f.Path != BackupManifest.Database))
@@ -123,7 +95,7 @@ public sealed class BackupTests(ShopFixture shop) : IClassFixture<ShopFixture>
                 : bytes,
             TestContext.Current.CancellationToken
         );
-        await using var place = await Empty();
+        await using var place = await EmptyPlace.Make();
         (
             await Should.ThrowAsync<BackupFault>(() =>
                 BackupReader.Restore(file, place.Connection, place.Settings, TestContext.Current.CancellationToken)
@@ -149,7 +121,7 @@ public sealed class BackupTests(ShopFixture shop) : IClassFixture<ShopFixture>
     [Fact]
     public async Task The_backup_of_the_first_day_is_restored_brought_up_to_date_and_opened()
     {
-        await using var place = await Empty();
+        await using var place = await EmptyPlace.Make();
         var file = Path.Combine(AppContext.BaseDirectory, "Backups", "2026-11-29.tar");
         var manifest = await BackupReader.Restore(
             file,

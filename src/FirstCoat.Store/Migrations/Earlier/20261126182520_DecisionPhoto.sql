@@ -1,0 +1,1 @@
+ALTER TABLE builds_decisions ADD photo_id uuid;

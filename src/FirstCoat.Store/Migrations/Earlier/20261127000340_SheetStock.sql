@@ -1,0 +1,1 @@
+ALTER TABLE shop_settings ADD sheets jsonb NOT NULL DEFAULT '[]';
