@@ -2,6 +2,7 @@ using System.Globalization;
 using FirstCoat.Core.Builds;
 using FirstCoat.Core.Kernel;
 using FirstCoat.Core.Outside;
+using FirstCoat.Core.Parts;
 using FirstCoat.Core.Sequence;
 using FirstCoat.Core.Shop;
 using NodaTime;
@@ -35,6 +36,10 @@ internal sealed class ShopProblem
     private readonly Dictionary<StationKind, string> _air;
     private readonly IReadOnlyDictionary<Trade, decimal> _rates;
     private readonly HashSet<string> _things;
+    private readonly ILookup<Guid?, OutsideJob> _away;
+    private readonly ILookup<Guid?, PartLine> _parts;
+    private readonly ILookup<Guid, PartLine> _partsOf;
+    private readonly Dictionary<Guid, Supplier> _suppliers;
 
     public ShopProblem(PlanFacts facts, IReadOnlyList<Decision> open)
     {
@@ -46,6 +51,9 @@ internal sealed class ShopProblem
             .ToDictionary(g => g.Key, g => g.First().Terms.AirSpace);
         _rates = TradeRates.On(Today, facts.People);
         _things = facts.Shop.Plan.Things.Select(t => t.Name).ToHashSet();
+        _away = facts.Jobs.Where(j => j.IsAway).ToLookup(j => j.OperationId);
+        (_parts, _partsOf) = (facts.Parts.ToLookup(p => p.OperationId), facts.Parts.ToLookup(p => p.BuildId));
+        _suppliers = facts.Suppliers.ToDictionary(s => s.Id);
     }
 
     private LocalDate Today => _f.Calendar.Local(_f.Now).Date;
@@ -329,24 +337,23 @@ internal sealed class ShopProblem
             UnderWay = true,
         };
 
-    private OutsideJob? JobOf(Operation o) => _f.Jobs.FirstOrDefault(j => j.OperationId == o.Id && j.IsAway);
+    private OutsideJob? JobOf(Operation o) => _away[o.Id].FirstOrDefault();
 
-    private long HereAt(OutsideJob job) =>
-        Midnight(_f.Suppliers.Single(s => s.Id == job.SupplierId).HereOn(job.PromisedOn!.Value));
+    private long HereAt(OutsideJob job) => Midnight(_suppliers[job.SupplierId].HereOn(job.PromisedOn!.Value));
 
     /// <summary>Orders that wait for a measurement, each with the operation that waits for it.</summary>
     private IEnumerable<(Guid For, PlanOperation Order)> Orders(Build b, Dictionary<Guid, Operation> all)
     {
         foreach (
-            var part in _f.Parts.Where(p =>
-                p.BuildId == b.Id
-                && p.ExpectedOn is null
-                && p.OrderedOn is null
-                && p.OperationId is not null
-                && p.MeasuredBy is { } m
-                && all.TryGetValue(m, out var measuring)
-                && !measuring.IsDone
-            )
+            var part in _partsOf[b.Id]
+                .Where(p =>
+                    p.ExpectedOn is null
+                    && p.OrderedOn is null
+                    && p.OperationId is not null
+                    && p.MeasuredBy is { } m
+                    && all.TryGetValue(m, out var measuring)
+                    && !measuring.IsDone
+                )
         )
         {
             var lead = part.SupplierId is { } s && _f.LeadTimes.TryGetValue(s, out var known) ? known : new(14, 21, 0);
@@ -570,14 +577,14 @@ internal sealed class ShopProblem
 
         if (job?.PromisedOn is not null)
         {
-            var supplier = _f.Suppliers.Single(s => s.Id == job.SupplierId);
+            var supplier = _suppliers[job.SupplierId];
             yield return new(WaitKind.Outside, HereAt(job), $"{job.Title} at {supplier.Name}", job.Id.ToString())
             {
                 Supplier = supplier.Id.ToString(),
             };
         }
 
-        foreach (var part in _f.Parts.Where(p => p.OperationId == o.Id && p.ExpectedOn is not null))
+        foreach (var part in _parts[o.Id].Where(p => p.ExpectedOn is not null))
         {
             yield return new(WaitKind.Part, Midnight(part.ExpectedOn!.Value), part.Name, part.Id.ToString());
         }

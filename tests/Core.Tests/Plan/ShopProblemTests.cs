@@ -253,6 +253,44 @@ public sealed class ShopProblemTests
     }
 
     [Fact]
+    public void A_place_that_is_held_since_last_week_is_out_of_nobodys_reach_wherever_the_vehicle_was_recorded()
+    {
+        // The shell does not roll any more, and the booth that it holds is behind a door.
+        _shop.Station(StationKind.Booth, door: 2300);
+        var build = _shop.Build(1, terms: new() { Support = SupportState.Jig });
+        var mask = _shop.Work(build, "Mask", 1, Trade.Paint, station: StationKind.Booth);
+        var bare = _shop.Work(build, "Take the paper off", 1, Trade.Paint, after: new OperationLink(mask.Id, 0));
+        mask.Terms = new() { Hold = new(StationKind.Booth, bare.Id) };
+        mask.Finish("Ada", _shop.Clock(4, 12));
+        var plan = _shop.Plan();
+        plan.OutOfReach.ShouldBeEmpty();
+        plan.Unplanned.ShouldBeEmpty();
+        plan.Operations.ShouldContainKey(bare.Id.ToString());
+    }
+
+    [Fact]
+    public void Of_a_crew_that_could_be_put_together_in_hundreds_of_ways_one_is_found_that_is_there()
+    {
+        var build = _shop.Build(1);
+        var lift = _shop.Work(build, "Lift the body", 2, terms: new() { With = [new(Trade.Hand, 2)] });
+        // Whoever has done least is away for a year: the crew is found among the others all the same.
+        var away = new Absence(new(2026, 1, 1, 0, 0), new(2027, 1, 1, 0, 0), "away");
+        foreach (var i in Enumerable.Range(0, 24))
+        {
+            var person = RecordedShop.Person($"Hand {i}", Trade.Hand);
+            person.Absences = i < 20 ? [away] : [];
+            _shop.People.Add(person);
+        }
+
+        var planned = _shop.Plan().Operations[lift.Id.ToString()];
+        _shop.Starts(_shop.Plan(), lift, 5, 8);
+        planned.People.Count.ShouldBe(3);
+        planned
+            .People.Select(id => _shop.People.Single(p => p.Id.ToString() == id))
+            .ShouldAllBe(p => p.Absences.Count == 0);
+    }
+
+    [Fact]
     public void While_the_body_is_away_the_plan_fills_with_what_does_not_need_it()
     {
         var build = _shop.Build(1);

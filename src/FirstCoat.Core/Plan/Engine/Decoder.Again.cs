@@ -202,6 +202,7 @@ internal sealed partial class Decoder
     /// <summary>Puts other profiles in the place of those that are there, and those where the others were.</summary>
     private void Put(List<(int Resource, Profile Profile)> others)
     {
+        _moves.Clear();
         for (var i = 0; i < others.Count; i++)
         {
             var (resource, profile) = others[i];

@@ -413,8 +413,21 @@ internal sealed partial class Decoder
                 continue;
             }
 
+            var empty = -1;
             foreach (var p in options)
             {
+                // Of places that stay empty, one is as good as another.
+                var joins = !last && stays[i + 1].At == p;
+                if (!joins && p != stay.At && p != _vehicles.Spare && StaysEmpty(p, Math.Max(0, stay.Busy)))
+                {
+                    if (empty >= 0 && AreAlike(build, empty, p))
+                    {
+                        continue;
+                    }
+
+                    empty = p;
+                }
+
                 // Between two stays only where hands take it on from there, or where it goes anyway.
                 if (
                     p != stay.At
@@ -427,7 +440,6 @@ internal sealed partial class Decoder
                 )
                 {
                     // Where it goes next anyway it only comes sooner.
-                    var joins = !last && stays[i + 1].At == p;
                     Look(
                         i,
                         new(
@@ -516,6 +528,14 @@ internal sealed partial class Decoder
             }
         }
     }
+
+    private bool StaysEmpty(int place, int from) =>
+        _vehicles!.Places[place] is { Closed.Length: 0, Resource: var room } && _profiles[room].End <= from;
+
+    private bool AreAlike(int build, int one, int other) =>
+        _vehicles!.Places[one].Whole == _vehicles.Places[other].Whole
+        && _vehicles.Places[one].Kind == _vehicles.Places[other].Kind
+        && _vehicles.Passes[build][one] == _vehicles.Passes[build][other];
 
     /// <summary>The end of a closure that meets a stretch; the stretch's start: none does.</summary>
     private static int ClosedUntil(Place place, int start, int end)
@@ -992,10 +1012,8 @@ internal sealed partial class Decoder
         }
 
         var since = Math.Max(Math.Max(_site.Lower, ChangedBefore(_site.Build, t)), FreeSince(place, t));
-        return LatestMove(since, t, hands).At >= 0 ? t : After(EarliestMove(since, hands).At, t);
-
-        int After(int moved, int least) =>
-            moved >= Model.Parked ? int.MaxValue : Math.Max(moved + _vehicles.MoveMinutes, least + 1);
+        var moved = EarliestMove(since, hands).At;
+        return moved >= Model.Parked ? int.MaxValue : Math.Max(t, moved + _vehicles.MoveMinutes);
     }
 
     private int Free(Place place, int from, int length)
@@ -1068,8 +1086,33 @@ internal sealed partial class Decoder
         return (-1, -1, -1);
     }
 
+    /// <summary>Answers of <see cref="EarliestMove(int, int)"/> since somebody was booked last: while one operation looks
+    /// for its place, it is asked the same of each.</summary>
+    private readonly Dictionary<(int From, int Hands), (int At, int Who, int Second)> _moves = [];
+
+    private long _movesAt;
+
     /// <summary>The first time from an instant on at which so many people have time for a move; parked: none.</summary>
     private (int At, int Who, int Second) EarliestMove(int from, int hands)
+    {
+        var changes = 0L;
+        for (var p = 0; p < _axis!.Length; p++)
+        {
+            changes += _profiles[p].Changes;
+        }
+
+        if (changes != _movesAt)
+        {
+            _moves.Clear();
+            _movesAt = changes;
+        }
+
+        return _moves.TryGetValue((from, hands), out var known)
+            ? known
+            : _moves[(from, hands)] = FindEarliestMove(from, hands);
+    }
+
+    private (int At, int Who, int Second) FindEarliestMove(int from, int hands)
     {
         for (var tries = 0; tries < MostSlots; tries++)
         {

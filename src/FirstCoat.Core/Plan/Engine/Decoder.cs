@@ -1171,7 +1171,6 @@ internal sealed partial class Decoder
     /// together.</summary>
     private bool PlaceByName(int o, int ready, int work, Need[] crew, int hold)
     {
-        var at = _model.CrewAt[o];
         var people = 0;
         foreach (var need in crew)
         {
@@ -1185,6 +1184,42 @@ internal sealed partial class Decoder
                 : PlaceWhoever(o, ready, work, crew[0].Classes, hold);
         }
 
+        var likely = Likely(crew, people, ready);
+        return PlaceTogether(o, ready, work, likely, people, hold)
+            || (likely != crew && PlaceTogether(o, ready, work, crew, people, hold));
+    }
+
+    /// <summary>Of a crew that could be put together in very many ways, only those whose last work ends
+    /// soonest.</summary>
+    private Need[] Likely(Need[] crew, int people, int ready)
+    {
+        var ways = 1L;
+        foreach (var need in crew)
+        {
+            for (var i = 0; i < need.Count && ways <= AllAsked * AllAsked; i++)
+            {
+                ways *= need.Classes.Length;
+            }
+        }
+
+        if (ways <= AllAsked * AllAsked)
+        {
+            return crew;
+        }
+
+        Span<int> likely = stackalloc int[MostAsked + people - 1];
+        var few = new Need[crew.Length];
+        for (var i = 0; i < crew.Length; i++)
+        {
+            few[i] = crew[i] with { Classes = LeastTaken(crew[i].Classes, likely, ready).ToArray() };
+        }
+
+        return few;
+    }
+
+    private bool PlaceTogether(int o, int ready, int work, Need[] crew, int people, int hold)
+    {
+        var at = _model.CrewAt[o];
         var (best, start) = (int.MaxValue, 0);
         Span<int> chosen = stackalloc int[people];
         Span<int> trial = stackalloc int[people];
@@ -1193,7 +1228,8 @@ internal sealed partial class Decoder
         {
             var (hours, pace) = Together(trial, _model.Build[o]);
             var length = (int)Math.Ceiling(work * pace - 1e-9);
-            var begin = FitPeople(o, ready, length, hours, trial, hold);
+            var latest = best == int.MaxValue ? best : best - length;
+            var begin = FitPeople(o, ready, length, hours, trial, hold, latest);
             var end =
                 begin >= Hours.Horizon ? int.MaxValue
                 : RunOf(o) is Run.Split or Run.Pieces ? hours.Finish(begin, length)
@@ -1224,7 +1260,7 @@ internal sealed partial class Decoder
         var (best, start, finish, who) = (int.MaxValue, 0, int.MaxValue, -1);
         Span<int> likely = stackalloc int[MostAsked];
         var goesOn = _model.GoesOn is { } begun ? begun[o] : -1;
-        foreach (var person in LeastTaken(classes, likely))
+        foreach (var person in LeastTaken(classes, likely, ready))
         {
             var hours = HoursOf(person, o);
             var length = Length(work, person);
@@ -1260,8 +1296,9 @@ internal sealed partial class Decoder
     /// size.</summary>
     private const int MostAsked = 3;
 
-    /// <summary>Those whose last work ends soonest, in the order given; all of them where they are few.</summary>
-    private ReadOnlySpan<int> LeastTaken(int[] classes, Span<int> likely)
+    /// <summary>Those who have nothing more to do soonest, in the order given; all of them where they are few.</summary>
+    /// <param name="ready">Nobody is wanted sooner.</param>
+    private ReadOnlySpan<int> LeastTaken(int[] classes, Span<int> likely, int ready)
     {
         if (classes.Length <= AllAsked)
         {
@@ -1271,24 +1308,31 @@ internal sealed partial class Decoder
         var (count, latest) = (0, int.MaxValue);
         foreach (var person in classes)
         {
-            var end = _taken[person];
+            var end = FreeFrom(person, ready);
             if (count == likely.Length && end >= latest)
             {
                 continue;
             }
 
             var at = count == likely.Length ? count - 1 : count++;
-            for (; at > 0 && _taken[likely[at - 1]] > end; at--)
+            for (; at > 0 && FreeFrom(likely[at - 1], ready) > end; at--)
             {
                 likely[at] = likely[at - 1];
             }
 
             likely[at] = person;
-            latest = _taken[likely[count - 1]];
+            latest = FreeFrom(likely[count - 1], ready);
         }
 
         return likely;
     }
+
+    /// <summary>The first working minute after all that somebody has to do: one who is away has none until they are
+    /// back.</summary>
+    private int FreeFrom(int person, int ready) =>
+        _axis is null
+            ? Math.Max(_taken[person], ready)
+            : _axis[person].StartAt(Math.Max(_taken[person], _axis[person].Worked(ready)));
 
     /// <summary>Wherever somebody has half an hour, or as long as it still takes.</summary>
     private bool PlacePieces(int o, int ready, int work, int[] classes)
@@ -1381,11 +1425,12 @@ internal sealed partial class Decoder
         return (hours, _model.Pace?[people[0]] ?? 1);
     }
 
-    private int FitPeople(int o, int ready, int work, Hours hours, ReadOnlySpan<int> people, int hold)
+    /// <param name="latest">A start from then on is of no use.</param>
+    private int FitPeople(int o, int ready, int work, Hours hours, ReadOnlySpan<int> people, int hold, int latest)
     {
         for (var t = ready; ; )
         {
-            var start = Fit(o, t, work, hours, people[0], hold);
+            var start = Fit(o, t, work, hours, people[0], hold, latest);
             t = start;
             if (start >= Hours.Horizon)
             {

@@ -33,10 +33,13 @@ internal sealed class Profile
 
     public int Capacity { get; }
 
+    /// <summary>Grows with everything that is booked, taken back or put in its place.</summary>
+    public int Changes { get; private set; }
+
     /// <summary>From when on it is as it will be for ever.</summary>
     public int End => _steps[_count - 1].At;
 
-    public void Clear() => (_count, _steps[0].Used, _hint) = (1, 0, 0);
+    public void Clear() => (_count, _steps[0].Used, _hint, Changes) = (1, 0, 0, Changes + 1);
 
     public void CopyFrom(Profile other)
     {
@@ -46,7 +49,7 @@ internal sealed class Profile
         }
 
         Array.Copy(other._steps, _steps, other._count);
-        (_count, _hint) = (other._count, other._hint);
+        (_count, _hint, Changes) = (other._count, other._hint, Changes + 1);
     }
 
     /// <summary>The first instant from <paramref name="from"/> on at which <paramref name="need"/> is free for a whole
@@ -183,6 +186,7 @@ internal sealed class Profile
     /// <summary>Takes an amount over a stretch; a negative amount gives it back.</summary>
     public void Add(int start, int end, int amount)
     {
+        Changes++;
         if (end <= start)
         {
             return;

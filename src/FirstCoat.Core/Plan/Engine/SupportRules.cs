@@ -37,7 +37,8 @@ internal sealed class SupportRules(PlanBuild build, ShopPlaces places)
         foreach (var o in build.Operations)
         {
             var now = _steps[^1].Shell;
-            if (Against(o, now, _at) is { } why)
+            // What goes on already is where it has to be, whatever was recorded.
+            if (!o.UnderWay && Against(o, now, _at) is { } why)
             {
                 _outOfReach.Add((o, why));
                 continue;
