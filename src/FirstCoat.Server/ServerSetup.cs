@@ -47,7 +47,9 @@ public static class ServerSetup
     {
         services.AddSingleton(ClockFrom(settings["now"], settings.GetValue<bool>("Shop:StillClock")));
         services.AddSingleton(p => new FutureCount(
-            p.GetRequiredService<IConfiguration>().GetValue("Shop:Futures", Core.Plan.Outlook.Futures)
+            p.GetRequiredService<IConfiguration>().GetValue("Shop:Futures", Core.Plan.Outlook.Futures),
+            // Whoever waits for a page has the rest.
+            Math.Max(1, Environment.ProcessorCount / 2)
         ));
         services.AddStore(
             p => p.GetRequiredService<IConfiguration>()["Shop:Connection"] ?? "Host=127.0.0.1;Database=firstcoat",
@@ -86,6 +88,7 @@ public static class ServerSetup
         services.AddHttpContextAccessor();
         AddAccess(services, settings);
         services.AddScoped<BuildCards>();
+        services.AddScoped<FloorReader>();
         services.AddSingleton<PrintTickets>();
         services.AddSingleton<PrintTurns>();
         services.AddSingleton<PagePrinter>();
@@ -104,7 +107,7 @@ public static class ServerSetup
             services.AddHostedService<NightlyForecast>();
             if (!settings.GetValue<bool>("Shop:WaitForFutures"))
             {
-                services.AddHostedService<FuturesRenewal>();
+                services.AddHostedService<PlanRenewal>();
             }
         }
     }
@@ -192,6 +195,7 @@ public static class ServerSetup
         api.MapTeardown();
         api.MapSteps();
         api.MapPlan();
+        api.MapFloor();
         api.MapMoney();
         api.MapPapers();
         api.MapReports();

@@ -81,7 +81,25 @@ public sealed class ShopDb(
         CancellationToken cancellationToken = default
     )
     {
+        // Looking for changes compares all that was read: it is done before and after, not at each question between.
         ChangeTracker.DetectChanges();
+        ChangeTracker.AutoDetectChangesEnabled = false;
+        try
+        {
+            await Accompany(cancellationToken);
+        }
+        finally
+        {
+            ChangeTracker.AutoDetectChangesEnabled = true;
+        }
+
+        return await base.SaveChangesAsync(acceptAllChangesOnSuccess, cancellationToken);
+    }
+
+    /// <summary>What is kept together with a change: the rows by which it is found, the trail, the request's
+    /// print.</summary>
+    private async Task Accompany(CancellationToken cancellationToken)
+    {
         await EndedBuilds.Refuse(this, cancellationToken);
         await new FindRows(this).Follow(cancellationToken);
         Audit.AddRange(new AuditTrail(clock.Now, current.Actor.AccountId).Of(ChangeTracker));
@@ -97,7 +115,6 @@ public sealed class ShopDb(
                 })
                 .ToList()
         );
-        return await base.SaveChangesAsync(acceptAllChangesOnSuccess, cancellationToken);
     }
 
     /// <summary>Makes the rows of what can be found where a shop has none yet.</summary>

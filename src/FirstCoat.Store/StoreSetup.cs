@@ -6,6 +6,7 @@ using FirstCoat.Store.Plan;
 using Microsoft.EntityFrameworkCore;
 using Microsoft.Extensions.DependencyInjection;
 using Microsoft.Extensions.DependencyInjection.Extensions;
+using NodaTime;
 
 namespace FirstCoat.Store;
 
@@ -28,12 +29,18 @@ public static class StoreSetup
         Func<IServiceProvider, string> keyFolder
     )
     {
-        services.AddDbContext<ShopDb>((provider, options) => Configure(options, connection(provider)));
+        services.AddDbContext<ShopDb>(
+            (provider, options) =>
+                Configure(options, connection(provider)).AddInterceptors(provider.GetRequiredService<ShopChanges>())
+        );
         services.AddSingleton<ShopClock>();
         services.AddSingleton<IPlanner, Planner>();
-        services.AddSingleton<PlanCache>();
+        services.AddSingleton<ShopCache>();
+        services.AddSingleton(typeof(Readings.Shelf<>));
         services.TryAddSingleton(new FutureCount());
-        services.TryAddSingleton(new LastFutures());
+        services.AddSingleton<ShopChanges>();
+        services.AddSingleton(new Renewed<List<BuildChance>>(Duration.Zero));
+        services.AddSingleton(new Renewed<PlanAdvice>(Duration.FromMilliseconds(60)));
         services.AddSingleton<ImprovementRuns>();
         services.AddSingleton(provider => new PhotoFiles(photoFolder(provider)));
         services.AddSingleton<IMail>(provider => new MailFolder(

@@ -66,6 +66,14 @@ public static class BenchCommand
             over |= FindBench.Run().GetAwaiter().GetResult();
         }
 
+        if (
+            (only.StartsWith("shop", StringComparison.Ordinal) || "shop".StartsWith(only, StringComparison.Ordinal))
+            && Environment.GetEnvironmentVariable("Shop__Connection") is not null
+        )
+        {
+            over |= ShopBench.Run(only).GetAwaiter().GetResult();
+        }
+
         // Needs a database of its own, which the script starts for it.
         if (
             "hostile".StartsWith(only, StringComparison.Ordinal)

@@ -24,13 +24,13 @@ public static class HostileBench
     public static async Task<bool> Run()
     {
         Console.Error.WriteLine("telling the demo shop for hostile (about a minute)...");
-        using (var load = Child("demo-load"))
+        using (var load = BenchServer.Child("demo-load"))
         {
             await load.WaitForExitAsync();
         }
 
-        var port = FreePort();
-        using var server = Child(
+        var port = BenchServer.FreePort();
+        using var server = BenchServer.Child(
             "--urls",
             $"http://127.0.0.1:{port}",
             "--Shop:SignInsPerMinute",
@@ -43,12 +43,12 @@ public static class HostileBench
         try
         {
             var address = new Uri($"http://127.0.0.1:{port}");
-            await Healthy(address);
+            await BenchServer.Healthy(address);
             var clients = new Dictionary<string, HttpClient>
             {
-                ["manager"] = await SignIn(address, "sunniva"),
-                ["office"] = await SignIn(address, "iben"),
-                ["technician"] = await SignIn(address, "wil"),
+                ["manager"] = await BenchServer.SignIn(address, "sunniva", DemoCast.Password),
+                ["office"] = await BenchServer.SignIn(address, "iben", DemoCast.Password),
+                ["technician"] = await BenchServer.SignIn(address, "wil", DemoCast.Password),
             };
             var ids = await Ids();
             var over = await Pictures(server, clients["technician"], ids["builds"]);
@@ -135,13 +135,13 @@ public static class HostileBench
     {
         Console.Error.WriteLine("making pictures of 80 million pixels and one that hides 600 MB of text...");
         var pictures = Large();
-        var idle = Memory(server, "VmRSS");
+        var idle = BenchServer.Memory(server, "VmRSS");
         var (most, sending) = (idle, true);
         var watch = Task.Run(async () =>
         {
             while (Volatile.Read(ref sending))
             {
-                most = Math.Max(most, Memory(server, "VmRSS"));
+                most = Math.Max(most, BenchServer.Memory(server, "VmRSS"));
                 await Task.Delay(10);
             }
         });
@@ -218,15 +218,6 @@ public static class HostileBench
         return [.. png[..^12], .. chunk, .. png[^12..]];
     }
 
-    /// <summary>In kilobytes.</summary>
-    private static long Memory(Process server, string what) =>
-        long.Parse(
-            File.ReadLines($"/proc/{server.Id}/status")
-                .First(l => l.StartsWith(what, StringComparison.Ordinal))
-                .Split(' ', StringSplitOptions.RemoveEmptyEntries)[1],
-            CultureInfo.InvariantCulture
-        );
-
     /// <summary>One of everything of the demo's fullest build, by the words of addresses and the names of
     /// fields.</summary>
     private static async Task<Dictionary<string, Guid>> Ids()
@@ -273,80 +264,5 @@ public static class HostileBench
         Keep(await db.OtherBodies.Select(p => p.Id).FirstAsync(), "bodies", "bodyId");
         Keep(await db.PrivateLinks.Select(p => p.Id).FirstAsync(), "links");
         return ids;
-    }
-
-    private static Process Child(params string[] arguments)
-    {
-        var start = new ProcessStartInfo("dotnet")
-        {
-            RedirectStandardOutput = true,
-            WorkingDirectory = AppContext.BaseDirectory,
-        };
-        start.ArgumentList.Add(typeof(HostileBench).Assembly.Location);
-        Array.ForEach(arguments, start.ArgumentList.Add);
-        // What is measured is the server as a shop runs it.
-        start.Environment.Remove("DOTNET_gcServer");
-        start.Environment.Remove("DOTNET_GCgen0size");
-        start.Environment["ASPNETCORE_ENVIRONMENT"] = "Production";
-        var process = Process.Start(start)!;
-        process.OutputDataReceived += (_, _) => { };
-        process.BeginOutputReadLine();
-        return process;
-    }
-
-    private static int FreePort()
-    {
-        using var listener = new System.Net.Sockets.TcpListener(IPAddress.Loopback, 0);
-        listener.Start();
-        return ((IPEndPoint)listener.LocalEndpoint).Port;
-    }
-
-    private static async Task Healthy(Uri address)
-    {
-        using var http = new HttpClient { BaseAddress = address };
-        for (var i = 0; i < 600; i++)
-        {
-            try
-            {
-                if ((await http.GetAsync("/health")).IsSuccessStatusCode)
-                {
-                    return;
-                }
-            }
-            catch (HttpRequestException)
-            {
-                // Not yet.
-            }
-
-            await Task.Delay(100);
-        }
-
-        throw new TimeoutException("The server for hostile did not start.");
-    }
-
-    private static async Task<HttpClient> SignIn(Uri address, string user)
-    {
-        var cookies = new CookieContainer();
-        var client = new HttpClient(new SocketsHttpHandler { CookieContainer = cookies })
-        {
-            BaseAddress = address,
-            Timeout = TimeSpan.FromMinutes(2),
-        };
-        async Task Token()
-        {
-            await client.GetAsync("/api/session");
-            client.DefaultRequestHeaders.Remove("X-XSRF-TOKEN");
-            client.DefaultRequestHeaders.Add(
-                "X-XSRF-TOKEN",
-                Uri.UnescapeDataString(cookies.GetCookies(address)["XSRF-TOKEN"]!.Value)
-            );
-        }
-
-        await Token();
-        (
-            await client.PostAsJsonAsync("/api/session", new { user, password = DemoCast.Password })
-        ).EnsureSuccessStatusCode();
-        await Token();
-        return client;
     }
 }

@@ -7,8 +7,12 @@ namespace FirstCoat.Server.Live;
 /// on. After a broken connection everything is announced as changed and every session is asked for again, since the
 /// database keeps no notices for an absent listener.
 /// </summary>
-public sealed class ChangeListener(IConfiguration settings, LiveConnections live, ILogger<ChangeListener> log)
-    : BackgroundService
+public sealed class ChangeListener(
+    IConfiguration settings,
+    LiveConnections live,
+    ShopChanges changes,
+    ILogger<ChangeListener> log
+) : BackgroundService
 {
     public const string Channel = "shop_changed";
 
@@ -45,7 +49,9 @@ public sealed class ChangeListener(IConfiguration settings, LiveConnections live
             }
             else
             {
-                _ = live.Tell(notice.Payload.Split(':')[0], cancel);
+                var what = notice.Payload.Split(':')[0];
+                changes.Elsewhere(what, notice.PID);
+                _ = live.Tell(what, cancel);
             }
         };
         await connection.OpenAsync(cancel);
@@ -57,6 +63,7 @@ public sealed class ChangeListener(IConfiguration settings, LiveConnections live
         }
 
         await live.EndThoseThatEnded(cancel);
+        changes.Elsewhere(LiveConnections.Everything, connection: null);
         await live.Tell(LiveConnections.Everything, cancel);
         while (!cancel.IsCancellationRequested)
         {

@@ -10,6 +10,7 @@ using FirstCoat.Core.Shop;
 using FirstCoat.Core.Survey;
 using FirstCoat.Core.Teardown;
 using FirstCoat.Store.Plan;
+using FirstCoat.Store.Readings;
 
 namespace FirstCoat.Server.Rooms;
 
@@ -81,10 +82,28 @@ public sealed record BuildCard(
 );
 
 /// <summary>Makes cards of builds.</summary>
-public sealed class BuildCards(ShopDb db, ShopClock clock, PlanDesk plan)
+public sealed class BuildCards(
+    ShopDb db,
+    ShopClock clock,
+    PlanDesk plan,
+    ShopCache cache,
+    ShopChanges changes,
+    Renewed<List<BuildChance>> chances,
+    Shelf<Operation> shelf
+)
 {
-    /// <summary>Those that have not ended.</summary>
+    /// <summary>Those that have not ended, made once for all who look at the same minute with nothing recorded in
+    /// between.</summary>
     public Task<List<BuildCard>> Look(CancellationToken cancel) =>
+        cache
+            .Of(State, services => services.GetRequiredService<BuildCards>().OfOpen(CancellationToken.None))
+            .WaitAsync(cancel);
+
+    /// <summary>The same as long as the cards are: nothing was recorded, no minute went by, no futures were
+    /// drawn.</summary>
+    public object State => (changes.All, clock.NowMinute, chances.Last?.At);
+
+    private Task<List<BuildCard>> OfOpen(CancellationToken cancel) =>
         Look(db.Builds.Where(b => b.Status != BuildStatus.Closed && b.Status != BuildStatus.Withdrawn), cancel);
 
     /// <summary>One, also when it has ended.</summary>
@@ -98,6 +117,8 @@ public sealed class BuildCards(ShopDb db, ShopClock clock, PlanDesk plan)
         var shop = await db.Settings.AsNoTracking().SingleOrDefaultAsync(cancel)
             ?? throw new Refusal("shop", "The shop has not been set up yet.");
         var zone = DateTimeZoneProviders.Tzdb[shop.TimeZone];
+        // The plan is made beside what is read here.
+        var planning = plan.Look(cancel);
         var builds = await which
             .AsNoTracking()
             .OrderBy(b => b.FillIn)
@@ -105,17 +126,34 @@ public sealed class BuildCards(ShopDb db, ShopClock clock, PlanDesk plan)
             .ThenBy(b => b.Number)
             .ToListAsync(cancel);
         var ids = builds.Select(b => b.Id).ToList();
-        var clients = await db.Clients.AsNoTracking().ToDictionaryAsync(c => c.Id, c => c.Name, cancel);
+        var clientIds = builds.Select(b => b.ClientId).ToList();
+        var clients = await db
+            .Clients.AsNoTracking()
+            .Where(c => clientIds.Contains(c.Id))
+            .ToDictionaryAsync(c => c.Id, c => c.Name, cancel);
         var people = await db.People.AsNoTracking().ToDictionaryAsync(p => p.Id, cancel);
+        // What is done only counts in sums.
         var operations = (
-            await db.Operations.AsNoTracking().Where(o => ids.Contains(o.BuildId) && !o.Removed).ToListAsync(cancel)
+            await shelf.Take(
+                db,
+                db.Operations.Where(o => ids.Contains(o.BuildId) && !o.Removed && o.DoneAt == null),
+                cancel
+            )
         ).ToLookup(o => o.BuildId);
+        var stands = await db.StandsOf(ids, clock.Now, cancel);
         var entries = (
             await db
                 .TimeEntries.AsNoTracking()
-                .Where(e => ids.Contains(e.BuildId) && e.ReplacedBy == null && !e.Void)
+                .Where(e =>
+                    ids.Contains(e.BuildId) && e.ReplacedBy == null && !e.Void && (e.Stop == null || e.Flag != null)
+                )
                 .ToListAsync(cancel)
         ).ToLookup(e => e.BuildId);
+        var runs = entries.SelectMany(g => g).Where(e => e.IsRunning).Select(e => e.OperationId).ToList();
+        var worked = await db
+            .Operations.AsNoTracking()
+            .Where(o => runs.Contains(o.Id))
+            .ToDictionaryAsync(o => o.Id, cancel);
         var events = (
             await db
                 .PanelEvents.AsNoTracking()
@@ -127,20 +165,19 @@ public sealed class BuildCards(ShopDb db, ShopClock clock, PlanDesk plan)
         ).ToLookup(e => e.BuildId);
         var stations = await db.Stations.AsNoTracking().ToListAsync(cancel);
         var waits = await Waits(builds, operations, entries, clock.Now.InZone(zone).Date, cancel);
-        var view = await plan.Look(cancel);
-        var (_, chances) = await plan.LastChances(cancel);
-        var likely = chances.Where(c => !c.Partly).ToDictionary(c => c.Id, c => c.P50);
+        var view = await planning;
+        var likely = (await plan.LastChances(cancel)).Chances.Where(c => !c.Partly).ToDictionary(c => c.Id, c => c.P50);
         var moves = Moves(builds, stations, operations, view, zone);
         return builds
             .Select(b =>
                 Card(
                     b,
                     clients[b.ClientId],
-                    people,
                     waits[b.Id],
                     moves.GetValueOrDefault(b.Id),
                     operations[b.Id].ToList(),
-                    entries[b.Id].ToList(),
+                    stands[b.Id],
+                    [.. entries[b.Id].Where(e => e.IsRunning).Select(e => OnItOf(e, people, worked[e.OperationId]))],
                     events[b.Id],
                     view,
                     likely,
@@ -153,37 +190,24 @@ public sealed class BuildCards(ShopDb db, ShopClock clock, PlanDesk plan)
     private BuildCard Card(
         Build b,
         string client,
-        Dictionary<Guid, Person> people,
         List<Waiting> waits,
         NextMove? move,
         List<Operation> operations,
-        List<TimeEntry> entries,
+        BuildStands stands,
+        List<OnIt> onIt,
         IEnumerable<PanelEvent> events,
         PlanView view,
         Dictionary<Guid, LocalDate> likely,
         DateTimeZone zone
     )
     {
-        var stages = Progress.ByStage(operations, entries, clock.Now);
-        var byId = operations.ToDictionary(o => o.Id);
-        var onIt = entries
-            .Where(e => e.IsRunning)
-            .Select(e => new OnIt(
-                e.PersonId,
-                people[e.PersonId].ShortName,
-                e.OperationId,
-                byId[e.OperationId].Name,
-                e.Minutes(clock.Now),
-                byId[e.OperationId].Panels
-            ))
-            .ToList();
+        var (stages, byId) = (stands.Stages, operations.ToDictionary(o => o.Id));
         view.Builds.TryGetValue(b.Id, out var forecast);
         var next = operations
             .Where(o => !o.IsDone && o.Kind == OperationKind.Work && view.Operations.ContainsKey(o.Id))
             .OrderBy(o => view.Operations[o.Id].Start)
             .FirstOrDefault();
-        var last = entries.Count == 0 ? (Instant?)null : entries.Max(e => e.Stop ?? clock.Now);
-        var untouched = last is { } l
+        var untouched = stands.Last is { } l
             ? Math.Max(0, Period.DaysBetween(l.InZone(zone).Date, clock.Now.InZone(zone).Date))
             : (int?)null;
         return new(
@@ -232,6 +256,9 @@ public sealed class BuildCards(ShopDb db, ShopClock clock, PlanDesk plan)
             waits
         );
     }
+
+    private OnIt OnItOf(TimeEntry e, Dictionary<Guid, Person> people, Operation o) =>
+        new(e.PersonId, people[e.PersonId].ShortName, o.Id, o.Name, e.Minutes(clock.Now), o.Panels);
 
     /// <summary>What waits for somebody on each build; only what may wait is read.</summary>
     private async Task<Dictionary<Guid, List<Waiting>>> Waits(

@@ -7,6 +7,7 @@ using FirstCoat.Core.Sequence;
 using FirstCoat.Core.Shop;
 using FirstCoat.Store.Labour;
 using FirstCoat.Store.Plan;
+using FirstCoat.Store.Readings;
 
 namespace FirstCoat.Server.Rooms;
 
@@ -378,12 +379,10 @@ public static class LabourEndpoints
             .Builds.AsNoTracking()
             .Where(b => buildIds.Contains(b.Id))
             .ToDictionaryAsync(b => b.Id, cancel);
-        var spent = Progress.SpentByOperation(
-            await db
-                .TimeEntries.AsNoTracking()
-                .Where(e => wanted.Contains(e.OperationId) && e.ReplacedBy == null && !e.Void)
-                .ToListAsync(cancel),
-            clock.Now
+        var spent = await db.SpentOn(
+            db.Operations.Where(o => wanted.Contains(o.Id)).Select(o => o.Id),
+            clock.Now,
+            cancel
         );
         ClockJob Job(Guid o)
         {

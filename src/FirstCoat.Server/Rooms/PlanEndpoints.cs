@@ -1,90 +1,13 @@
 using System.Text.Json;
 using FirstCoat.Core.Builds;
-using FirstCoat.Core.Kernel;
-using FirstCoat.Core.Parts;
 using FirstCoat.Core.Plan;
-using FirstCoat.Core.Sequence;
 using FirstCoat.Store.Plan;
 
 namespace FirstCoat.Server.Rooms;
 
-/// <summary>The plan room: the floor and what waits for a decision.</summary>
+/// <summary>The plan room: when what is done, how sure that is, and what would change it.</summary>
 public static class PlanEndpoints
 {
-    /// <summary>Whom to ask, and how.</summary>
-    public sealed record Call(string Name, string Phone, string Email);
-
-    /// <param name="Call">The client, where the word is the client's.</param>
-    public sealed record DecisionRow(
-        Guid Id,
-        Guid BuildId,
-        int BuildNumber,
-        string ColourHex,
-        string Question,
-        string Detail,
-        DecisionFor For,
-        Call? Call,
-        List<string> Options,
-        LocalDate DueOn,
-        decimal Days,
-        decimal PerWeek,
-        int WorstBuild,
-        Guid? PaperId
-    );
-
-    public sealed record AwayRow(
-        Guid JobId,
-        Guid BuildId,
-        int BuildNumber,
-        string ColourHex,
-        string Title,
-        string Supplier,
-        LocalDate? SentOn,
-        LocalDate? PromisedOn,
-        LocalDate? HereOn,
-        int AwayDays,
-        bool Late
-    );
-
-    public sealed record ReadyGate(Guid OperationId, Guid BuildId, int BuildNumber, string Name);
-
-    /// <param name="OnFreight">Orders and outside jobs that are expected by that day and not before today.</param>
-    /// <param name="DaysWaiting">The headline: computed once over all builds, not added up.</param>
-    public sealed record FloorView(
-        List<BuildCard> Builds,
-        List<DecisionRow> Decisions,
-        decimal DaysWaiting,
-        List<AwayRow> Away,
-        List<ReadyGate> ReadyGates,
-        int OnTheClock,
-        int TodayMinutes,
-        LocalDate? NextFreight,
-        int OnFreight,
-        Instant Now,
-        List<ContentionView> Contentions,
-        List<FlagRow> Flagged,
-        List<InspectionRow> Inspections,
-        Instant FuturesAt
-    );
-
-    /// <summary>A place whose inspection has run out, or runs out within thirty days: the manager is asked to renew
-    /// it.</summary>
-    public sealed record InspectionRow(Guid StationId, string Name, string What, LocalDate Until, bool Past);
-
-    /// <summary>Something that was done although a rule stood against it, for the manager to settle.</summary>
-    /// <param name="Hours">Hours that were entered; else something noted on a panel.</param>
-    public sealed record FlagRow(
-        Guid Id,
-        bool Hours,
-        Guid BuildId,
-        int BuildNumber,
-        string ColourHex,
-        string What,
-        string By,
-        Instant At,
-        string Against
-    );
-
     /// <summary>What was thought of a build's finish one night.</summary>
     /// <param name="Days">By how many days the likely finish moved since the night before; negative: sooner.</param>
     /// <param name="Changed">What was recorded in between, where it moved.</param>
@@ -125,21 +48,6 @@ public static class PlanEndpoints
     /// <summary>A cause for which work of a build has no date, with what waits for it itself and how many come after
     /// that.</summary>
     public sealed record CauseRow(WaitKind Kind, string Text, List<string> Own, int Behind);
-
-    /// <summary>Two builds that want the same, where it moves a promise who goes first.</summary>
-    public sealed record ContentionView(
-        Guid First,
-        int FirstNumber,
-        string FirstColourHex,
-        Guid Second,
-        int SecondNumber,
-        string SecondColourHex,
-        string Operation,
-        WaitKind Kind,
-        string Over,
-        decimal FirstLoses,
-        decimal SecondGains
-    );
 
     public sealed record ContentionAnswer(Guid Id, Guid First, Guid Second, bool Turned);
 
@@ -330,7 +238,6 @@ public static class PlanEndpoints
         api.MapPost("/plan/turns/undo", (ImprovementDesk desk, CancellationToken cancel) => desk.Undo(cancel))
             .RequireAuthorization(Policies.Manager)
             .WithName("undoTurns");
-        api.MapGet("/floor", Floor).RequireAuthorization(Policies.Anyone).WithName("getFloor");
     }
 
     private static async Task<ImprovementView> Improvement(ShopDb db, ImprovementRuns runs, CancellationToken cancel)
@@ -411,7 +318,7 @@ public static class PlanEndpoints
             .ToDictionaryAsync(o => o.Id, cancel);
         var names = operations.ToDictionary(o => o.Key, o => o.Value.Name);
         var without = view.Without.Where(w => w.BuildId == id).ToList();
-        var chance = (await plan.Chances(cancel)).FirstOrDefault(c => c.Id == id);
+        var chance = (await plan.LastChances(cancel)).Chances.FirstOrDefault(c => c.Id == id);
         return new(
             chance,
             [
@@ -463,7 +370,7 @@ public static class PlanEndpoints
                     .Inserted.Where(i => i.BuildId == id)
                     .Select(i => new InsertedView(i.Name, names[i.Before], i.Why)),
             ],
-            !current.Actor.IsDesk ? null : view.Covers.GetValueOrDefault(id),
+            !current.Actor.IsDesk ? null : (await plan.Advise(cancel)).Covers.GetValueOrDefault(id),
             !current.Actor.IsDesk ? null : await slips.Against(id, cancel)
         );
     }
@@ -551,207 +458,4 @@ public static class PlanEndpoints
             ]
         );
     }
-
-    private static async Task<FloorView> Floor(
-        ShopDb db,
-        ShopClock clock,
-        BuildCards cards,
-        PlanDesk plan,
-        CurrentActor current,
-        CancellationToken cancel
-    )
-    {
-        var shop = await db.Settings.AsNoTracking().SingleOrDefaultAsync(cancel)
-            ?? throw new Refusal("shop", "The shop has not been set up yet.");
-        var zone = DateTimeZoneProviders.Tzdb[shop.TimeZone];
-        var today = clock.Now.InZone(zone).Date;
-        var builds = await cards.Look(cancel);
-        var byId = builds.ToDictionary(b => b.Id);
-        var view = await plan.Look(cancel);
-        var clients = await db
-            .Clients.AsNoTracking()
-            .Join(
-                db.Builds.AsNoTracking(),
-                c => c.Id,
-                b => b.ClientId,
-                (c, b) => new { b.Id, Call = new Call(c.Name, c.Phone, c.Email) }
-            )
-            .ToDictionaryAsync(x => x.Id, x => x.Call, cancel);
-        var decisions = view
-            .Decisions.Where(d => byId.ContainsKey(d.Decision.BuildId))
-            .Select(d => new DecisionRow(
-                d.Decision.Id,
-                d.Decision.BuildId,
-                byId[d.Decision.BuildId].Number,
-                byId[d.Decision.BuildId].ColourHex,
-                d.Decision.Question,
-                d.Decision.Detail,
-                d.Decision.For,
-                d.Decision.For == DecisionFor.Client && current.Actor.IsDesk ? clients[d.Decision.BuildId] : null,
-                d.Decision.Options,
-                d.Decision.DueOn,
-                d.Days,
-                !current.Actor.IsDesk ? 0 : d.CostPerWeek(today, shop.DelayPerDay),
-                byId.TryGetValue(d.WorstBuild, out var worst) ? worst.Number : byId[d.Decision.BuildId].Number,
-                d.Decision.PaperId
-            ))
-            .ToList();
-        var suppliers = await db.Suppliers.AsNoTracking().ToDictionaryAsync(s => s.Id, cancel);
-        var jobs = await db
-            .OutsideJobs.AsNoTracking()
-            .Where(j => j.SentOn != null && j.BackOn == null)
-            .OrderBy(j => j.PromisedOn)
-            .ToListAsync(cancel);
-        var away = jobs.Where(j => byId.ContainsKey(j.BuildId))
-            .Select(j =>
-            {
-                var here = suppliers[j.SupplierId].HereOn(j.PromisedOn!.Value);
-                return new AwayRow(
-                    j.Id,
-                    j.BuildId,
-                    byId[j.BuildId].Number,
-                    byId[j.BuildId].ColourHex,
-                    j.Title,
-                    suppliers[j.SupplierId].Name,
-                    j.SentOn,
-                    j.PromisedOn,
-                    here,
-                    Period.DaysBetween(j.SentOn!.Value, today),
-                    j.IsLate(here, today)
-                );
-            })
-            .ToList();
-        var operations = (await db.Operations.AsNoTracking().Where(o => !o.Removed).ToListAsync(cancel))
-            .Where(o => byId.TryGetValue(o.BuildId, out var b) && b.Status == BuildStatus.Open)
-            .ToDictionary(o => o.Id);
-        var ready = Gates
-            .Ready(operations.Values)
-            .Select(o => new ReadyGate(o.Id, o.BuildId, byId[o.BuildId].Number, o.Name))
-            .ToList();
-        var day = DayBounds.Of(today, zone);
-        var logged = await db
-            .TimeEntries.AsNoTracking()
-            .Where(e => e.ReplacedBy == null && !e.Void && (e.Stop == null || e.Start >= day.Start))
-            .ToListAsync(cancel);
-        var freight = suppliers.Values.SelectMany(s => s.FreightDays).Distinct().ToList();
-        var next =
-            freight.Count == 0
-                ? (LocalDate?)null
-                : Enumerable.Range(0, 7).Select(today.PlusDays).First(d => freight.Contains(d.DayOfWeek));
-        var orders = next is null
-            ? 0
-            : await db
-                .Parts.AsNoTracking()
-                .CountAsync(p => p.State < PartState.Received && p.ExpectedOn >= today && p.ExpectedOn <= next, cancel);
-        var returning = next is null ? 0 : away.Count(a => a.HereOn >= today && a.HereOn <= next);
-        return new(
-            builds,
-            decisions,
-            view.DaysWaiting,
-            away,
-            ready,
-            logged.Count(e => e.IsRunning),
-            logged.Where(e => day.Has(e.Start)).Sum(e => e.Minutes(clock.Now)),
-            next,
-            orders + returning,
-            clock.Now,
-            Contending(await plan.Contentions(cancel), byId, operations),
-            current.Actor.IsManager ? await Flagged(db, byId, cancel) : [],
-            current.Actor.IsManager
-                ?
-                [
-                    .. (await db.Stations.AsNoTracking().ToListAsync(cancel))
-                        .Where(s => s.Terms.IsDue(today))
-                        .OrderBy(s => s.Terms.InspectedUntil)
-                        .Select(s => new InspectionRow(
-                            s.Id,
-                            s.Name,
-                            s.Terms.InspectedWhat(),
-                            s.Terms.InspectedUntil!.Value,
-                            s.Terms.PastInspection(today)
-                        )),
-                ]
-                : [],
-            (await plan.LastChances(cancel)).At
-        );
-    }
-
-    /// <summary>What waits to be settled because it was done against a rule.</summary>
-    private static async Task<List<FlagRow>> Flagged(
-        ShopDb db,
-        Dictionary<Guid, BuildCard> builds,
-        CancellationToken cancel
-    )
-    {
-        var hours = (
-            await db
-                .TimeEntries.AsNoTracking()
-                .Where(e => e.Flag != null && e.ReplacedBy == null && !e.Void)
-                .ToListAsync(cancel)
-        )
-            .Where(e => e.Flag!.IsOpen && builds.ContainsKey(e.BuildId))
-            .ToList();
-        var panels = (await db.PanelEvents.AsNoTracking().Where(e => e.Flag != null).ToListAsync(cancel))
-            .Where(e => !e.Counts && builds.ContainsKey(e.BuildId))
-            .ToList();
-        var of = hours.Select(h => h.OperationId).ToList();
-        var names = await db
-            .Operations.AsNoTracking()
-            .Where(o => of.Contains(o.Id))
-            .ToDictionaryAsync(o => o.Id, o => o.Name, cancel);
-        var people = await db.People.AsNoTracking().ToDictionaryAsync(p => p.Id, p => p.Name, cancel);
-        return
-        [
-            .. hours
-                .Select(e => new FlagRow(
-                    e.Id,
-                    true,
-                    e.BuildId,
-                    builds[e.BuildId].Number,
-                    builds[e.BuildId].ColourHex,
-                    names[e.OperationId],
-                    people[e.PersonId],
-                    e.Start,
-                    e.Flag!.Against
-                ))
-                .Concat(
-                    panels.Select(e => new FlagRow(
-                        e.Id,
-                        false,
-                        e.BuildId,
-                        builds[e.BuildId].Number,
-                        builds[e.BuildId].ColourHex,
-                        $"{e.Panel}: {e.Coat?.ToString() ?? e.Held?.ToString() ?? e.Fact.ToString()}",
-                        e.By,
-                        e.At,
-                        e.Flag!.Against
-                    ))
-                )
-                .OrderBy(f => f.At),
-        ];
-    }
-
-    private static List<ContentionView> Contending(
-        List<ContentionRow> rows,
-        Dictionary<Guid, BuildCard> builds,
-        Dictionary<Guid, Operation> operations
-    ) =>
-        [
-            .. rows.Where(c =>
-                    builds.ContainsKey(c.First) && builds.ContainsKey(c.Second) && operations.ContainsKey(c.OperationId)
-                )
-                .Select(c => new ContentionView(
-                    c.First,
-                    builds[c.First].Number,
-                    builds[c.First].ColourHex,
-                    c.Second,
-                    builds[c.Second].Number,
-                    builds[c.Second].ColourHex,
-                    operations[c.OperationId].Name,
-                    c.Kind,
-                    c.Over,
-                    c.FirstLoses,
-                    c.SecondGains
-                )),
-        ];
 }

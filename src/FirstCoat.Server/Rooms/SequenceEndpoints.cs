@@ -2,10 +2,10 @@ using System.ComponentModel.DataAnnotations;
 using FirstCoat.Core.Bodies;
 using FirstCoat.Core.Builds;
 using FirstCoat.Core.Kernel;
-using FirstCoat.Core.Labour;
 using FirstCoat.Core.Plan;
 using FirstCoat.Core.Sequence;
 using FirstCoat.Store.Plan;
+using FirstCoat.Store.Readings;
 using FirstCoat.Store.Sequence;
 
 namespace FirstCoat.Server.Rooms;
@@ -228,13 +228,7 @@ public static class SequenceEndpoints
     {
         Refusal.When(!await db.Builds.AnyAsync(b => b.Id == id, cancel), "id", "There is no such build.");
         var all = await desk.Of(id, cancel);
-        var spent = Progress.SpentByOperation(
-            await db
-                .TimeEntries.AsNoTracking()
-                .Where(e => e.BuildId == id && e.ReplacedBy == null && !e.Void)
-                .ToListAsync(cancel),
-            clock.Now
-        );
+        var spent = await db.SpentOn(db.Operations.Where(o => o.BuildId == id).Select(o => o.Id), clock.Now, cancel);
         var view = await plan.Look(cancel);
         var without = view.Without.ToDictionary(w => w.OperationId, w => w.Reason);
         var places = await db.Stations.AsNoTracking().ToDictionaryAsync(s => s.Id, s => s.Name, cancel);

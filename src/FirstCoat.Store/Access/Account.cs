@@ -69,6 +69,9 @@ public sealed class ShopClock(TimeProvider time)
 
     /// <summary>Now, with the seconds cut off, as labour counts it.</summary>
     public Instant NowMinute => Core.Labour.TimeEntry.WholeMinute(Now);
+
+    /// <summary>Which five minutes it is: what depends on the hour of the day is made anew with each.</summary>
+    public long FiveMinutes => Now.ToUnixTimeSeconds() / 300;
 }
 
 /// <summary>A clock that stands until it is set, for tests and for telling the demo's history.</summary>

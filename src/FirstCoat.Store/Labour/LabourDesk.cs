@@ -140,7 +140,7 @@ public sealed class LabourDesk(
         );
         if (done)
         {
-            var operation = await Find<Operation>(running.OperationId, "operation", cancel);
+            var operation = await Locked(running.OperationId, cancel);
             var against = operation.IsDone ? [] : await gatekeeper.Against(operation, WorkStep.End, cancel);
             shut = against.FirstOrDefault(o => !o.Asks || string.IsNullOrWhiteSpace(why));
             if (!operation.IsDone && shut is null)
@@ -411,12 +411,23 @@ public sealed class LabourDesk(
 
         if (share is { } far)
         {
-            var operation = await Find<Operation>(running.OperationId, "operation", cancel);
+            var operation = await Locked(running.OperationId, cancel);
             if (!operation.IsDone)
             {
                 operation.State(far, at);
             }
         }
+    }
+
+    /// <summary>An operation as it is, until the transaction ends: two who stop on it at the same moment do so one after
+    /// the other.</summary>
+    private async Task<Operation> Locked(Guid operation, CancellationToken cancel)
+    {
+        await Db.Database.ExecuteSqlAsync(
+            $"select 1 from sequence_operations where id = {operation} for update",
+            cancel
+        );
+        return await Find<Operation>(operation, "operation", cancel);
     }
 
     /// <summary>The entry ends where the first break begins; the work after each break is an entry of its

@@ -14,6 +14,10 @@ internal sealed class TimeEntryMapping() : TableOf<TimeEntry>("labour_entries")
         e.Ignore(t => t.IsRunning);
         e.Property(t => t.Flag).IsJson();
         e.HasIndex(t => new { t.PersonId, t.Start });
+        e.HasIndex(t => t.Start, "hours_of_a_day").HasDatabaseName("hours_of_a_day");
+        e.HasIndex(t => t.BuildId, "hours_against_a_rule")
+            .HasFilter("flag is not null")
+            .HasDatabaseName("hours_against_a_rule");
         e.HasIndex(t => t.Replaces).IsUnique();
         // Nobody has two timers: the database itself holds the rule.
         e.HasIndex(t => t.PersonId).IsUnique().HasFilter("stop is null").HasDatabaseName("one_running_timer");

@@ -1,4 +1,5 @@
 using FirstCoat.Core.Builds;
+using FirstCoat.Core.Kernel;
 using FirstCoat.Core.Labour;
 using FirstCoat.Core.Money;
 using FirstCoat.Core.Money.Papers;
@@ -8,6 +9,7 @@ using FirstCoat.Store.Labour;
 using FirstCoat.Store.Plan;
 using FirstCoat.Store.Readings;
 using Microsoft.EntityFrameworkCore;
+using Microsoft.Extensions.DependencyInjection;
 using NodaTime;
 
 namespace FirstCoat.Store.Money;
@@ -36,11 +38,29 @@ public sealed record MoneyView(
 }
 
 /// <summary>Computes a build's statement, outlook and margin from what is recorded.</summary>
-public sealed class MoneyDesk(ShopDb db, ShopClock clock, CurrentActor current, PlanDesk plan, HistoryDesk history)
-    : Desk(db, clock, current)
+public sealed class MoneyDesk(
+    ShopDb db,
+    ShopClock clock,
+    CurrentActor current,
+    PlanDesk plan,
+    HistoryDesk history,
+    ShopCache cache,
+    ShopChanges changes
+) : Desk(db, clock, current)
 {
     /// <summary>The build's money as it stands.</summary>
-    public async Task<MoneyView> Look(Guid buildId, CancellationToken cancel)
+    public Task<MoneyView> Look(Guid buildId, CancellationToken cancel) =>
+        Db.Database.CurrentTransaction is not null
+            ? Make(buildId, cancel)
+            : cache
+                .Of(
+                    (changes.ForPlan, Clock.FiveMinutes),
+                    s => s.GetRequiredService<MoneyDesk>().Make(buildId, CancellationToken.None),
+                    buildId
+                )
+                .WaitAsync(cancel);
+
+    private async Task<MoneyView> Make(Guid buildId, CancellationToken cancel)
     {
         var build = await Build(buildId, cancel);
         var shop = await Shop(cancel);
@@ -97,18 +117,21 @@ public sealed class MoneyDesk(ShopDb db, ShopClock clock, CurrentActor current, 
 
         var who = build.Select(e => Guid.Parse(e.Person)).Distinct().ToList();
         var days = build.Select(e => (e.Person, e.Day)).ToHashSet();
-        var from = build.Min(e => e.Day).AtStartOfDayInZone(zone).ToInstant();
-        var to = build.Max(e => e.Day).PlusDays(1).AtStartOfDayInZone(zone).ToInstant();
+        var bounds = days.Select(d => (Person: Guid.Parse(d.Person), Day: DayBounds.Of(d.Day, zone))).ToList();
+        var (from, to) = (bounds.Min(d => d.Day.Start), bounds.Max(d => d.Day.End));
+        // Day by day: what the same people did on other days in these months is many times as much.
         var all = await Db
-            .TimeEntries.AsNoTracking()
-            .Where(e =>
-                who.Contains(e.PersonId)
-                && e.Start >= from
-                && e.Start < to
-                && e.ReplacedBy == null
-                && !e.Void
-                && e.Stop != null
+            .TimeEntries.FromSql(
+                $"""
+                select e.*, e.xmin
+                from unnest({bounds.Select(d => d.Person).ToArray()}, {bounds
+                    .Select(d => d.Day.Start)
+                    .ToArray()}, {bounds.Select(d => d.Day.End).ToArray()}) as d (person, starts, ends)
+                join labour_entries e on e.person_id = d.person and e.start >= d.starts and e.start < d.ends
+                """
             )
+            .AsNoTracking()
+            .Where(e => e.ReplacedBy == null && !e.Void && e.Stop != null)
             .ToListAsync(cancel);
         var nobodys = await Db
             .ShopTimes.AsNoTracking()

@@ -50,11 +50,11 @@ public sealed class PapersDesk(
             .Where(p => p.BuildId == buildId)
             .OrderBy(p => p.Seq)
             .ToListAsync(cancel);
-        var view = papers.Any(p => p.IsOpen && p.DecisionId is not null) ? await plan.Look(cancel) : null;
+        var advice = papers.Any(p => p.IsOpen && p.DecisionId is not null) ? await plan.Advise(cancel) : null;
         var (today, delay) = (await Today(cancel), (await Shop(cancel)).DelayPerDay);
         return papers
             .Select(p =>
-                view?.Decisions.FirstOrDefault(d => d.Decision.Id == p.DecisionId) is { } wait && p.IsOpen
+                advice?.Decisions.FirstOrDefault(d => d.Decision.Id == p.DecisionId) is { } wait && p.IsOpen
                     ? new WaitingPaper(p, wait.Days, wait.CostPerWeek(today, delay))
                     : new(p, 0, 0)
             )

@@ -132,20 +132,31 @@ internal sealed class FindRows(ShopDb db)
             return 0;
         }
 
-        List<Entity> all =
-        [
-            .. await db.Builds.ToListAsync(cancel),
-            .. await db.Findings.ToListAsync(cancel),
-            .. await db.Bags.ToListAsync(cancel),
-            .. await db.Operations.ToListAsync(cancel),
-            .. await db.Parts.ToListAsync(cancel),
-            .. await db.OutsideJobs.ToListAsync(cancel),
-            .. await db.Papers.ToListAsync(cancel),
-            .. await db.People.ToListAsync(cancel),
-            .. await db.Suppliers.ToListAsync(cancel),
-        ];
-        await Put(all, [], cancel);
-        return await db.SaveChangesAsync(cancel);
+        // All or none: a part of them would be taken for all.
+        await using var whole = await db.Database.BeginTransactionAsync(cancel);
+        var made =
+            await Fill(db.Builds, cancel)
+            + await Fill(db.Findings, cancel)
+            + await Fill(db.Bags, cancel)
+            + await Fill(db.Operations, cancel)
+            + await Fill(db.Parts, cancel)
+            + await Fill(db.OutsideJobs, cancel)
+            + await Fill(db.Papers, cancel)
+            + await Fill(db.People, cancel)
+            + await Fill(db.Suppliers, cancel);
+        await whole.CommitAsync(cancel);
+        return made;
+    }
+
+    private async Task<int> Fill<T>(IQueryable<T> kind, CancellationToken cancel)
+        where T : Entity
+    {
+        var things = await kind.AsNoTracking().ToListAsync(cancel);
+        await Know(things, cancel);
+        db.Finds.AddRange(things.Select(Of).OfType<Findable>().Select(FindRow.Of));
+        var made = await db.SaveChangesAsync(cancel);
+        db.ChangeTracker.Clear();
+        return made;
     }
 
     private static bool Tells(EntityEntry<Entity> e) =>

@@ -4,6 +4,7 @@ using FirstCoat.Core.Sequence;
 using FirstCoat.Core.Shop;
 using FirstCoat.Store.Access;
 using Microsoft.EntityFrameworkCore;
+using Microsoft.Extensions.DependencyInjection;
 using NodaTime;
 
 namespace FirstCoat.Store.Plan;
@@ -14,10 +15,12 @@ public sealed class PlanDesk(
     ShopClock clock,
     CurrentActor current,
     IPlanner planner,
-    PlanCache cache,
+    ShopCache cache,
     PlanReader reader,
     FutureCount futures,
-    LastFutures last
+    ShopChanges changes,
+    Renewed<List<BuildChance>> chances,
+    Renewed<PlanAdvice> advice
 ) : Desk(db, clock, current)
 {
     /// <summary>As far ahead as kept times are looked through.</summary>
@@ -27,52 +30,120 @@ public sealed class PlanDesk(
     /// day.</summary>
     public async Task<List<BuildChance>> Chances(CancellationToken cancel)
     {
-        var (change, minute) = await State(cancel);
-        if (cache.Get<List<BuildChance>>(change, minute) is { } known)
-        {
-            return known;
-        }
-
-        var facts = await reader.Read(cancel);
-        var outlook = Outlook.Of(facts.Problem(), await reader.Believed(cancel), futures.Of);
-        var chances = Open(facts, outlook.Builds.Values, b => b.Build)
-            .Select(b => new BuildChance(
-                Guid.Parse(b.Build),
-                DayOf(facts, b.P50),
-                DayOf(facts, b.P80),
-                DayOf(facts, b.P90),
-                b.Kept is { } kept ? Math.Round((decimal)kept, 3) : null,
-                b.Risks.Where(r => Guid.TryParse(r.Operation, out _))
-                    .Select(r => new RiskRow(Guid.Parse(r.Operation), (decimal)r.Days))
-                    .ToList(),
-                b.Partly
-            ))
-            .ToList();
-        last.Drawn = (Clock.Now, chances);
-        return cache.Set(change, minute, chances);
+        var drawn = await Made(d => d.Draw(), cancel);
+        chances.Take(drawn.State, drawn.At, drawn.Value);
+        return drawn.Value;
     }
 
     /// <summary>The chances by the last futures that were drawn, and when that was; where something has changed since,
     /// new ones are drawn beside it.</summary>
-    public async Task<(Instant At, List<BuildChance> Chances)> LastChances(CancellationToken cancel)
+    /// <returns>None at all where none were drawn yet.</returns>
+    public async Task<(Instant? At, List<BuildChance> Chances)> LastChances(CancellationToken cancel)
     {
-        var (change, minute) = await State(cancel);
-        if (
-            cache.Get<List<BuildChance>>(change, minute) is not { } current
-            || last.Drawn is not { } drawn
-            || !ReferenceEquals(drawn.Chances, current)
-        )
+        if (chances.Renew is null)
         {
-            if (last is { Drawn: { } before, Renew: { } renew })
-            {
-                renew();
-                return before;
-            }
-
-            return (Clock.Now, await Chances(cancel));
+            var now = await Chances(cancel);
+            return (chances.Last!.Value.At, now);
         }
 
-        return drawn;
+        return await Newest(chances, cancel) is { } last ? (last.At, last.Value) : (null, []);
+    }
+
+    /// <summary>What the plan advises, and whether of the plan as it is now: where that takes long, what it advised
+    /// last, without what was settled since.</summary>
+    public async Task<PlanAdvice> Advise(CancellationToken cancel)
+    {
+        if (advice.Renew is null || advice.Last is null)
+        {
+            return await RenewAdvice(cancel);
+        }
+
+        var last = (await Newest(advice, cancel))!.Value.Value;
+        if (advice.Is(State()))
+        {
+            return last;
+        }
+
+        var open = await Db.Decisions.AsNoTracking().Where(d => d.SettledAt == null).ToListAsync(cancel);
+        return last with
+        {
+            Decisions =
+            [
+                .. last.Decisions.Where(r => open.Exists(d => d.Id == r.Decision.Id)),
+                .. open.Where(d => last.Decisions.All(r => r.Decision.Id != d.Id))
+                    .Select(d => new RankedDecision(d, 0, d.BuildId)),
+            ],
+        };
+    }
+
+    /// <summary>Advises anew, however long that takes.</summary>
+    public async Task<PlanAdvice> RenewAdvice(CancellationToken cancel)
+    {
+        var made = await Made(d => d.MakeAdvice(), cancel);
+        return advice.Take(made.State, made.At, made.Value).Value;
+    }
+
+    private async Task<(Instant At, T Value)?> Newest<T>(Renewed<T> renewed, CancellationToken cancel)
+        where T : class
+    {
+        if (!renewed.Is(State()) && renewed.Renew is { } renew)
+        {
+            await Task.WhenAny(renew(), Task.Delay(renewed.Patience.ToTimeSpan(), cancel));
+        }
+
+        return renewed.Last;
+    }
+
+    /// <summary>With the state that it was made for.</summary>
+    private sealed record MadeFor<T>(PlanState State, Instant At, T Value)
+        where T : class;
+
+    /// <summary>Made once for the present state; within a change that is not kept yet, for that alone.</summary>
+    private async Task<MadeFor<T>> Made<T>(Func<PlanDesk, Task<T>> make, CancellationToken cancel)
+        where T : class
+    {
+        var state = State();
+        return Db.Database.CurrentTransaction is not null
+            ? new(state, Clock.Now, await make(this))
+            : await cache
+                .Of(state, async p => new MadeFor<T>(state, Clock.Now, await make(p.GetRequiredService<PlanDesk>())))
+                .WaitAsync(cancel);
+    }
+
+    /// <summary>What the plan is made from, read once for all; nobody changes it.</summary>
+    private async Task<PlanFacts> Facts(CancellationToken cancel) => (await Made(d => d.ReadFacts(), cancel)).Value;
+
+    private Task<PlanFacts> ReadFacts() => reader.Read(CancellationToken.None);
+
+    /// <summary>What was recorded so far, and the five minutes that it is.</summary>
+    private PlanState State() => new(changes.ForPlan, Clock.FiveMinutes);
+
+    /// <summary>Where a server renews it beside what goes on, others go first.</summary>
+    private static Task<TResult> Beside<T, TResult>(Renewed<T> renewed, Func<TResult> compute)
+        where T : class => renewed.Renew is null ? Task.FromResult(compute()) : Aside.Run(compute);
+
+    private async Task<List<BuildChance>> Draw()
+    {
+        var facts = await Facts(CancellationToken.None);
+        var beliefs = await reader.Believed(CancellationToken.None);
+        var outlook = await Beside(chances, () =>
+            Outlook.Of(facts.Problem(), beliefs, futures.Of, threads: futures.Threads)
+        );
+        return
+        [
+            .. Open(facts, outlook.Builds.Values, b => b.Build)
+                .Select(b => new BuildChance(
+                    Guid.Parse(b.Build),
+                    DayOf(facts, b.P50),
+                    DayOf(facts, b.P80),
+                    DayOf(facts, b.P90),
+                    b.Kept is { } kept ? Math.Round((decimal)kept, 3) : null,
+                    b.Risks.Where(r => Guid.TryParse(r.Operation, out _))
+                        .Select(r => new RiskRow(Guid.Parse(r.Operation), (decimal)r.Days))
+                        .ToList(),
+                    b.Partly
+                )),
+        ];
     }
 
     /// <summary>The day by which a build is finished in half of the futures; null: it is not open, or some of its work
@@ -84,7 +155,7 @@ public sealed class PlanDesk(
     /// later than with all of them open.</summary>
     public async Task<LocalDate?> LikelyAnswered(Guid buildId, Guid decision, CancellationToken cancel)
     {
-        var (facts, open) = (await reader.Read(cancel), await Likely(buildId, cancel));
+        var (facts, open) = (await Facts(cancel), await Likely(buildId, cancel));
         if (open is not { } likely || facts.Decisions.All(d => d.Id != decision))
         {
             return open;
@@ -104,11 +175,7 @@ public sealed class PlanDesk(
         (await Chances(cancel)).FirstOrDefault(c => c.Id == buildId && !c.Partly)?.P80;
 
     /// <summary>The problem as it stands now, for a search or for a file.</summary>
-    public async Task<PlanProblem> Present(CancellationToken cancel)
-    {
-        var facts = await reader.Read(cancel);
-        return facts.Problem();
-    }
+    public async Task<PlanProblem> Present(CancellationToken cancel) => (await Facts(cancel)).Problem();
 
     /// <summary>Keeps the forecast of a night, once.</summary>
     /// <returns>Whether it was not kept before.</returns>
@@ -178,39 +245,23 @@ public sealed class PlanDesk(
     private static LocalDate DayOf(PlanFacts facts, long minute) => facts.Calendar.Local(minute).Date;
 
     /// <summary>The plan as it stands now.</summary>
-    public async Task<PlanView> Look(CancellationToken cancel)
-    {
-        var (change, minute) = await State(cancel);
-        return cache.Get<PlanView>(change, minute) ?? cache.Set(change, minute, Compute(await reader.Read(cancel)));
-    }
+    public async Task<PlanView> Look(CancellationToken cancel) => (await Made(d => d.MakeView(), cancel)).Value;
 
     /// <summary>Two builds that want the same, where it moves a promise who goes first; what was settled lately is left
     /// out.</summary>
-    public async Task<List<ContentionRow>> Contentions(CancellationToken cancel)
-    {
-        var (change, minute) = await State(cancel);
-        if (cache.Get<List<ContentionRow>>(change, minute) is { } known)
-        {
-            return known;
-        }
+    public async Task<List<ContentionRow>> Contentions(CancellationToken cancel) =>
+        (await RenewAdvice(cancel)).Contentions.ToList();
 
-        var since = Clock.Now - Duration.FromDays(SettledContention.Holds);
-        var settled = (
-            await Db
-                .SettledContentions.AsNoTracking()
-                .Where(c => c.RecordedAt > since)
-                .Select(c => new { c.First, c.Second })
-                .ToListAsync(cancel)
-        )
-            .SelectMany(c => new[] { (c.First, c.Second), (c.Second, c.First) })
-            .ToHashSet();
-        var problem = (await reader.Read(cancel)).Problem();
-        return cache.Set(
-            change,
-            minute,
-            Contention
-                .Of(problem, planner.Plan(problem), planner)
-                .Where(c => !settled.Contains((Guid.Parse(c.First), Guid.Parse(c.Second))))
+    private List<ContentionRow> Contending(PlanProblem problem, ShopPlan open, List<(Guid First, Guid Second)> settled)
+    {
+        var known = settled.SelectMany(c => new[] { c, (c.Second, c.First) }).ToHashSet();
+        return
+        [
+            .. Contention
+                .Of(problem, open, planner)
+                // What the plan put in by itself has no place of its own in the queue.
+                .Where(c => Guid.TryParse(c.Operation, out _))
+                .Where(c => !known.Contains((Guid.Parse(c.First), Guid.Parse(c.Second))))
                 .Select(c => new ContentionRow(
                     Guid.Parse(c.First),
                     Guid.Parse(c.Second),
@@ -220,14 +271,59 @@ public sealed class PlanDesk(
                     c.FirstLoses,
                     c.SecondGains,
                     c.Turning
-                ))
-                .ToList()
-        );
+                )),
+        ];
     }
 
-    /// <summary>What was recorded last, and the five minutes that it is.</summary>
-    private async Task<(long Change, long Minute)> State(CancellationToken cancel) =>
-        (await Db.Audit.MaxAsync(a => (long?)a.Id, cancel) ?? 0, Clock.Now.ToUnixTimeSeconds() / 300);
+    private async Task<PlanAdvice> MakeAdvice()
+    {
+        var facts = await Facts(CancellationToken.None);
+        var since = Clock.Now - Duration.FromDays(SettledContention.Holds);
+        var settled = await Db
+            .SettledContentions.AsNoTracking()
+            .Where(c => c.RecordedAt > since)
+            .Select(c => new ValueTuple<Guid, Guid>(c.First, c.Second))
+            .ToListAsync();
+        return await Beside(advice, () => Advice(facts, settled));
+    }
+
+    private PlanAdvice Advice(PlanFacts facts, List<(Guid First, Guid Second)> settled)
+    {
+        var problem = facts.Problem();
+        var open = planner.Plan(problem);
+        var ranked = new List<RankedDecision>();
+        foreach (var decision in facts.Decisions)
+        {
+            var taken = planner.Plan(facts.Problem([.. facts.Decisions.Where(d => d.Id != decision.Id)]));
+            var (worst, minutes) = facts
+                .Builds.Select(b =>
+                    (b.Id, Late: open.Builds[b.Id.ToString()].Finish - taken.Builds[b.Id.ToString()].Finish)
+                )
+                .MaxBy(x => x.Late);
+            ranked.Add(new(decision, InDays.Of(Math.Max(0, minutes)), minutes > 0 ? worst : decision.BuildId));
+        }
+
+        var allTaken = facts.Decisions.Count == 0 ? open : planner.Plan(facts.Problem([]));
+        var waiting = facts.Builds.Sum(b =>
+            Math.Max(0, open.Builds[b.Id.ToString()].Finish - allTaken.Builds[b.Id.ToString()].Finish)
+        );
+        return new(
+            ranked.OrderByDescending(r => r.Days).ThenBy(r => r.Decision.DueOn).ThenBy(r => r.Decision.Seq).ToList(),
+            InDays.Of(waiting),
+            CoverNeed
+                .Of(problem, open, planner)
+                .ToDictionary(
+                    n => Guid.Parse(n.Build),
+                    n => new NextCover(
+                        DayOf(facts, n.By),
+                        facts.Builds.First(b => b.Id == Guid.Parse(n.Build)).Terms.Spending is { AsFarAsPaid: true }
+                            ? facts.Covers[Guid.Parse(n.Build)].Short
+                            : n.Amount
+                    )
+                ),
+            Contending(problem, open, settled)
+        );
+    }
 
     /// <summary>By how many days operations move the likely finish of their build, once the question that holds them is
     /// answered.</summary>
@@ -238,7 +334,7 @@ public sealed class PlanDesk(
         CancellationToken cancel
     )
     {
-        var facts = await reader.Read(cancel);
+        var facts = await reader.ReadApart(cancel);
         var key = buildId.ToString();
         var others = facts.Decisions.Where(d => d.Id != decision).ToList();
         if (operations.Count == 0 || planner.Plan(facts.Problem(others)).Builds.GetValueOrDefault(key) is not { } with)
@@ -277,7 +373,7 @@ public sealed class PlanDesk(
         CancellationToken cancel
     )
     {
-        var (facts, key) = (await reader.Read(cancel), buildId.ToString());
+        var (facts, key) = (await reader.ReadApart(cancel), buildId.ToString());
         var own = facts.Operations.Where(o => o.BuildId == buildId).ToList();
         var alone = facts with
         {
@@ -295,26 +391,11 @@ public sealed class PlanDesk(
             : null;
     }
 
-    private PlanView Compute(PlanFacts facts)
+    private async Task<PlanView> MakeView()
     {
+        var facts = await Facts(CancellationToken.None);
         var problem = facts.Problem();
         var open = planner.Plan(problem);
-        var ranked = new List<RankedDecision>();
-        foreach (var decision in facts.Decisions)
-        {
-            var taken = planner.Plan(facts.Problem([.. facts.Decisions.Where(d => d.Id != decision.Id)]));
-            var (worst, minutes) = facts
-                .Builds.Select(b =>
-                    (b.Id, Late: open.Builds[b.Id.ToString()].Finish - taken.Builds[b.Id.ToString()].Finish)
-                )
-                .MaxBy(x => x.Late);
-            ranked.Add(new(decision, InDays.Of(Math.Max(0, minutes)), minutes > 0 ? worst : decision.BuildId));
-        }
-
-        var allTaken = facts.Decisions.Count == 0 ? open : planner.Plan(facts.Problem([]));
-        var waiting = facts.Builds.Sum(b =>
-            Math.Max(0, open.Builds[b.Id.ToString()].Finish - allTaken.Builds[b.Id.ToString()].Finish)
-        );
         var measured = facts
             .Parts.Where(p => p.MeasuredBy is not null)
             .ToDictionary(p => p.Id, p => p.MeasuredBy!.Value);
@@ -361,9 +442,7 @@ public sealed class PlanDesk(
                         new(() => Shown(b.Holds)),
                         b.Partly
                     )
-                ),
-            ranked.OrderByDescending(r => r.Days).ThenBy(r => r.Decision.DueOn).ThenBy(r => r.Decision.Seq).ToList(),
-            InDays.Of(waiting)
+                )
         )
         {
             WhyOf = id => Told(open.Why(id.ToString())),
@@ -374,12 +453,14 @@ public sealed class PlanDesk(
                 .ToList(),
             OutOfReach =
             [
-                .. open.OutOfReach.Select(r => new ReachRow(
-                    Guid.Parse(r.Operation),
-                    Guid.Parse(r.Build),
-                    r.Why,
-                    Guid.TryParse(r.Until, out var until) ? until : null
-                )),
+                .. open
+                    .OutOfReach.Where(r => Guid.TryParse(r.Operation, out _))
+                    .Select(r => new ReachRow(
+                        Guid.Parse(r.Operation),
+                        Guid.Parse(r.Build),
+                        r.Why,
+                        Guid.TryParse(r.Until, out var until) ? until : null
+                    )),
             ],
             Inserted =
             [
@@ -398,17 +479,6 @@ public sealed class PlanDesk(
                     s.Gone
                 )),
             ],
-            Covers = CoverNeed
-                .Of(problem, open, planner)
-                .ToDictionary(
-                    n => Guid.Parse(n.Build),
-                    n => new NextCover(
-                        DayOf(facts, n.By),
-                        facts.Builds.First(b => b.Id == Guid.Parse(n.Build)).Terms.Spending is { AsFarAsPaid: true }
-                            ? facts.Covers[Guid.Parse(n.Build)].Short
-                            : n.Amount
-                    )
-                ),
         };
     }
 
@@ -419,7 +489,7 @@ public sealed class PlanDesk(
     public async Task<List<KeptRow>> KeptFor(Guid buildId, CancellationToken cancel)
     {
         const int WeeksBack = 8;
-        var facts = await reader.Read(cancel);
+        var facts = await Facts(cancel);
         var mine = facts.People.Where(p => p.Terms.Slots.Exists(s => s.BuildId == buildId)).ToList();
         if (mine.Count == 0 || facts.Builds.All(b => b.Id != buildId))
         {

@@ -2,8 +2,10 @@ using FirstCoat.Core.Builds;
 using FirstCoat.Core.Kernel;
 using FirstCoat.Core.Labour;
 using FirstCoat.Core.Money;
+using FirstCoat.Core.Outside;
 using FirstCoat.Core.Parts;
 using FirstCoat.Core.Plan;
+using FirstCoat.Core.Sequence;
 using FirstCoat.Core.Shop;
 using FirstCoat.Core.Survey;
 using FirstCoat.Store.Access;
@@ -15,26 +17,40 @@ using NodaTime;
 namespace FirstCoat.Store.Plan;
 
 /// <summary>Reads what the plan is made from.</summary>
-public sealed class PlanReader(ShopDb db, ShopClock clock, CurrentActor current, HistoryDesk history)
-    : Desk(db, clock, current)
+public sealed class PlanReader(
+    ShopDb db,
+    ShopClock clock,
+    CurrentActor current,
+    HistoryDesk history,
+    Shelf<Operation> shelf,
+    Shelf<OutsideJob> jobs
+) : Desk(db, clock, current)
 {
-    /// <summary>What is recorded, read for this alone.</summary>
-    internal async Task<PlanFacts> Read(CancellationToken cancel)
+    /// <summary>What is recorded; nobody changes anything of it.</summary>
+    internal Task<PlanFacts> Read(CancellationToken cancel) => Read(shared: true, cancel);
+
+    /// <summary>What is recorded, read for this alone: whoever asks may try changes on it.</summary>
+    internal Task<PlanFacts> ReadApart(CancellationToken cancel) => Read(shared: false, cancel);
+
+    private async Task<PlanFacts> Read(bool shared, CancellationToken cancel)
     {
         var shop = await Shop(cancel);
         var zone = DateTimeZoneProviders.Tzdb[shop.TimeZone];
         var closed = await Db.ClosedDays.AsNoTracking().Select(d => d.Date).ToListAsync(cancel);
         var builds = await Db.Builds.AsNoTracking().Where(b => b.Status == BuildStatus.Open).ToListAsync(cancel);
         var ids = builds.Select(b => b.Id).ToList();
-        var operations = await Db
-            .Operations.AsNoTracking()
-            .Where(o => ids.Contains(o.BuildId) && !o.Removed)
-            .OrderBy(o => o.Position)
-            .ToListAsync(cancel);
+        var ours = Db.Operations.Where(o => ids.Contains(o.BuildId) && !o.Removed).OrderBy(o => o.Position);
+        var operations = shared ? await shelf.Take(Db, ours, cancel) : await ours.AsNoTracking().ToListAsync(cancel);
         var open = operations.Where(o => !o.IsDone).ToDictionary(o => o.Id);
+        // Of what is done, nobody asks who was on it.
         var work = await Db
             .TimeEntries.AsNoTracking()
-            .Where(e => ids.Contains(e.BuildId) && e.ReplacedBy == null && !e.Void)
+            .Where(e =>
+                ids.Contains(e.BuildId)
+                && e.ReplacedBy == null
+                && !e.Void
+                && Db.Operations.Any(o => o.Id == e.OperationId && o.DoneAt == null && !o.Removed)
+            )
             .Select(e => new WorkedOn(e.OperationId, e.PersonId, e.Start, e.Stop))
             .ToListAsync(cancel);
         var arrivals = await Db
@@ -68,10 +84,11 @@ public sealed class PlanReader(ShopDb db, ShopClock clock, CurrentActor current,
                 .Parts.AsNoTracking()
                 .Where(p => ids.Contains(p.BuildId) && p.OperationId != null && p.State < PartState.Received)
                 .ToListAsync(cancel),
-            Jobs = await Db
-                .OutsideJobs.AsNoTracking()
-                .Where(j => ids.Contains(j.BuildId) && j.OperationId != null)
-                .ToListAsync(cancel),
+            Jobs = await jobs.Take(
+                Db,
+                Db.OutsideJobs.Where(j => ids.Contains(j.BuildId) && j.OperationId != null),
+                cancel
+            ),
             Suppliers = await Db.Suppliers.AsNoTracking().ToListAsync(cancel),
             Decisions = await Db
                 .Decisions.AsNoTracking()
@@ -152,44 +169,37 @@ public sealed class PlanReader(ShopDb db, ShopClock clock, CurrentActor current,
     /// hand or by a verdict, beside what is done of the rest.</summary>
     private async Task<double> FoundShareOf(CancellationToken cancel)
     {
-        var accepted = await Db
-            .Builds.AsNoTracking()
-            .Where(b => b.AcceptedAt != null)
-            .Select(b => b.Id)
-            .ToListAsync(cancel);
-        var all = await Db
-            .Operations.AsNoTracking()
-            .Where(o => accepted.Contains(o.BuildId) && !o.Removed && o.Kind == OperationKind.Work)
-            .ToListAsync(cancel);
-        var stages = all.GroupBy(o => (o.BuildId, o.Stage))
-            .Select(s =>
-                (
-                    Planned: s.Where(o => o.TemplateKey.Length > 0).Sum(o => o.EarnedMinutes),
-                    Found: s.Where(o => o.TemplateKey.Length == 0).Sum(o => (decimal)o.BudgetMinutes)
+        var stages = (
+            await Db
+                .Operations.Where(o =>
+                    !o.Removed
+                    && o.Kind == OperationKind.Work
+                    && Db.Builds.Any(b => b.Id == o.BuildId && b.AcceptedAt != null)
                 )
-            )
-            .Where(s => s.Planned > 0)
-            .ToList();
+                .GroupBy(o => new { o.BuildId, o.Stage })
+                .Select(s => new
+                {
+                    // As Operation.EarnedMinutes has it: what is stated is never more than its most.
+                    Planned = s.Sum(o =>
+                        o.TemplateKey != "" ? o.BudgetMinutes * (o.DoneAt != null ? 1 : o.StatedShare ?? 0) : 0
+                    ),
+                    Found = s.Sum(o => o.TemplateKey == "" ? o.BudgetMinutes : 0),
+                })
+                .ToListAsync(cancel)
+        ).Where(s => s.Planned > 0).ToList();
         return FoundWork.Share((double)stages.Sum(s => s.Planned) / 60, (double)stages.Sum(s => s.Found) / 60);
     }
 
     private async Task<Dictionary<Guid, LeadTime>> LeadTimesOf(CancellationToken cancel)
     {
-        var orders = await Db
-            .Parts.AsNoTracking()
-            .Where(p => p.SupplierId != null && p.OrderedOn != null && p.ReceivedOn != null)
+        var days = await Db
+            .Parts.Where(p => p.SupplierId != null && p.OrderedOn != null && p.ReceivedOn != null)
             .Select(p => new
             {
-                p.SupplierId,
-                p.OrderedOn,
-                p.ReceivedOn,
+                Supplier = p.SupplierId!.Value,
+                Days = Period.DaysBetween(p.OrderedOn!.Value, p.ReceivedOn!.Value),
             })
             .ToListAsync(cancel);
-        var days = orders
-            .Select(o =>
-                (Supplier: o.SupplierId!.Value, Days: Period.DaysBetween(o.OrderedOn!.Value, o.ReceivedOn!.Value))
-            )
-            .ToList();
         var all = days.Select(d => d.Days).ToList();
         return days.GroupBy(d => d.Supplier)
             .ToDictionary(g => g.Key, g => LeadTimes.Of([.. g.Select(d => d.Days)], all));

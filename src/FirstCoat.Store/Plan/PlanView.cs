@@ -120,14 +120,22 @@ public sealed record RankedDecision(Decision Decision, decimal Days, Guid WorstB
         WaitCost.PerWeek(Days, Period.DaysBetween(today, Decision.DueOn) + 1, delayPerDay);
 }
 
-/// <summary>The plan as the shop sees it.</summary>
+/// <summary>What the plan advises: it is found by planning many times over.</summary>
+/// <param name="Decisions">Open questions, the one that costs most first.</param>
 /// <param name="DaysWaiting">Sum over builds of planned delay with all decisions left open, less with all taken
 /// now.</param>
+/// <param name="Covers">Builds whose money must be topped up so that their work goes on.</param>
+public sealed record PlanAdvice(
+    IReadOnlyList<RankedDecision> Decisions,
+    decimal DaysWaiting,
+    IReadOnlyDictionary<Guid, NextCover> Covers,
+    IReadOnlyList<ContentionRow> Contentions
+);
+
+/// <summary>The plan as the shop sees it.</summary>
 public sealed record PlanView(
     IReadOnlyDictionary<Guid, OperationForecast> Operations,
-    IReadOnlyDictionary<Guid, BuildForecast> Builds,
-    IReadOnlyList<RankedDecision> Decisions,
-    decimal DaysWaiting
+    IReadOnlyDictionary<Guid, BuildForecast> Builds
 )
 {
     public IReadOnlyList<WithoutDate> Without { get; init; } = [];
@@ -136,7 +144,6 @@ public sealed record PlanView(
 
     /// <summary>Where vehicles stand, each in one place after the other.</summary>
     public IReadOnlyList<StayRow> Stays { get; init; } = [];
-    public IReadOnlyDictionary<Guid, NextCover> Covers { get; init; } = new Dictionary<Guid, NextCover>();
 
     /// <summary>The times of the next weeks that are kept for builds, and why those that go unused do.</summary>
     public Lazy<IReadOnlyList<KeptTime>> KeptAhead { get; init; } = new([]);

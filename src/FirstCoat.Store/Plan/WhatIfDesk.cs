@@ -130,7 +130,7 @@ public sealed class WhatIfDesk(
     {
         var sandbox = await Db.WhatIfs.AsNoTracking().SingleOrDefaultAsync(w => w.Id == id, cancel)
             ?? throw Refusal.Missing("sandbox");
-        var (real, tried) = (await reader.Read(cancel), sandbox.Apply(await reader.Read(cancel)));
+        var (real, tried) = (await reader.Read(cancel), sandbox.Apply(await reader.ReadApart(cancel)));
         var (before, after) = (real.Problem(), tried.Problem());
         var (planBefore, planAfter) = (planner.Plan(before), planner.Plan(after));
         var beliefs = await reader.Believed(cancel);

@@ -14,10 +14,21 @@ public sealed class GatekeeperDesk(ShopDb db, ShopClock clock, CurrentActor curr
     /// <summary>The gatekeeper of a build as it stands, changes that are not saved yet counted in.</summary>
     public async Task<Gatekeeper> Of(Guid buildId, CancellationToken cancel)
     {
-        var operations = (await Db.Operations.Where(o => o.BuildId == buildId && !o.Removed).ToListAsync(cancel))
+        var operations = AsChanged(
+                await Db.Operations.AsNoTracking().Where(o => o.BuildId == buildId && !o.Removed).ToListAsync(cancel),
+                Db.Operations.Local.Where(o => o.BuildId == buildId)
+            )
             .Where(o => !o.Removed)
             .ToDictionary(o => o.Id);
-        var questions = await Db.Decisions.Where(d => d.BuildId == buildId && d.SettledAt == null).ToListAsync(cancel);
+        var questions = AsChanged(
+                await Db
+                    .Decisions.AsNoTracking()
+                    .Where(d => d.BuildId == buildId && d.SettledAt == null)
+                    .ToListAsync(cancel),
+                Db.Decisions.Local.Where(d => d.BuildId == buildId)
+            )
+            .Where(d => d.IsOpen)
+            .ToList();
         var dangers = (
             await Db.Arrivals.AsNoTracking().SingleOrDefaultAsync(a => a.BuildId == buildId, cancel)
         )?.Hazards
@@ -35,6 +46,10 @@ public sealed class GatekeeperDesk(ShopDb db, ShopClock clock, CurrentActor curr
             away.GroupBy(j => j.OperationId!.Value).ToDictionary(g => g.Key, g => g.First().Title)
         );
     }
+
+    /// <summary>Records as they are kept, those that are being changed as they will be.</summary>
+    private static IEnumerable<T> AsChanged<T>(List<T> kept, IEnumerable<T> changing)
+        where T : Entity => changing.Concat(kept).DistinctBy(e => e.Id);
 
     /// <summary>All that stands against a step of an operation.</summary>
     public async Task<IReadOnlyList<Obstacle>> Against(Operation operation, WorkStep step, CancellationToken cancel) =>

@@ -1,4 +1,5 @@
 using FirstCoat.Core.Survey;
+using Microsoft.EntityFrameworkCore;
 using Microsoft.EntityFrameworkCore.Metadata.Builders;
 
 namespace FirstCoat.Store.Survey;
@@ -55,6 +56,9 @@ internal sealed class PanelEventMapping() : TableOf<PanelEvent>("survey_panel_ev
     {
         e.Ignore(p => p.Counts);
         e.Property(p => p.Flag).IsJson();
+        e.HasIndex(x => x.BuildId, "panels_against_a_rule")
+            .HasFilter("flag is not null")
+            .HasDatabaseName("panels_against_a_rule");
         e.BelongsToBuild();
     }
 }

@@ -108,6 +108,52 @@ public sealed class LabourTests(ShopFixture shop) : IClassFixture<ShopFixture>
     }
 
     [Fact]
+    public async Task Two_who_worked_on_the_same_stop_at_the_same_moment_and_both_clocks_stop()
+    {
+        var build = await TestBuild.Open(shop);
+        var operation = await build.Add(TestBuild.Work("Lifted together", minutes: 600));
+        for (var round = 0; round < 6; round++)
+        {
+            shop.At(Monday.PlusDays(50 + round), 9, 0);
+            foreach (var person in new[] { shop.ManagerPerson, shop.TechnicianPerson })
+            {
+                await shop
+                    .Manager.PostAsJsonAsync(
+                        "/api/clock/start",
+                        new
+                        {
+                            id = Guid.CreateVersion7(),
+                            personId = person,
+                            operationId = operation,
+                            kind = "billable",
+                            share = (decimal?)null,
+                            breakWorked = (bool?)null,
+                        }
+                    )
+                    .Json();
+            }
+
+            shop.At(Monday.PlusDays(50 + round), 9, 30);
+            var answers = await Task.WhenAll(
+                new[] { shop.ManagerPerson, shop.TechnicianPerson }.Select(person =>
+                    shop.Manager.PostAsJsonAsync(
+                        "/api/clock/stop",
+                        new
+                        {
+                            personId = person,
+                            share = 0.1m * (round + 1),
+                            done = false,
+                            breakWorked = (bool?)null,
+                            at = (string?)null,
+                        }
+                    )
+                )
+            );
+            answers.ShouldAllBe(a => a.StatusCode == HttpStatusCode.OK);
+        }
+    }
+
+    [Fact]
     public async Task A_correction_keeps_the_original()
     {
         var build = await TestBuild.Open(shop);

@@ -42,7 +42,7 @@ public sealed class EarlierShapesTests
     public async Task A_shop_that_stands_at_the_last_change_goes_on_with_its_data_as_it_is()
     {
         await using var place = await Restored();
-        await BringOn(place.Connection);
+        await BringOn(place.Connection, further: false);
         var was = await Tables(place.Connection);
         await Execute(
             place.Connection,
@@ -51,10 +51,12 @@ public sealed class EarlierShapesTests
                     EarlierShapes.Known.Select(k => $"insert into \"__EFMigrationsHistory\" values ('{k}', '10.0.12');")
                 )
         );
-        await BringOn(place.Connection);
+        await BringOn(place.Connection, further: false);
         (await Tables(place.Connection)).ShouldBe(was);
         await BringOn(place.Connection);
-        (await Tables(place.Connection)).ShouldBe(was);
+        var now = await Tables(place.Connection);
+        await BringOn(place.Connection);
+        (await Tables(place.Connection)).ShouldBe(now);
     }
 
     [Fact]
@@ -117,11 +119,15 @@ public sealed class EarlierShapesTests
         return place;
     }
 
-    private static async Task BringOn(string connection)
+    /// <param name="further">With the changes of shape that came after the one.</param>
+    private static async Task BringOn(string connection, bool further = true)
     {
         await using var db = new ShopDb(StoreSetup.Options(connection), new(TimeProvider.System), new(), new());
         await EarlierShapes.BringOn(db, Cancel);
-        await db.Database.MigrateAsync(Cancel);
+        if (further)
+        {
+            await db.Database.MigrateAsync(Cancel);
+        }
     }
 
     private static async Task<List<SavedTable>> Tables(string connection)

@@ -25,11 +25,32 @@ export const queries = new QueryClient({
 const LASTING = ["session", "styles", "templates", "unfolded"];
 
 /**
- * Asks again for everything on screen. An answer that is under way may be older than the change, so it is dropped first;
- * a first load would otherwise be taken as fresh.
+ * What a kind of change leaves as it was: no plan is made anew by it, and nothing but these pages shows it. Any other kind
+ * may show anywhere.
  */
-export async function askAgain() {
-  const filter = { predicate: (q: { queryKey: readonly unknown[] }) => !LASTING.includes(String(q.queryKey[0])) };
+export const ONLY: Record<string, readonly string[]> = {
+  Photo: ["photos", "survey", "assemblies", "reassembly", "arrival", "bags", "reports", "page"],
+  BagMove: ["bags", "assemblies", "reassembly", "builds", "floor", "card"],
+  Baseline: ["outlook"],
+  ForecastNight: ["outlook"],
+  WhatIf: ["what-ifs", "beside"],
+  PrivateLink: ["links", "reports", "papers"],
+  Account: ["accounts"],
+  ShopTime: ["shop-time", "clock"],
+  Futures: ["chances", "builds", "floor", "card", "outlook"],
+  Advice: ["floor", "outlook", "papers"],
+};
+
+/** Whether what was asked may be another after a change of some kinds; no kinds: after anything. */
+export const concerns = (key: readonly unknown[], kinds?: ReadonlySet<string>) =>
+  !LASTING.includes(String(key[0])) && (!kinds || [...kinds].some((k) => !(k in ONLY) || ONLY[k]?.includes(String(key[0]))));
+
+/**
+ * Asks again for what is on screen and may have changed. An answer that is under way may be older than the change, so it
+ * is dropped first; a first load would otherwise be taken as fresh.
+ */
+export async function askAgain(kinds?: ReadonlySet<string>) {
+  const filter = { predicate: (q: { queryKey: readonly unknown[] }) => concerns(q.queryKey, kinds) };
   await queries.cancelQueries(filter);
   await queries.invalidateQueries(filter);
 }

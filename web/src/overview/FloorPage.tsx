@@ -43,7 +43,7 @@ export function FloorPage() {
                   )}
                   <p className={draws ? "hidden" : "text-ink2"}>
                     <b className="text-ink">{fl.onTheClock}</b> on the clock, <b className="text-ink">{logged(fl.todayMinutes)}</b> logged
-                    today. Under a share: the day it is done by, 8 times in 10, as reckoned {reckoned(fl.futuresAt)}.
+                    today.{fl.futuresAt && ` Under a share: the day it is done by, 8 times in 10, as reckoned ${reckoned(fl.futuresAt)}.`}
                     {fl.nextFreight && ` Next freight ${freight(fl.nextFreight, fl.onFreight)}.`}
                   </p>
                 </div>

@@ -21,7 +21,15 @@ export function ForecastTab() {
         {(v) => (
           <>
             <h1>Forecast</h1>
-            {v.chance ? <Head chance={v.chance} /> : <p className="text-ink2">The build is not open: nothing is planned.</p>}
+            {v.chance ? (
+              <Head chance={v.chance} />
+            ) : (
+              <p className="text-ink2">
+                {card.status === "open"
+                  ? "The futures are being drawn; they will be here in a moment."
+                  : "The build is not open: nothing is planned."}
+              </p>
+            )}
             <div className="mt-3">
               <PlanNotes buildId={card.id} />
             </div>

@@ -1,0 +1,167 @@
+using System.Collections.Concurrent;
+using System.Data.Common;
+using System.Runtime.CompilerServices;
+using FirstCoat.Core.Access;
+using FirstCoat.Core.Builds;
+using FirstCoat.Core.Labour;
+using FirstCoat.Core.Photos;
+using FirstCoat.Core.Plan;
+using FirstCoat.Core.Reports;
+using FirstCoat.Core.Survey;
+using FirstCoat.Core.Teardown;
+using FirstCoat.Store.Access;
+using Microsoft.EntityFrameworkCore;
+using Microsoft.EntityFrameworkCore.Diagnostics;
+using Npgsql;
+
+namespace FirstCoat.Store;
+
+/// <summary>
+/// Counts what was recorded and kept: what was made of it holds until the count has grown. It is counted once it is
+/// kept, never before, so that what is made at the new count has seen it.
+/// </summary>
+public sealed class ShopChanges : ISaveChangesInterceptor, IDbTransactionInterceptor, IDbConnectionInterceptor
+{
+    /// <summary>Kinds of record that no plan reads. What is not named here counts.</summary>
+    public static readonly IReadOnlySet<string> Beside = new HashSet<string>
+    {
+        nameof(Account),
+        nameof(ApprovalCode),
+        nameof(Bag),
+        nameof(BagMove),
+        nameof(Baseline),
+        nameof(Client),
+        nameof(ClientReport),
+        nameof(ForecastNight),
+        nameof(OtherBody),
+        nameof(Photo),
+        nameof(PrivateLink),
+        nameof(PunchMark),
+        nameof(ShopTime),
+        nameof(SubAssembly),
+        nameof(SurveyLook),
+        nameof(WhatIf),
+        nameof(WrongAnswer),
+    };
+
+    private readonly ConditionalWeakTable<DbContext, HashSet<string>> _saved = [];
+
+    /// <summary>Of this server's connections, as the database numbers them: what they change is counted here
+    /// already.</summary>
+    private readonly ConcurrentDictionary<int, bool> _own = [];
+
+    private long _forPlan,
+        _all;
+
+    /// <summary>Of what the plan is made from.</summary>
+    public long ForPlan => Interlocked.Read(ref _forPlan);
+
+    /// <summary>Of any kind of record.</summary>
+    public long All => Interlocked.Read(ref _all);
+
+    /// <summary>What another server changed, or this one while nobody listened.</summary>
+    /// <param name="connection">The number of the connection that changed it; null: nobody knows.</param>
+    public void Elsewhere(string what, int? connection)
+    {
+        if (connection is null || !_own.ContainsKey(connection.Value))
+        {
+            Note([what]);
+        }
+    }
+
+    private void Note(IReadOnlyCollection<string> kinds)
+    {
+        if (kinds.Count > 0)
+        {
+            Interlocked.Increment(ref _all);
+        }
+
+        if (kinds.Any(k => !Beside.Contains(k)))
+        {
+            Interlocked.Increment(ref _forPlan);
+        }
+    }
+
+    ValueTask<InterceptionResult<int>> ISaveChangesInterceptor.SavingChangesAsync(
+        DbContextEventData eventData,
+        InterceptionResult<int> result,
+        CancellationToken cancellationToken
+    )
+    {
+        var kinds = eventData
+            .Context!.ChangeTracker.Entries<AuditEntry>()
+            .Where(e => e.State == EntityState.Added)
+            .Select(e => e.Entity.What);
+        _saved.GetOrCreateValue(eventData.Context).UnionWith(kinds);
+        return new(result);
+    }
+
+    ValueTask<int> ISaveChangesInterceptor.SavedChangesAsync(
+        SaveChangesCompletedEventData eventData,
+        int result,
+        CancellationToken cancellationToken
+    )
+    {
+        if (eventData.Context!.Database.CurrentTransaction is null)
+        {
+            Kept(eventData.Context);
+        }
+
+        return new(result);
+    }
+
+    Task ISaveChangesInterceptor.SaveChangesFailedAsync(
+        DbContextErrorEventData eventData,
+        CancellationToken cancellationToken
+    )
+    {
+        if (eventData.Context!.Database.CurrentTransaction is null)
+        {
+            _saved.Remove(eventData.Context);
+        }
+
+        return Task.CompletedTask;
+    }
+
+    Task IDbTransactionInterceptor.TransactionCommittedAsync(
+        DbTransaction transaction,
+        TransactionEndEventData eventData,
+        CancellationToken cancellationToken
+    )
+    {
+        Kept(eventData.Context!);
+        return Task.CompletedTask;
+    }
+
+    Task IDbTransactionInterceptor.TransactionRolledBackAsync(
+        DbTransaction transaction,
+        TransactionEndEventData eventData,
+        CancellationToken cancellationToken
+    )
+    {
+        _saved.Remove(eventData.Context!);
+        return Task.CompletedTask;
+    }
+
+    void IDbConnectionInterceptor.ConnectionOpened(DbConnection connection, ConnectionEndEventData eventData) =>
+        _own[((NpgsqlConnection)connection).ProcessID] = true;
+
+    Task IDbConnectionInterceptor.ConnectionOpenedAsync(
+        DbConnection connection,
+        ConnectionEndEventData eventData,
+        CancellationToken cancellationToken
+    )
+    {
+        _own[((NpgsqlConnection)connection).ProcessID] = true;
+        return Task.CompletedTask;
+    }
+
+    private void Kept(DbContext context)
+    {
+        if (_saved.TryGetValue(context, out var kinds))
+        {
+            Note(kinds);
+            _saved.Remove(context);
+        }
+    }
+}
