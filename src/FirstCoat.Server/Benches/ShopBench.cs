@@ -5,8 +5,8 @@ using Npgsql;
 namespace FirstCoat.Server.Benches;
 
 /// <summary>
-/// Asks a shop of many years for its pages, as thirty people do, on a server of its own. The shop is made once and kept;
-/// each run works on a copy. Loopback only, and it ends by itself.
+/// Asks a shop of many years for its pages, as thirty people do, on a server of its own. The shop is made once and is
+/// kept; each run works on a copy. Loopback only, and it ends by itself.
 /// </summary>
 internal static class ShopBench
 {

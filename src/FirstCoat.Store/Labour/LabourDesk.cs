@@ -419,8 +419,8 @@ public sealed class LabourDesk(
         }
     }
 
-    /// <summary>An operation as it is, until the transaction ends: two who stop on it at the same moment do so one after
-    /// the other.</summary>
+    /// <summary>An operation as it is, until the transaction ends: two who stop on it at the same moment do so one
+    /// after the other.</summary>
     private async Task<Operation> Locked(Guid operation, CancellationToken cancel)
     {
         await Db.Database.ExecuteSqlAsync(
