@@ -320,7 +320,7 @@ test("what an operation asks for moves the plan, and the plan is tried beside it
   await sheet.getByRole("button", { name: "Save", exact: true }).click();
   await expect(desk.getByRole("row", { name: /Wash, hand back/ })).toContainText("23 Nov");
   expect((await seven()).planned).toBe("2026-11-23");
-  await expect.poll(async () => (await seven()).likely >= "2026-11-23").toBe(true); // the futures follow a moment later
+  await expect.poll(async () => (await seven()).likely >= "2026-11-23", { timeout: 60_000 }).toBe(true); // the futures follow a moment later
   await desk.getByRole("button", { name: "Edit: Wash, hand back" }).click();
   await sheet.getByText("Dates of its own").click();
   await sheet.getByLabel("Not before").fill("");

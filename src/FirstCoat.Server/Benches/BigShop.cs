@@ -6,6 +6,7 @@ using FirstCoat.Core.Labour;
 using FirstCoat.Core.Outside;
 using FirstCoat.Core.Parts;
 using FirstCoat.Core.Photos;
+using FirstCoat.Core.Plan;
 using FirstCoat.Core.Sequence;
 using FirstCoat.Core.Shop;
 using FirstCoat.Core.Survey;
@@ -108,6 +109,7 @@ internal sealed class BigShop(Instant now)
         await BulkCopy.Write(db, _visits.SelectMany(Materials));
         await BulkCopy.Write(db, _visits.SelectMany(Payments));
         await BulkCopy.Write(db, _visits.Where(v => v.Build.IsPlanned).SelectMany(Questions));
+        await BulkCopy.Write(db, _visits.Where(v => v.Build.IsPlanned).SelectMany(Nights));
         await Audit(db);
         await db.FillFinds(CancellationToken.None);
         await Accounts(services);
@@ -521,6 +523,23 @@ internal sealed class BigShop(Instant now)
                     RecordedAt = now,
                 },
             ];
+
+    /// <summary>Three weeks of forecasts, each a little other than the one before.</summary>
+    private IEnumerable<ForecastNight> Nights(Visit visit) =>
+        Enumerable
+            .Range(1, 21)
+            .Select(i => new ForecastNight
+            {
+                Id = Guid.CreateVersion7(),
+                BuildId = visit.Build.Id,
+                On = _today.PlusDays(-i),
+                P50 = visit.To.PlusDays(i % 5),
+                P80 = visit.To.PlusDays(9 + i % 5),
+                P90 = visit.To.PlusDays(14 + i % 5),
+                Kept = 0.6m,
+                HoldsKind = WaitKind.Person,
+                Holds = "in turn",
+            });
 
     private static async Task Audit(ShopDb db)
     {

@@ -4,7 +4,7 @@ using FirstCoat.Store.Plan;
 namespace FirstCoat.Server.Live;
 
 /// <summary>Renews what of the plan takes long once somebody has looked after a change, and tells the browsers; each
-/// thing one at a time, and not more than a fifth of the time.</summary>
+/// thing one at a time, and what takes long not more than a fifth of the time.</summary>
 /// <remarks>Shop:WaitForFutures true switches it off: then whoever asks waits.</remarks>
 public sealed partial class PlanRenewal(
     IServiceScopeFactory scopes,
@@ -18,8 +18,8 @@ public sealed partial class PlanRenewal(
     public const string Futures = "Futures",
         Advice = "Advice";
 
-    /// <summary>Times of what it took.</summary>
-    private const int Rests = 4;
+    /// <summary>What took longer than this rests four times as long, else as long as it took.</summary>
+    private static readonly TimeSpan Long = TimeSpan.FromSeconds(3);
 
     private static readonly TimeSpan LongestRest = TimeSpan.FromMinutes(2);
 
@@ -62,8 +62,7 @@ public sealed partial class PlanRenewal(
         }
     }
 
-    /// <summary>Does something once more when it is asked for, after a rest that is several times as long as it
-    /// took.</summary>
+    /// <summary>Does something once more when it is asked for, after a rest.</summary>
     private sealed class OneAtATime(Func<Task> act)
     {
         private readonly Lock _turn = new();
@@ -89,7 +88,7 @@ public sealed partial class PlanRenewal(
             var from = Stopwatch.GetTimestamp();
             await act();
             var took = Stopwatch.GetElapsedTime(from);
-            rest = TimeSpan.FromTicks(Math.Min(Rests * took.Ticks, LongestRest.Ticks));
+            rest = TimeSpan.FromTicks(Math.Min((took > Long ? 4 : 1) * took.Ticks, LongestRest.Ticks));
             _restedAt = Environment.TickCount64 + (long)rest.TotalMilliseconds;
         }
     }

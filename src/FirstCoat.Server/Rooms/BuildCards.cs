@@ -101,7 +101,7 @@ public sealed class BuildCards(
 
     /// <summary>The same as long as the cards are: nothing was recorded, no minute went by, no futures were
     /// drawn.</summary>
-    public object State => (changes.All, clock.NowMinute, chances.Last?.At);
+    public object State => (changes.All, clock.NowMinute, chances.Times);
 
     private Task<List<BuildCard>> OfOpen(CancellationToken cancel) =>
         Look(db.Builds.Where(b => b.Status != BuildStatus.Closed && b.Status != BuildStatus.Withdrawn), cancel);

@@ -63,6 +63,7 @@ internal sealed class AuditEntryMapping() : TableOf<AuditEntry>("access_audit")
         e.Property(a => a.Before).HasColumnType("jsonb");
         e.Property(a => a.After).HasColumnType("jsonb");
         e.HasIndex(a => a.Of);
+        e.HasIndex(a => a.At).HasDatabaseName("changes_of_a_time");
     }
 }
 

@@ -147,6 +147,9 @@ namespace FirstCoat.Store.Migrations
                     b.HasKey("Id")
                         .HasName("pk_access_audit");
 
+                    b.HasIndex("At")
+                        .HasDatabaseName("changes_of_a_time");
+
                     b.HasIndex("Of")
                         .HasDatabaseName("ix_access_audit_of");
 

@@ -26,6 +26,11 @@ namespace FirstCoat.Store.Migrations
                 name: "hours_of_a_day",
                 table: "labour_entries",
                 column: "start");
+
+            migrationBuilder.CreateIndex(
+                name: "changes_of_a_time",
+                table: "access_audit",
+                column: "at");
         }
 
         /// <inheritdoc />
@@ -42,6 +47,10 @@ namespace FirstCoat.Store.Migrations
             migrationBuilder.DropIndex(
                 name: "hours_of_a_day",
                 table: "labour_entries");
+
+            migrationBuilder.DropIndex(
+                name: "changes_of_a_time",
+                table: "access_audit");
         }
     }
 }

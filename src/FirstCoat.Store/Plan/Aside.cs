@@ -7,7 +7,7 @@ namespace FirstCoat.Store.Plan;
 internal static partial class Aside
 {
     private const int Process = 0,
-        LastInTurn = 19;
+        LaterInTurn = 10;
 
     /// <summary>Ends with the result; what is thrown is thrown to whoever waits.</summary>
     public static Task<T> Run<T>(Func<T> compute)
@@ -16,7 +16,7 @@ internal static partial class Aside
         var thread = new Thread(() =>
         {
             // Of this thread alone: the kernel counts threads as processes here. Refused, it has its turn as others.
-            _ = SetPriority(Process, 0, LastInTurn);
+            _ = SetPriority(Process, 0, LaterInTurn);
             try
             {
                 done.SetResult(compute());

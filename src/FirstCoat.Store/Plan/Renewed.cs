@@ -15,6 +15,9 @@ public sealed class Renewed<T>(Duration patience)
     /// <summary>When it was made, and what it says; null: none was.</summary>
     public (Instant At, T Value)? Last { get; private set; }
 
+    /// <summary>How often one was taken: whoever keeps what is made of it looks whether this has grown.</summary>
+    public long Times { get; private set; }
+
     private PlanState? _state;
 
     /// <summary>Makes a new one unless one is being made, and ends when it is there; null: whoever asks makes it and
@@ -31,6 +34,11 @@ public sealed class Renewed<T>(Duration patience)
 
     internal (Instant At, T Value) Take(PlanState state, Instant at, T value)
     {
+        if (!ReferenceEquals(Last?.Value, value))
+        {
+            Times++;
+        }
+
         (_state, Last) = (state, (at, value));
         return (at, value);
     }

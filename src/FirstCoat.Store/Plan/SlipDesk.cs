@@ -57,40 +57,58 @@ public sealed class SlipDesk(ShopDb db, ShopClock clock, CurrentActor current) :
         "AcceptedTurns",
     ];
 
-    /// <summary>Night by night, oldest first.</summary>
+    /// <summary>So many nights are looked back on.</summary>
+    private const int MostNights = 60;
+
+    /// <summary>The last nights, oldest first.</summary>
     public async Task<List<NightMove>> Nights(Guid buildId, CancellationToken cancel)
     {
         var nights = await Db
             .ForecastNights.AsNoTracking()
             .Where(n => n.BuildId == buildId)
-            .OrderBy(n => n.On)
+            .OrderByDescending(n => n.On)
+            .Take(MostNights)
             .ToListAsync(cancel);
+        nights.Reverse();
         var zone = DateTimeZoneProviders.Tzdb[(await Shop(cancel)).TimeZone];
-        var moves = new List<NightMove>();
-        for (var i = 0; i < nights.Count; i++)
-        {
-            int? days = i == 0 ? null : Period.DaysBetween(nights[i - 1].P50, nights[i].P50);
-            moves.Add(
-                new(
-                    nights[i],
-                    days,
-                    days is null or 0
-                        ? []
-                        : await Changed(
-                            buildId,
-                            nights[i - 1].On.AtStartOfDayInZone(zone).ToInstant(),
-                            nights[i].On.PlusDays(1).AtStartOfDayInZone(zone).ToInstant(),
-                            cancel
-                        )
-                )
-            );
-        }
-
-        return moves;
+        var moves = nights
+            .Zip(nights.Skip(1), (before, night) =>
+                (Night: night, Days: Period.DaysBetween(before.P50, night.P50), Since: before.On)
+            )
+            .ToList();
+        var changes = await Changes(
+            buildId,
+            [.. moves.Where(m => m.Days != 0).Select(m => Stretch(m.Since, m.Night.On, zone))],
+            cancel
+        );
+        return
+        [
+            .. nights.Take(1).Select(n => new NightMove(n, null, [])),
+            .. moves.Select(m => new NightMove(
+                m.Night,
+                m.Days,
+                m.Days == 0 ? [] : Told(changes, Stretch(m.Since, m.Night.On, zone))
+            )),
+        ];
     }
 
-    private async Task<List<string>> Changed(Guid buildId, Instant from, Instant to, CancellationToken cancel)
+    /// <summary>From the beginning of one day to the end of another.</summary>
+    private static DayBounds Stretch(LocalDate from, LocalDate to, DateTimeZone zone) =>
+        new(DayBounds.Of(from, zone).Start, DayBounds.Of(to, zone).End);
+
+    /// <summary>What was recorded that bears on a build, from the first of some stretches to the last.</summary>
+    private async Task<List<(Instant At, string What)>> Changes(
+        Guid buildId,
+        List<DayBounds> stretches,
+        CancellationToken cancel
+    )
     {
+        if (stretches.Count == 0)
+        {
+            return [];
+        }
+
+        var (from, to) = (stretches.Min(s => s.Start), stretches.Max(s => s.End));
         var mine = Db
             .Operations.Where(o => o.BuildId == buildId)
             .Select(o => o.Id)
@@ -99,17 +117,26 @@ public sealed class SlipDesk(ShopDb db, ShopClock clock, CurrentActor current) :
             .Concat(Db.OutsideJobs.Where(j => j.BuildId == buildId).Select(j => j.Id))
             .Concat(Db.Decisions.Where(d => d.BuildId == buildId).Select(d => d.Id))
             .Concat(Db.Findings.Where(f => f.BuildId == buildId).Select(f => f.Id));
-        var kinds = await Db
-            .Audit.Where(a =>
-                a.At >= from && a.At < to && (a.Of == buildId || OfShop.Contains(a.What) || mine.Contains(a.Of))
-            )
-            .GroupBy(a => a.What)
-            .Select(g => new { What = g.Key, Count = g.Count() })
-            .OrderByDescending(g => g.Count)
-            .ThenBy(g => g.What)
+        var told = Words.Keys.ToList();
+        var rows = await Db
+            .Audit.Where(a => a.At >= from && a.At < to && told.Contains(a.What))
+            .Where(a => a.Of == buildId || OfShop.Contains(a.What) || mine.Contains(a.Of))
+            .Select(a => new { a.At, a.What })
             .ToListAsync(cancel);
-        return [.. kinds.Where(k => Words.ContainsKey(k.What)).Select(k => Words[k.What]).Take(4)];
+        return [.. rows.Select(r => (r.At, r.What))];
     }
+
+    /// <summary>What was recorded most in a stretch, in words.</summary>
+    private static List<string> Told(List<(Instant At, string What)> changes, DayBounds stretch) =>
+        [
+            .. changes
+                .Where(c => stretch.Has(c.At))
+                .GroupBy(c => c.What)
+                .OrderByDescending(g => g.Count())
+                .ThenBy(g => g.Key, StringComparer.Ordinal)
+                .Take(4)
+                .Select(g => Words[g.Key]),
+        ];
 
     /// <summary>Stage by stage against the last baseline; null: nothing was accepted yet.</summary>
     public async Task<AgainstBaseline?> Against(Guid buildId, CancellationToken cancel)

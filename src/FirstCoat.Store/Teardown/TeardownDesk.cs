@@ -1,5 +1,6 @@
 using FirstCoat.Core;
 using FirstCoat.Core.Bodies;
+using FirstCoat.Core.Builds;
 using FirstCoat.Core.Parts;
 using FirstCoat.Core.Sequence;
 using FirstCoat.Core.Teardown;
@@ -181,7 +182,11 @@ public sealed class TeardownDesk(ShopDb db, ShopClock clock, CurrentActor curren
         CancellationToken cancel
     )
     {
-        var bags = await Db.Bags.AsNoTracking().Where(b => buildId == null || b.BuildId == buildId).ToListAsync(cancel);
+        var here = Db.Builds.Where(b => b.Status != BuildStatus.Closed && b.Status != BuildStatus.Withdrawn);
+        var bags = await Db
+            .Bags.AsNoTracking()
+            .Where(b => buildId == null ? here.Any(h => h.Id == b.BuildId) : b.BuildId == buildId)
+            .ToListAsync(cancel);
         var found = BagFinder.Find(question, bags.Select(BagEntry.Of).ToList());
         var byId = bags.ToDictionary(b => b.Id);
         var answers = found.Bags.Select(b => byId[b]).ToList();

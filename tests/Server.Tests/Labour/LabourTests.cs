@@ -114,7 +114,7 @@ public sealed class LabourTests(ShopFixture shop) : IClassFixture<ShopFixture>
         var operation = await build.Add(TestBuild.Work("Lifted together", minutes: 600));
         for (var round = 0; round < 6; round++)
         {
-            shop.At(Monday.PlusDays(50 + round), 9, 0);
+            shop.At(Monday.PlusDays(700 + round), 9, 0);
             foreach (var person in new[] { shop.ManagerPerson, shop.TechnicianPerson })
             {
                 await shop
@@ -133,7 +133,7 @@ public sealed class LabourTests(ShopFixture shop) : IClassFixture<ShopFixture>
                     .Json();
             }
 
-            shop.At(Monday.PlusDays(50 + round), 9, 30);
+            shop.At(Monday.PlusDays(700 + round), 9, 30);
             var answers = await Task.WhenAll(
                 new[] { shop.ManagerPerson, shop.TechnicianPerson }.Select(person =>
                     shop.Manager.PostAsJsonAsync(
