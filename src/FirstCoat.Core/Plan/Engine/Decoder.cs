@@ -1296,7 +1296,7 @@ internal sealed partial class Decoder
     /// size.</summary>
     private const int MostAsked = 3;
 
-    /// <summary>Those who have nothing more to do soonest, in the order given; all of them where they are few.</summary>
+    /// <summary>Those who have nothing more to do soonest, in the order given; all where they are few.</summary>
     /// <param name="ready">Nobody is wanted sooner.</param>
     private ReadOnlySpan<int> LeastTaken(int[] classes, Span<int> likely, int ready)
     {
