@@ -118,17 +118,11 @@ public sealed class PlanDesk(
     /// <summary>What was recorded so far, and the five minutes that it is.</summary>
     private PlanState State() => new(changes.ForPlan, Clock.FiveMinutes);
 
-    /// <summary>Where a server renews it beside what goes on, others go first.</summary>
-    private static Task<TResult> Beside<T, TResult>(Renewed<T> renewed, Func<TResult> compute)
-        where T : class => renewed.Renew is null ? Task.FromResult(compute()) : Aside.Run(compute);
-
     private async Task<List<BuildChance>> Draw()
     {
         var facts = await Facts(CancellationToken.None);
         var beliefs = await reader.Believed(CancellationToken.None);
-        var outlook = await Beside(chances, () =>
-            Outlook.Of(facts.Problem(), beliefs, futures.Of, threads: futures.Threads)
-        );
+        var outlook = Outlook.Of(facts.Problem(), beliefs, futures.Of, threads: futures.Threads);
         return
         [
             .. Open(facts, outlook.Builds.Values, b => b.Build)
@@ -284,7 +278,7 @@ public sealed class PlanDesk(
             .Where(c => c.RecordedAt > since)
             .Select(c => new ValueTuple<Guid, Guid>(c.First, c.Second))
             .ToListAsync();
-        return await Beside(advice, () => Advice(facts, settled));
+        return Advice(facts, settled);
     }
 
     private PlanAdvice Advice(PlanFacts facts, List<(Guid First, Guid Second)> settled)

@@ -1,6 +1,5 @@
 using FirstCoat.Core;
 using FirstCoat.Core.Bodies;
-using FirstCoat.Core.Builds;
 using FirstCoat.Core.Parts;
 using FirstCoat.Core.Sequence;
 using FirstCoat.Core.Teardown;
@@ -174,7 +173,7 @@ public sealed class TeardownDesk(ShopDb db, ShopClock clock, CurrentActor curren
         );
     }
 
-    /// <summary>Finds bags of all open builds, or of one, by number, side and words.</summary>
+    /// <summary>Finds bags of all builds, those that have ended too, or of one, by number, side and words.</summary>
     /// <returns>What was found, best first, and the other side's bag of each that has one.</returns>
     public async Task<(BagsFound Found, List<Bag> Bags, Dictionary<Guid, Bag> Twins)> Find(
         string question,
@@ -182,11 +181,7 @@ public sealed class TeardownDesk(ShopDb db, ShopClock clock, CurrentActor curren
         CancellationToken cancel
     )
     {
-        var here = Db.Builds.Where(b => b.Status != BuildStatus.Closed && b.Status != BuildStatus.Withdrawn);
-        var bags = await Db
-            .Bags.AsNoTracking()
-            .Where(b => buildId == null ? here.Any(h => h.Id == b.BuildId) : b.BuildId == buildId)
-            .ToListAsync(cancel);
+        var bags = await Db.Bags.AsNoTracking().Where(b => buildId == null || b.BuildId == buildId).ToListAsync(cancel);
         var found = BagFinder.Find(question, bags.Select(BagEntry.Of).ToList());
         var byId = bags.ToDictionary(b => b.Id);
         var answers = found.Bags.Select(b => byId[b]).ToList();
