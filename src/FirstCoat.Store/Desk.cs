@@ -4,6 +4,7 @@ using FirstCoat.Core.Shop;
 using FirstCoat.Store.Access;
 using Microsoft.EntityFrameworkCore;
 using Microsoft.EntityFrameworkCore.Storage;
+using Microsoft.Extensions.DependencyInjection;
 using NodaTime;
 
 namespace FirstCoat.Store;
@@ -98,6 +99,25 @@ public abstract class Desk(ShopDb db, ShopClock clock, CurrentActor current)
     /// <summary>All or nothing: a transaction of its own, or a part of the caller's.</summary>
     protected async Task<Whole> Whole(CancellationToken cancel) =>
         new(Db.Database.CurrentTransaction is null ? await Db.Database.BeginTransactionAsync(cancel) : null);
+
+    /// <summary>Made once for a state of the shop, whoever asks; within a change that is not kept yet, for that
+    /// alone.</summary>
+    /// <param name="of">The record of which it is made; none: of the shop.</param>
+    protected Task<T> Once<TDesk, T>(
+        ShopCache cache,
+        object state,
+        Func<TDesk, Task<T>> make,
+        CancellationToken cancel,
+        Guid of = default
+    )
+        where TDesk : Desk
+        where T : class =>
+        IsWithinChange
+            ? make((TDesk)this)
+            : cache.Of(state, services => make(services.GetRequiredService<TDesk>()), of).WaitAsync(cancel);
+
+    /// <summary>Whether what this desk reads may hold what nobody else sees yet.</summary>
+    protected bool IsWithinChange => Db.Database.CurrentTransaction is not null;
 
     /// <summary>Nobody else changes what a build is, or starts on it, until the caller's transaction ends.</summary>
     protected Task LockBuild(Guid id, CancellationToken cancel) =>

@@ -40,7 +40,7 @@ public static class StoreSetup
         services.TryAddSingleton(new FutureCount());
         services.AddSingleton<ShopChanges>();
         services.AddSingleton(new Renewed<List<BuildChance>>(Duration.Zero));
-        services.AddSingleton(new Renewed<PlanAdvice>(Duration.FromMilliseconds(60)));
+        services.AddSingleton(new Renewed<PlanAdvice>(Duration.FromMilliseconds(400)));
         services.AddSingleton<ImprovementRuns>();
         services.AddSingleton(provider => new PhotoFiles(photoFolder(provider)));
         services.AddSingleton<IMail>(provider => new MailFolder(

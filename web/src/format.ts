@@ -328,3 +328,6 @@ export const TEMPLATE_SCHOOLS = {
 
 /** A count with its word: 1 bag, 2 bags. */
 export const counted = (n: number, one: string, many = `${one}s`) => `${n} ${n === 1 ? one : many}`;
+
+/** When something was worked out: futures follow what is logged within minutes, and each night. */
+export const reckoned = (at: string) => (dateOf(at) === today() ? `at ${timeOf(at)}` : `on ${weekday(dateOf(at))}`);

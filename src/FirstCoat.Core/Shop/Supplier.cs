@@ -28,6 +28,15 @@ public sealed class Supplier : Entity
         return day;
     }
 
+    /// <summary>The first day from today on which freight of any of them comes; null: none has freight days.</summary>
+    public static LocalDate? NextFreight(IEnumerable<Supplier> suppliers, LocalDate today)
+    {
+        var days = suppliers.SelectMany(s => s.FreightDays).ToHashSet();
+        return days.Count == 0
+            ? null
+            : Enumerable.Range(0, 7).Select(today.PlusDays).First(d => days.Contains(d.DayOfWeek));
+    }
+
     /// <summary>Checks the supplier as a whole.</summary>
     /// <exception cref="Refusal">Names what cannot be.</exception>
     public void Check() => Refusal.Each(() => Refusal.Text(Name, "name", 100), () => Terms.Check());

@@ -11,6 +11,7 @@ public static class FloorEndpoints
     public sealed record Call(string Name, string Phone, string Email);
 
     /// <param name="Call">The client, where the word is the client's.</param>
+    /// <param name="Days">By which it moves the planned finish of the worst-hit build; null: not worked out yet.</param>
     public sealed record DecisionRow(
         Guid Id,
         Guid BuildId,
@@ -22,7 +23,7 @@ public static class FloorEndpoints
         Call? Call,
         List<string> Options,
         LocalDate DueOn,
-        decimal Days,
+        decimal? Days,
         decimal PerWeek,
         int WorstBuild,
         Guid? PaperId
@@ -46,11 +47,12 @@ public static class FloorEndpoints
 
     /// <param name="OnFreight">Orders and outside jobs that are expected by that day and not before today.</param>
     /// <param name="FuturesAt">When the futures were drawn of which the cards tell; null: none were yet.</param>
-    /// <param name="DaysWaiting">The headline: computed once over all builds, not added up.</param>
+    /// <param name="DaysWaiting">The headline: computed once over all builds, not added up; null: not worked out
+    /// yet.</param>
     public sealed record FloorView(
         List<BuildCard> Builds,
         List<DecisionRow> Decisions,
-        decimal DaysWaiting,
+        decimal? DaysWaiting,
         List<AwayRow> Away,
         List<ReadyGate> ReadyGates,
         int OnTheClock,

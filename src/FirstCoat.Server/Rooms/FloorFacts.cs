@@ -91,11 +91,7 @@ public sealed class FloorReader(
             .TimeEntries.AsNoTracking()
             .Where(e => e.ReplacedBy == null && !e.Void && (e.Stop == null || e.Start >= day.Start))
             .ToListAsync(cancel);
-        var freight = suppliers.Values.SelectMany(s => s.FreightDays).Distinct().ToList();
-        var next =
-            freight.Count == 0
-                ? (LocalDate?)null
-                : Enumerable.Range(0, 7).Select(today.PlusDays).First(d => freight.Contains(d.DayOfWeek));
+        var next = Supplier.NextFreight(suppliers.Values, today);
         var orders = next is null
             ? 0
             : await db.Parts.CountAsync(

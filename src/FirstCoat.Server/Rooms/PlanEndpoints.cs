@@ -31,6 +31,7 @@ public static class PlanEndpoints
 
     /// <summary>How sure a build's finish is, what makes it unsure, and how it came to be.</summary>
     /// <param name="Chance">Null: the build is not open.</param>
+    /// <param name="FuturesAt">When the futures of the chance were drawn; null: none were yet.</param>
     /// <param name="Cover">When its money must be topped up; null: its work waits for none.</param>
     /// <param name="Against">Progress against what was accepted; not for technicians.</param>
     public sealed record OutlookView(
@@ -42,7 +43,8 @@ public static class PlanEndpoints
         List<ReachView> OutOfReach,
         List<InsertedView> Inserted,
         NextCover? Cover,
-        AgainstBaseline? Against
+        AgainstBaseline? Against,
+        Instant? FuturesAt
     );
 
     /// <summary>A cause for which work of a build has no date, with what waits for it itself and how many come after
@@ -318,7 +320,8 @@ public static class PlanEndpoints
             .ToDictionaryAsync(o => o.Id, cancel);
         var names = operations.ToDictionary(o => o.Key, o => o.Value.Name);
         var without = view.Without.Where(w => w.BuildId == id).ToList();
-        var chance = (await plan.LastChances(cancel)).Chances.FirstOrDefault(c => c.Id == id);
+        var (futuresAt, chances) = await plan.LastChances(cancel);
+        var chance = chances.Find(c => c.Id == id);
         return new(
             chance,
             [
@@ -371,7 +374,8 @@ public static class PlanEndpoints
                     .Select(i => new InsertedView(i.Name, names[i.Before], i.Why)),
             ],
             !current.Actor.IsDesk ? null : (await plan.Advise(cancel)).Covers.GetValueOrDefault(id),
-            !current.Actor.IsDesk ? null : await slips.Against(id, cancel)
+            !current.Actor.IsDesk ? null : await slips.Against(id, cancel),
+            futuresAt
         );
     }
 

@@ -2,7 +2,6 @@ using FirstCoat.Core.Kernel;
 using FirstCoat.Core.Labour;
 using FirstCoat.Store.Access;
 using Microsoft.EntityFrameworkCore;
-using Microsoft.Extensions.DependencyInjection;
 
 namespace FirstCoat.Store.Labour;
 
@@ -12,13 +11,9 @@ public sealed class HistoryDesk(ShopDb db, ShopClock clock, CurrentActor current
 {
     /// <summary>All finished work with hours on it, in the order in which it was finished.</summary>
     public Task<TradeHistory> Look(CancellationToken cancel) =>
-        Db.Database.CurrentTransaction is not null
-            ? Read(cancel)
-            : cache
-                .Of(changes.ForPlan, s => s.GetRequiredService<HistoryDesk>().Read(CancellationToken.None))
-                .WaitAsync(cancel);
+        Once<HistoryDesk, TradeHistory>(cache, changes.ForPlan, d => d.Read(), cancel);
 
-    private async Task<TradeHistory> Read(CancellationToken cancel)
+    private async Task<TradeHistory> Read()
     {
         var done = await Db
             .Database.SqlQuery<DoneWork>(
@@ -36,7 +31,7 @@ public sealed class HistoryDesk(ShopDb db, ShopClock clock, CurrentActor current
                 order by o.done_at, o.id
                 """
             )
-            .ToListAsync(cancel);
+            .ToListAsync();
         return new(
             done.Select(d => new WorkRecord(
                     d.BuildId,

@@ -147,6 +147,9 @@ namespace FirstCoat.Store.Migrations
                     b.HasKey("Id")
                         .HasName("pk_access_audit");
 
+                    b.HasIndex("At")
+                        .HasDatabaseName("changes_of_a_time");
+
                     b.HasIndex("Of")
                         .HasDatabaseName("ix_access_audit_of");
 
@@ -881,6 +884,13 @@ namespace FirstCoat.Store.Migrations
 
                     b.HasIndex("PersonId", "Start")
                         .HasDatabaseName("ix_labour_entries_person_id_start");
+
+                    b.HasIndex(new[] { "BuildId" }, "hours_against_a_rule")
+                        .HasDatabaseName("hours_against_a_rule")
+                        .HasFilter("flag is not null");
+
+                    b.HasIndex(new[] { "Start" }, "hours_of_a_day")
+                        .HasDatabaseName("hours_of_a_day");
 
                     b.ToTable("labour_entries", (string)null);
                 });
@@ -2528,6 +2538,10 @@ namespace FirstCoat.Store.Migrations
                     b.HasIndex("Seq")
                         .IsUnique()
                         .HasDatabaseName("ix_survey_panel_events_seq");
+
+                    b.HasIndex(new[] { "BuildId" }, "panels_against_a_rule")
+                        .HasDatabaseName("panels_against_a_rule")
+                        .HasFilter("flag is not null");
 
                     b.ToTable("survey_panel_events", (string)null);
                 });

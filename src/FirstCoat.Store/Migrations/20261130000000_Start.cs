@@ -1762,6 +1762,28 @@ namespace FirstCoat.Store.Migrations
                 column: "seq",
                 unique: true);
 
+            migrationBuilder.CreateIndex(
+                name: "panels_against_a_rule",
+                table: "survey_panel_events",
+                column: "build_id",
+                filter: "flag is not null");
+
+            migrationBuilder.CreateIndex(
+                name: "hours_against_a_rule",
+                table: "labour_entries",
+                column: "build_id",
+                filter: "flag is not null");
+
+            migrationBuilder.CreateIndex(
+                name: "hours_of_a_day",
+                table: "labour_entries",
+                column: "start");
+
+            migrationBuilder.CreateIndex(
+                name: "changes_of_a_time",
+                table: "access_audit",
+                column: "at");
+
             // Every change is audited in its own transaction: the trail itself tells all servers that something changed.
             migrationBuilder.Sql("""
                 create function tell_change() returns trigger language plpgsql as $$

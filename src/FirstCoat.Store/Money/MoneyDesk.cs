@@ -9,7 +9,6 @@ using FirstCoat.Store.Labour;
 using FirstCoat.Store.Plan;
 using FirstCoat.Store.Readings;
 using Microsoft.EntityFrameworkCore;
-using Microsoft.Extensions.DependencyInjection;
 using NodaTime;
 
 namespace FirstCoat.Store.Money;
@@ -50,15 +49,13 @@ public sealed class MoneyDesk(
 {
     /// <summary>The build's money as it stands.</summary>
     public Task<MoneyView> Look(Guid buildId, CancellationToken cancel) =>
-        Db.Database.CurrentTransaction is not null
-            ? Make(buildId, cancel)
-            : cache
-                .Of(
-                    (changes.ForPlan, Clock.FiveMinutes),
-                    s => s.GetRequiredService<MoneyDesk>().Make(buildId, CancellationToken.None),
-                    buildId
-                )
-                .WaitAsync(cancel);
+        Once<MoneyDesk, MoneyView>(
+            cache,
+            (changes.ForPlan, Clock.FiveMinutes),
+            d => d.Make(buildId, CancellationToken.None),
+            cancel,
+            buildId
+        );
 
     private async Task<MoneyView> Make(Guid buildId, CancellationToken cancel)
     {

@@ -55,7 +55,7 @@ public sealed class PapersDesk(
         return papers
             .Select(p =>
                 advice?.Decisions.FirstOrDefault(d => d.Decision.Id == p.DecisionId) is { } wait && p.IsOpen
-                    ? new WaitingPaper(p, wait.Days, wait.CostPerWeek(today, delay))
+                    ? new WaitingPaper(p, wait.Days ?? 0, wait.CostPerWeek(today, delay))
                     : new(p, 0, 0)
             )
             .ToList();

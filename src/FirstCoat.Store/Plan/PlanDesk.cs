@@ -4,7 +4,6 @@ using FirstCoat.Core.Sequence;
 using FirstCoat.Core.Shop;
 using FirstCoat.Store.Access;
 using Microsoft.EntityFrameworkCore;
-using Microsoft.Extensions.DependencyInjection;
 using NodaTime;
 
 namespace FirstCoat.Store.Plan;
@@ -28,12 +27,8 @@ public sealed class PlanDesk(
 
     /// <summary>The chances of every build, from a thousand sampled futures; today's are kept with the first look of a
     /// day.</summary>
-    public async Task<List<BuildChance>> Chances(CancellationToken cancel)
-    {
-        var drawn = await Made(d => d.Draw(), cancel);
-        chances.Take(drawn.State, drawn.At, drawn.Value);
-        return drawn.Value;
-    }
+    public async Task<List<BuildChance>> Chances(CancellationToken cancel) =>
+        (await Anew(chances, d => d.Draw(), cancel)).Value;
 
     /// <summary>The chances by the last futures that were drawn, and when that was; where something has changed since,
     /// new ones are drawn beside it.</summary>
@@ -42,18 +37,18 @@ public sealed class PlanDesk(
     {
         if (chances.Renew is null)
         {
-            var now = await Chances(cancel);
-            return (chances.Last!.Value.At, now);
+            var now = await Anew(chances, d => d.Draw(), cancel);
+            return (now.At, now.Value);
         }
 
         return await Newest(chances, cancel) is { } last ? (last.At, last.Value) : (null, []);
     }
 
-    /// <summary>What the plan advises, and whether of the plan as it is now: where that takes long, what it advised
-    /// last, without what was settled since.</summary>
+    /// <summary>What the plan advises now. Where that takes long it is what it advised last, without what was settled
+    /// since: what was asked since has no days yet, and nothing is said of all together.</summary>
     public async Task<PlanAdvice> Advise(CancellationToken cancel)
     {
-        if (advice.Renew is null || advice.Last is null)
+        if (IsWithinChange || advice.Renew is null || advice.Last is null)
         {
             return await RenewAdvice(cancel);
         }
@@ -65,22 +60,36 @@ public sealed class PlanDesk(
         }
 
         var open = await Db.Decisions.AsNoTracking().Where(d => d.SettledAt == null).ToListAsync(cancel);
+        var settled = await Settled(cancel);
         return last with
         {
+            DaysWaiting = null,
             Decisions =
             [
                 .. last.Decisions.Where(r => open.Exists(d => d.Id == r.Decision.Id)),
                 .. open.Where(d => last.Decisions.All(r => r.Decision.Id != d.Id))
-                    .Select(d => new RankedDecision(d, 0, d.BuildId)),
+                    .Select(d => new RankedDecision(d, null, d.BuildId)),
             ],
+            Contentions = [.. last.Contentions.Where(c => !settled.Contains((c.First, c.Second)))],
         };
     }
 
     /// <summary>Advises anew, however long that takes.</summary>
-    public async Task<PlanAdvice> RenewAdvice(CancellationToken cancel)
+    public async Task<PlanAdvice> RenewAdvice(CancellationToken cancel) =>
+        (await Anew(advice, d => d.MakeAdvice(), cancel)).Value;
+
+    /// <summary>Made for the present state; it is the last from now on, unless it was made of what nobody else sees
+    /// yet.</summary>
+    private async Task<MadeFor<T>> Anew<T>(Renewed<T> renewed, Func<PlanDesk, Task<T>> make, CancellationToken cancel)
+        where T : class
     {
-        var made = await Made(d => d.MakeAdvice(), cancel);
-        return advice.Take(made.State, made.At, made.Value).Value;
+        var made = await Made(make, cancel);
+        if (!IsWithinChange)
+        {
+            renewed.Take(made.State, made.At, made.Value);
+        }
+
+        return made;
     }
 
     private async Task<(Instant At, T Value)?> Newest<T>(Renewed<T> renewed, CancellationToken cancel)
@@ -103,11 +112,7 @@ public sealed class PlanDesk(
         where T : class
     {
         var state = State();
-        return Db.Database.CurrentTransaction is not null
-            ? new(state, Clock.Now, await make(this))
-            : await cache
-                .Of(state, async p => new MadeFor<T>(state, Clock.Now, await make(p.GetRequiredService<PlanDesk>())))
-                .WaitAsync(cancel);
+        return await Once<PlanDesk, MadeFor<T>>(cache, state, async d => new(state, Clock.Now, await make(d)), cancel);
     }
 
     /// <summary>What the plan is made from, read once for all; nobody changes it.</summary>
@@ -246,16 +251,15 @@ public sealed class PlanDesk(
     public async Task<List<ContentionRow>> Contentions(CancellationToken cancel) =>
         (await RenewAdvice(cancel)).Contentions.ToList();
 
-    private List<ContentionRow> Contending(PlanProblem problem, ShopPlan open, List<(Guid First, Guid Second)> settled)
+    private List<ContentionRow> Contending(PlanProblem problem, ShopPlan open, HashSet<(Guid, Guid)> settled)
     {
-        var known = settled.SelectMany(c => new[] { c, (c.Second, c.First) }).ToHashSet();
         return
         [
             .. Contention
                 .Of(problem, open, planner)
                 // What the plan put in by itself has no place of its own in the queue.
                 .Where(c => Guid.TryParse(c.Operation, out _))
-                .Where(c => !known.Contains((Guid.Parse(c.First), Guid.Parse(c.Second))))
+                .Where(c => !settled.Contains((Guid.Parse(c.First), Guid.Parse(c.Second))))
                 .Select(c => new ContentionRow(
                     Guid.Parse(c.First),
                     Guid.Parse(c.Second),
@@ -272,16 +276,23 @@ public sealed class PlanDesk(
     private async Task<PlanAdvice> MakeAdvice()
     {
         var facts = await Facts(CancellationToken.None);
-        var since = Clock.Now - Duration.FromDays(SettledContention.Holds);
-        var settled = await Db
-            .SettledContentions.AsNoTracking()
-            .Where(c => c.RecordedAt > since)
-            .Select(c => new ValueTuple<Guid, Guid>(c.First, c.Second))
-            .ToListAsync();
+        var settled = await Settled(CancellationToken.None);
         return Advice(facts, settled);
     }
 
-    private PlanAdvice Advice(PlanFacts facts, List<(Guid First, Guid Second)> settled)
+    /// <summary>Pairs of which it was said lately who goes first, each way round.</summary>
+    private async Task<HashSet<(Guid, Guid)>> Settled(CancellationToken cancel)
+    {
+        var since = Clock.Now - Duration.FromDays(SettledContention.Holds);
+        var pairs = await Db
+            .SettledContentions.AsNoTracking()
+            .Where(c => c.RecordedAt > since)
+            .Select(c => new { c.First, c.Second })
+            .ToListAsync(cancel);
+        return [.. pairs.SelectMany(c => new[] { (c.First, c.Second), (c.Second, c.First) })];
+    }
+
+    private PlanAdvice Advice(PlanFacts facts, HashSet<(Guid, Guid)> settled)
     {
         var problem = facts.Problem();
         var open = planner.Plan(problem);

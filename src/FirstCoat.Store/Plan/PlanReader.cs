@@ -179,14 +179,13 @@ public sealed class PlanReader(
                 .GroupBy(o => new { o.BuildId, o.Stage })
                 .Select(s => new
                 {
-                    // As Operation.EarnedMinutes has it: what is stated is never more than its most.
-                    Planned = s.Sum(o =>
-                        o.TemplateKey != "" ? o.BudgetMinutes * (o.DoneAt != null ? 1 : o.StatedShare ?? 0) : 0
-                    ),
+                    Planned = s.AsQueryable().Where(o => o.TemplateKey != "").Sum(LabourReading.Earned),
                     Found = s.Sum(o => o.TemplateKey == "" ? o.BudgetMinutes : 0),
                 })
                 .ToListAsync(cancel)
-        ).Where(s => s.Planned > 0).ToList();
+        )
+            .Where(s => s.Planned > 0)
+            .ToList();
         return FoundWork.Share((double)stages.Sum(s => s.Planned) / 60, (double)stages.Sum(s => s.Found) / 60);
     }
 

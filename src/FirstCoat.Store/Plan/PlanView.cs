@@ -112,22 +112,22 @@ public sealed record BuildChance(
     bool Partly
 );
 
-/// <summary>An open decision with the days it costs the worst-hit build.</summary>
-public sealed record RankedDecision(Decision Decision, decimal Days, Guid WorstBuild)
+/// <summary>An open decision with the days it costs the worst-hit build; null: that is not worked out yet.</summary>
+public sealed record RankedDecision(Decision Decision, decimal? Days, Guid WorstBuild)
 {
     /// <summary>What a week of leaving it open costs.</summary>
     public decimal CostPerWeek(LocalDate today, decimal delayPerDay) =>
-        WaitCost.PerWeek(Days, Period.DaysBetween(today, Decision.DueOn) + 1, delayPerDay);
+        WaitCost.PerWeek(Days ?? 0, Period.DaysBetween(today, Decision.DueOn) + 1, delayPerDay);
 }
 
 /// <summary>What the plan advises: it is found by planning many times over.</summary>
 /// <param name="Decisions">Open questions, the one that costs most first.</param>
 /// <param name="DaysWaiting">Sum over builds of planned delay with all decisions left open, less with all taken
-/// now.</param>
+/// now; null: that is not worked out yet.</param>
 /// <param name="Covers">Builds whose money must be topped up so that their work goes on.</param>
 public sealed record PlanAdvice(
     IReadOnlyList<RankedDecision> Decisions,
-    decimal DaysWaiting,
+    decimal? DaysWaiting,
     IReadOnlyDictionary<Guid, NextCover> Covers,
     IReadOnlyList<ContentionRow> Contentions
 );

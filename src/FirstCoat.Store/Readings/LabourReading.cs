@@ -1,5 +1,7 @@
+using System.Linq.Expressions;
 using FirstCoat.Core.Kernel;
 using FirstCoat.Core.Labour;
+using FirstCoat.Core.Sequence;
 using Microsoft.EntityFrameworkCore;
 using NodaTime;
 
@@ -13,6 +15,11 @@ public sealed record BuildStands(IReadOnlyList<StageProgress> Stages, Instant? L
 /// read.</summary>
 public static class LabourReading
 {
+    /// <summary>Minutes that an operation has earned, as <see cref="Operation.EarnedMinutes"/> has them: what is stated is
+    /// never more than its most.</summary>
+    public static readonly Expression<Func<Operation, decimal>> Earned = o =>
+        o.BudgetMinutes * (o.DoneAt != null ? 1 : o.StatedShare ?? 0);
+
     /// <summary>Entries that count: not replaced, not void.</summary>
     private static IQueryable<TimeEntry> Counting(ShopDb db) =>
         db.TimeEntries.AsNoTracking().Where(e => e.ReplacedBy == null && !e.Void);
@@ -55,8 +62,7 @@ public static class LabourReading
                     g.Key.BuildId,
                     g.Key.Stage,
                     Budget = g.Sum(o => o.BudgetMinutes),
-                    // As Operation.EarnedMinutes has it: what is stated is never more than its most.
-                    Earned = g.Sum(o => o.BudgetMinutes * (o.DoneAt != null ? 1 : o.StatedShare ?? 0)),
+                    Earned = g.AsQueryable().Sum(Earned),
                 })
                 .ToListAsync(cancel)
         ).ToLookup(x => x.BuildId);

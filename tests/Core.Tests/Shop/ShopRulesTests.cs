@@ -138,6 +138,23 @@ public sealed class ShopRulesTests
     }
 
     [Fact]
+    public void The_next_freight_is_the_first_of_any_suppliers_days_from_today_on()
+    {
+        Supplier With(params List<IsoDayOfWeek> days) =>
+            new()
+            {
+                Id = Guid.CreateVersion7(),
+                Name = "Carrier",
+                FreightDays = days,
+            };
+        var both = new[] { With(IsoDayOfWeek.Thursday), With(IsoDayOfWeek.Tuesday), With() };
+        Supplier.NextFreight(both, new(2026, 10, 13)).ShouldBe(new LocalDate(2026, 10, 13), "a Tuesday");
+        Supplier.NextFreight(both, new(2026, 10, 14)).ShouldBe(new LocalDate(2026, 10, 15));
+        Supplier.NextFreight(both, new(2026, 10, 16)).ShouldBe(new LocalDate(2026, 10, 20));
+        Supplier.NextFreight([With()], new(2026, 10, 13)).ShouldBeNull();
+    }
+
+    [Fact]
     public void Breaks_within_a_stretch_are_those_that_lie_wholly_inside_it()
     {
         var calendar = new WorkCalendar(WorkWeek.From(Settings().Week));

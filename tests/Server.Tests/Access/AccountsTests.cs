@@ -90,20 +90,7 @@ public sealed class AccountsTests(ShopFixture shop) : IClassFixture<ShopFixture>
         var work = await build.Add(TestBuild.Work("Rear axle"));
         await phone.GetAsync("/api/clock").Json();
         await shop.Manager.PostAsJsonAsync($"/api/accounts/{id}/close", new { }).Json();
-        (
-            await phone.PostAsJsonAsync(
-                "/api/clock/start",
-                new
-                {
-                    id = Guid.CreateVersion7(),
-                    personId = (Guid?)null,
-                    operationId = work,
-                    kind = "billable",
-                    share = (decimal?)null,
-                    breakWorked = (bool?)null,
-                }
-            )
-        ).StatusCode.ShouldBe(HttpStatusCode.Unauthorized);
+        (await phone.StartClock(work)).StatusCode.ShouldBe(HttpStatusCode.Unauthorized);
         await Enter(await shop.Anonymous(), user, ShopFixture.Password)
             .Refused("password", HttpStatusCode.Unauthorized);
         (await Row(id)).GetProperty("closedAt").ValueKind.ShouldBe(JsonValueKind.String);

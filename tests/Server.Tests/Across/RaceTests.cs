@@ -108,18 +108,7 @@ public sealed class RaceTests(ShopFixture shop) : IClassFixture<ShopFixture>
         {
             var build = await TestBuild.Open(shop);
             var work = await build.Add(TestBuild.Work("Rear axle"));
-            var start = shop.Technician.PostAsJsonAsync(
-                "/api/clock/start",
-                new
-                {
-                    id = Guid.CreateVersion7(),
-                    personId = (Guid?)null,
-                    operationId = work,
-                    kind = "billable",
-                    share = (decimal?)null,
-                    breakWorked = (bool?)null,
-                }
-            );
+            var start = shop.Technician.StartClock(work);
             var end = shop.Manager.PutAsJsonAsync(
                 $"/api/builds/{build.Id}/status",
                 new
@@ -136,19 +125,7 @@ public sealed class RaceTests(ShopFixture shop) : IClassFixture<ShopFixture>
             (started == HttpStatusCode.OK || ended == HttpStatusCode.OK).ShouldBeTrue();
             if (started == HttpStatusCode.OK)
             {
-                await shop
-                    .Technician.PostAsJsonAsync(
-                        "/api/clock/stop",
-                        new
-                        {
-                            personId = (Guid?)null,
-                            share = (decimal?)null,
-                            done = false,
-                            breakWorked = (bool?)null,
-                            at = (string?)null,
-                        }
-                    )
-                    .Json();
+                await shop.Technician.StopClock().Json();
             }
         }
     }

@@ -154,20 +154,7 @@ public sealed class RoomsTests(ShopFixture shop) : IClassFixture<ShopFixture>
         card.GetProperty("likely").ValueKind.ShouldBe(JsonValueKind.Null);
         card.GetProperty("holds").GetString().ShouldBe("paused: sills tacked");
         var operation = await build.Operation("Look over");
-        await shop
-            .Technician.PostAsJsonAsync(
-                "/api/clock/start",
-                new
-                {
-                    id = Guid.CreateVersion7(),
-                    personId = (Guid?)null,
-                    operationId = operation,
-                    kind = "billable",
-                    share = (decimal?)null,
-                    breakWorked = (bool?)null,
-                }
-            )
-            .Refused("operationId");
+        await shop.Technician.StartClock(operation).Refused("operationId");
     }
 
     [Fact]

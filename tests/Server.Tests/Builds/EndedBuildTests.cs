@@ -144,38 +144,13 @@ public sealed class EndedBuildTests(ShopFixture shop) : IClassFixture<ShopFixtur
         );
         await Send(away).Json();
         await Step(ordered, "ordered").Json();
-        await shop
-            .Technician.PostAsJsonAsync(
-                "/api/clock/start",
-                new
-                {
-                    id = Guid.CreateVersion7(),
-                    personId = (Guid?)null,
-                    operationId = work,
-                    kind = "billable",
-                    share = (decimal?)null,
-                    breakWorked = (bool?)null,
-                }
-            )
-            .Json();
+        await shop.Technician.StartClock(work).Json();
 
         (await Status(build.Id, "closed").Refused("status"))
             .GetProperty("detail")
             .GetString()!
             .ShouldStartWith("On the clock here: ");
-        await shop
-            .Technician.PostAsJsonAsync(
-                "/api/clock/stop",
-                new
-                {
-                    personId = (Guid?)null,
-                    share = (decimal?)null,
-                    done = false,
-                    breakWorked = true,
-                    at = (string?)null,
-                }
-            )
-            .Json();
+        await shop.Technician.StopClock(breakWorked: true).Json();
         await Status(build.Id, "closed").Json();
 
         await build.Hours(work, "2026-03-02T03:00:00Z", "2026-03-02T04:00:00Z");

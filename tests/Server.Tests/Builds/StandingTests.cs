@@ -255,34 +255,9 @@ public sealed class StandingTests(ShopFixture shop) : IClassFixture<ShopFixture>
         await Status(build, "open", stillHolds: false).Refused("firstMove");
         await Status(build, "open", stillHolds: true).Json();
         (await build.Card()).GetProperty("firstMove").GetString().ShouldBe("check the stands");
-        await shop
-            .Technician.PostAsJsonAsync(
-                "/api/clock/start",
-                new
-                {
-                    id = Guid.CreateVersion7(),
-                    personId = (Guid?)null,
-                    operationId = work,
-                    kind = "billable",
-                    share = (decimal?)null,
-                    breakWorked = (bool?)null,
-                }
-            )
-            .Json();
+        await shop.Technician.StartClock(work).Json();
         (await build.Card()).GetProperty("firstMove").GetString().ShouldBe("", "it has been made");
-        await shop
-            .Technician.PostAsJsonAsync(
-                "/api/clock/stop",
-                new
-                {
-                    personId = (Guid?)null,
-                    share = (decimal?)null,
-                    done = false,
-                    breakWorked = true,
-                    at = (string?)null,
-                }
-            )
-            .Json();
+        await shop.Technician.StopClock(breakWorked: true).Json();
     }
 
     [Fact]

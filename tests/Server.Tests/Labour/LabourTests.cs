@@ -10,36 +10,14 @@ public sealed class LabourTests(ShopFixture shop) : IClassFixture<ShopFixture>
     private static readonly LocalDate Monday = new(2026, 3, 2);
 
     private Task<HttpResponseMessage> Start(Guid operation, Guid? id = null, decimal? share = null) =>
-        shop.Technician.PostAsJsonAsync(
-            "/api/clock/start",
-            new
-            {
-                id = id ?? Guid.CreateVersion7(),
-                personId = (Guid?)null,
-                operationId = operation,
-                kind = "billable",
-                share,
-                breakWorked = (bool?)null,
-            }
-        );
+        shop.Technician.StartClock(operation, share: share, id: id);
 
     private Task<HttpResponseMessage> Stop(
         decimal? share = null,
         bool done = false,
         string? at = null,
         bool? breakWorked = null
-    ) =>
-        shop.Technician.PostAsJsonAsync(
-            "/api/clock/stop",
-            new
-            {
-                personId = (Guid?)null,
-                share,
-                done,
-                breakWorked,
-                at,
-            }
-        );
+    ) => shop.Technician.StopClock(share: share, done: done, at: at, breakWorked: breakWorked);
 
     [Fact]
     public async Task A_switch_ends_one_entry_and_starts_the_next_on_the_same_minute()
@@ -117,36 +95,13 @@ public sealed class LabourTests(ShopFixture shop) : IClassFixture<ShopFixture>
             shop.At(Monday.PlusDays(700 + round), 9, 0);
             foreach (var person in new[] { shop.ManagerPerson, shop.TechnicianPerson })
             {
-                await shop
-                    .Manager.PostAsJsonAsync(
-                        "/api/clock/start",
-                        new
-                        {
-                            id = Guid.CreateVersion7(),
-                            personId = person,
-                            operationId = operation,
-                            kind = "billable",
-                            share = (decimal?)null,
-                            breakWorked = (bool?)null,
-                        }
-                    )
-                    .Json();
+                await shop.Manager.StartClock(operation, person: person).Json();
             }
 
             shop.At(Monday.PlusDays(700 + round), 9, 30);
             var answers = await Task.WhenAll(
                 new[] { shop.ManagerPerson, shop.TechnicianPerson }.Select(person =>
-                    shop.Manager.PostAsJsonAsync(
-                        "/api/clock/stop",
-                        new
-                        {
-                            personId = person,
-                            share = 0.1m * (round + 1),
-                            done = false,
-                            breakWorked = (bool?)null,
-                            at = (string?)null,
-                        }
-                    )
+                    shop.Manager.StopClock(share: 0.1m * (round + 1), person: person)
                 )
             );
             answers.ShouldAllBe(a => a.StatusCode == HttpStatusCode.OK);

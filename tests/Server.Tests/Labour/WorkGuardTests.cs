@@ -9,32 +9,9 @@ public sealed class WorkGuardTests(ShopFixture shop) : IClassFixture<ShopFixture
 {
     private static readonly LocalDate Monday = new(2026, 3, 2);
 
-    private Task<HttpResponseMessage> Start(Guid work) =>
-        shop.Technician.PostAsJsonAsync(
-            "/api/clock/start",
-            new
-            {
-                id = Guid.CreateVersion7(),
-                personId = (Guid?)null,
-                operationId = work,
-                kind = "billable",
-                share = (decimal?)null,
-                breakWorked = true,
-            }
-        );
+    private Task<HttpResponseMessage> Start(Guid work) => shop.Technician.StartClock(work, breakWorked: true);
 
-    private Task<HttpResponseMessage> Stop(string? at = null) =>
-        shop.Technician.PostAsJsonAsync(
-            "/api/clock/stop",
-            new
-            {
-                personId = (Guid?)null,
-                share = (decimal?)null,
-                done = false,
-                breakWorked = true,
-                at,
-            }
-        );
+    private Task<HttpResponseMessage> Stop(string? at = null) => shop.Technician.StopClock(at: at, breakWorked: true);
 
     [Fact]
     public async Task A_technicians_correction_stays_on_its_day_and_ends_by_now()

@@ -42,21 +42,21 @@ public sealed class EarlierShapesTests
     public async Task A_shop_that_stands_at_the_last_change_goes_on_with_its_data_as_it_is()
     {
         await using var place = await Restored();
-        await BringOn(place.Connection, further: false);
+        await BringOn(place.Connection);
         var was = await Tables(place.Connection);
         await Execute(
             place.Connection,
             "delete from \"__EFMigrationsHistory\";"
                 + string.Concat(
-                    EarlierShapes.Known.Select(k => $"insert into \"__EFMigrationsHistory\" values ('{k}', '10.0.12');")
+                    EarlierShapes
+                        .Known.SkipLast(1)
+                        .Select(k => $"insert into \"__EFMigrationsHistory\" values ('{k}', '10.0.12');")
                 )
         );
-        await BringOn(place.Connection, further: false);
+        await BringOn(place.Connection);
         (await Tables(place.Connection)).ShouldBe(was);
         await BringOn(place.Connection);
-        var now = await Tables(place.Connection);
-        await BringOn(place.Connection);
-        (await Tables(place.Connection)).ShouldBe(now);
+        (await Tables(place.Connection)).ShouldBe(was);
     }
 
     [Fact]
@@ -119,15 +119,11 @@ public sealed class EarlierShapesTests
         return place;
     }
 
-    /// <param name="further">With the changes of shape that came after the one.</param>
-    private static async Task BringOn(string connection, bool further = true)
+    private static async Task BringOn(string connection)
     {
         await using var db = new ShopDb(StoreSetup.Options(connection), new(TimeProvider.System), new(), new());
         await EarlierShapes.BringOn(db, Cancel);
-        if (further)
-        {
-            await db.Database.MigrateAsync(Cancel);
-        }
+        await db.Database.MigrateAsync(Cancel);
     }
 
     private static async Task<List<SavedTable>> Tables(string connection)

@@ -1,5 +1,4 @@
 using System.Data.Common;
-using System.Net.Http.Json;
 using System.Text.RegularExpressions;
 using FirstCoat.Core.Labour;
 using FirstCoat.Core.Sequence;
@@ -175,20 +174,7 @@ public sealed partial class ShopCacheTests(ShopFixture shop) : IClassFixture<Sho
         shop.At(new(2026, 8, 4), 9, 0);
         await build.Hours(one, "2026-08-03T08:00:00Z", "2026-08-03T10:17:00Z");
         await build.Hours(other, "2026-08-03T12:00:00Z", "2026-08-03T12:44:00Z");
-        await shop
-            .Technician.PostAsJsonAsync(
-                "/api/clock/start",
-                new
-                {
-                    id = Guid.CreateVersion7(),
-                    personId = (Guid?)null,
-                    operationId = other,
-                    kind = "rework",
-                    share = (decimal?)null,
-                    breakWorked = (bool?)null,
-                }
-            )
-            .Json();
+        await shop.Technician.StartClock(other, kind: "rework").Json();
         shop.At(new(2026, 8, 4), 9, 23);
         await shop.Manager.PostAsync($"/api/operations/{one}/done", null).Json();
         using var db = Get<ShopDb>();

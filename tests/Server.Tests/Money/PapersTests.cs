@@ -324,20 +324,7 @@ public sealed partial class PapersTests(ShopFixture shop) : IClassFixture<ShopFi
             .Single(o => o.GetProperty("name").GetString()!.Contains("finding 1", StringComparison.Ordinal))
             .GetProperty("id")
             .GetGuid();
-        await shop
-            .Technician.PostAsJsonAsync(
-                "/api/clock/start",
-                new
-                {
-                    id = Guid.CreateVersion7(),
-                    personId = shop.TechnicianPerson,
-                    operationId = work,
-                    kind = "billable",
-                    share = (decimal?)null,
-                    breakWorked = (bool?)null,
-                }
-            )
-            .Refused("operationId");
+        await shop.Technician.StartClock(work, person: shop.TechnicianPerson).Refused("operationId");
         var waits = (await shop.Manager.GetAsync("/api/floor").Json())
             .GetProperty("decisions")
             .EnumerateArray()
@@ -364,33 +351,8 @@ public sealed partial class PapersTests(ShopFixture shop) : IClassFixture<ShopFi
         await OnPaper(id).Json();
         (await Papers(build)).GetProperty("agreed").GetDecimal().ShouldBe(agreed + 780m);
         await build.Reach(work);
-        await shop
-            .Technician.PostAsJsonAsync(
-                "/api/clock/start",
-                new
-                {
-                    id = Guid.CreateVersion7(),
-                    personId = shop.TechnicianPerson,
-                    operationId = work,
-                    kind = "billable",
-                    share = (decimal?)null,
-                    breakWorked = (bool?)null,
-                }
-            )
-            .Json();
-        await shop
-            .Technician.PostAsJsonAsync(
-                "/api/clock/stop",
-                new
-                {
-                    personId = shop.TechnicianPerson,
-                    share = (decimal?)null,
-                    done = false,
-                    breakWorked = true,
-                    at = (string?)null,
-                }
-            )
-            .Json();
+        await shop.Technician.StartClock(work, person: shop.TechnicianPerson).Json();
+        await shop.Technician.StopClock(breakWorked: true, person: shop.TechnicianPerson).Json();
         (await shop.Manager.GetAsync("/api/floor").Json())
             .GetProperty("decisions")
             .EnumerateArray()

@@ -384,34 +384,9 @@ public sealed class PlanTests : IClassFixture<ShopFixture>, IAsyncLifetime
     public async Task A_logged_hour_moves_the_plan_at_once()
     {
         Text(await _second.Card(), "planned").ShouldBe("2026-03-03");
-        await _shop
-            .Technician.PostAsJsonAsync(
-                "/api/clock/start",
-                new
-                {
-                    id = Guid.CreateVersion7(),
-                    personId = (Guid?)null,
-                    operationId = _firstWork,
-                    kind = "billable",
-                    share = (decimal?)null,
-                    breakWorked = (bool?)null,
-                }
-            )
-            .Json();
+        await _shop.Technician.StartClock(_firstWork).Json();
         _shop.At(new LocalDate(2026, 3, 2), 12, 0);
-        await _shop
-            .Technician.PostAsJsonAsync(
-                "/api/clock/stop",
-                new
-                {
-                    personId = (Guid?)null,
-                    share = 0.9m,
-                    done = true,
-                    breakWorked = (bool?)null,
-                    at = (string?)null,
-                }
-            )
-            .Json();
+        await _shop.Technician.StopClock(share: 0.9m, done: true).Json();
         Text(await _second.Card(), "holdsKind").ShouldNotBe("person");
     }
 

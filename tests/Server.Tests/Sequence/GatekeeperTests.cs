@@ -216,31 +216,9 @@ public sealed class GatekeeperTests(ShopFixture shop) : IClassFixture<ShopFixtur
         };
 
     private Task<HttpResponseMessage> Start(HttpClient by, Guid operation) =>
-        by.PostAsJsonAsync(
-            "/api/clock/start",
-            new
-            {
-                id = Guid.CreateVersion7(),
-                personId = (Guid?)null,
-                operationId = operation,
-                kind = "billable",
-                share = (decimal?)null,
-                breakWorked = true,
-            }
-        );
+        by.StartClock(operation, breakWorked: true);
 
-    private Task<HttpResponseMessage> Stop(HttpClient by, bool done) =>
-        by.PostAsJsonAsync(
-            "/api/clock/stop",
-            new
-            {
-                personId = (Guid?)null,
-                share = (decimal?)null,
-                done,
-                breakWorked = true,
-                at = (string?)null,
-            }
-        );
+    private Task<HttpResponseMessage> Stop(HttpClient by, bool done) => by.StopClock(done: done, breakWorked: true);
 
     private async Task<bool> IsDone(TestBuild build, Guid operation) =>
         (await build.Operations())

@@ -322,31 +322,8 @@ public sealed class FirstWeekTests(ShopFixture shop) : IClassFixture<ShopFixture
                     breakWorked = (bool?)null,
                 }
             );
-        Task<HttpResponseMessage> Start() =>
-            shop.Technician.PostAsJsonAsync(
-                "/api/clock/start",
-                new
-                {
-                    id = Guid.CreateVersion7(),
-                    personId = shop.TechnicianPerson,
-                    operationId = work,
-                    kind = "billable",
-                    share = (decimal?)null,
-                    breakWorked = (bool?)null,
-                }
-            );
-        Task<HttpResponseMessage> Stop(bool? breakWorked = null) =>
-            shop.Technician.PostAsJsonAsync(
-                "/api/clock/stop",
-                new
-                {
-                    personId = (Guid?)null,
-                    share = (decimal?)null,
-                    done = false,
-                    breakWorked,
-                    at = (string?)null,
-                }
-            );
+        Task<HttpResponseMessage> Start() => shop.Technician.StartClock(work, person: shop.TechnicianPerson);
+        Task<HttpResponseMessage> Stop(bool? breakWorked = null) => shop.Technician.StopClock(breakWorked: breakWorked);
         try
         {
             await StartShop("Juggling").Refused("job");
@@ -399,35 +376,11 @@ public sealed class FirstWeekTests(ShopFixture shop) : IClassFixture<ShopFixture
         var build = await TestBuild.Open(shop);
         var work = await build.Add(TestBuild.Work("Sand"));
         var before = shop.Clock.GetUtcNow();
-        Task<HttpResponseMessage> Stop(string at) =>
-            shop.Technician.PostAsJsonAsync(
-                "/api/clock/stop",
-                new
-                {
-                    personId = (Guid?)null,
-                    share = (decimal?)null,
-                    done = false,
-                    breakWorked = (bool?)null,
-                    at,
-                }
-            );
+        Task<HttpResponseMessage> Stop(string at) => shop.Technician.StopClock(at: at);
         try
         {
             shop.At(new(2026, 3, 5), 8, 0);
-            await shop
-                .Technician.PostAsJsonAsync(
-                    "/api/clock/start",
-                    new
-                    {
-                        id = Guid.CreateVersion7(),
-                        personId = shop.TechnicianPerson,
-                        operationId = work,
-                        kind = "billable",
-                        share = (decimal?)null,
-                        breakWorked = (bool?)null,
-                    }
-                )
-                .Json();
+            await shop.Technician.StartClock(work, person: shop.TechnicianPerson).Json();
             shop.At(new(2026, 3, 5), 9, 0);
             await Stop("2026-03-05T09:05:00Z").Refused("at");
             await Stop("2026-03-05T09:01:40Z").Json();

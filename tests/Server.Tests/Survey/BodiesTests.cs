@@ -125,39 +125,13 @@ public sealed class BodiesTests(ShopFixture shop) : IClassFixture<ShopFixture>
                 }
             )
             .Refused("id");
-        await shop
-            .Technician.PostAsJsonAsync(
-                "/api/clock/start",
-                new
-                {
-                    id = Guid.CreateVersion7(),
-                    personId = shop.TechnicianPerson,
-                    operationId = work,
-                    kind = "billable",
-                    share = (decimal?)null,
-                    breakWorked = (bool?)null,
-                }
-            )
-            .Refused("operationId");
+        await shop.Technician.StartClock(work, person: shop.TechnicianPerson).Refused("operationId");
         var decision = (await shop.Manager.GetAsync("/api/floor").Json())
             .GetProperty("decisions")
             .EnumerateArray()
             .Single(d => d.GetProperty("id").GetGuid() == question);
         decision.GetProperty("detail").GetString()!.ShouldContain("local law");
         await shop.Manager.PostAsJsonAsync($"/api/decisions/{question}/answer", new { answer = "Keep its own" }).Json();
-        await shop
-            .Technician.PostAsJsonAsync(
-                "/api/clock/start",
-                new
-                {
-                    id = Guid.CreateVersion7(),
-                    personId = shop.TechnicianPerson,
-                    operationId = work,
-                    kind = "billable",
-                    share = (decimal?)null,
-                    breakWorked = (bool?)null,
-                }
-            )
-            .Json();
+        await shop.Technician.StartClock(work, person: shop.TechnicianPerson).Json();
     }
 }

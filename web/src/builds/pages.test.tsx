@@ -252,6 +252,28 @@ describe("the floor's decisions", () => {
     expect(screen.getByText(/Next freight Thu 15 Oct, 3 expected by then/)).toBeTruthy();
   });
 
+  it("say of what was asked just now that its days are being worked out, and nothing of all together", () => {
+    floor({ decisions: [decision({}), decision({ id: "d3", question: "Weld it?", days: null })], daysWaiting: null });
+    const { unmount } = draw(<FloorPage />);
+    expect(screen.getByRole("heading", { name: "2 decisions waiting" })).toBeTruthy();
+    expect(screen.getByText("Asked just now: the delay is being worked out").parentElement?.textContent).toContain("Weld it?");
+    expect(screen.queryByText("No delay yet")?.parentElement?.textContent ?? "").not.toContain("Weld it?");
+    unmount();
+    floor({ decisions: [decision({ days: 0 })], daysWaiting: 0 });
+    draw(<FloorPage />);
+    expect(screen.getByRole("heading", { name: "No delay waits for you" })).toBeTruthy();
+  });
+
+  it("say as of when the likely days are, and nothing where none were worked out yet", () => {
+    floor();
+    const { unmount } = draw(<FloorPage />);
+    expect(screen.getByText(/8 times in 10, as reckoned/)).toBeTruthy();
+    unmount();
+    floor({ futuresAt: null });
+    draw(<FloorPage />);
+    expect(screen.queryByText(/as reckoned/)).toBeNull();
+  });
+
   it("ask who goes first where two builds want the same, and say what either costs", async () => {
     const sent = server();
     floor({

@@ -3,7 +3,7 @@ import { useNavigate } from "@tanstack/react-router";
 import { useEffect, useState } from "react";
 import { api, ask, newId, type Schemas } from "../api/client";
 import { firstThingsQuery, floorQuery, shopQuery, useMay } from "../api/queries";
-import { dateOf, day, days, logged, money, timeOf, today, weekday } from "../format";
+import { day, days, logged, money, reckoned, today, weekday } from "../format";
 import { FloorPlan } from "../pictures/FloorPlan";
 import { DrawPlan } from "../shop/DrawPlan";
 import { FirstThings } from "../shop/FirstThings";
@@ -76,33 +76,44 @@ export function FloorPage() {
   );
 }
 
-/** When the futures were drawn that the likely days are from: they follow what is logged within minutes, and each night. */
-const reckoned = (at: string) => (dateOf(at) === today() ? `at ${timeOf(at)}` : `on ${weekday(dateOf(at))}`);
-
 const freight = (on: string, orders: number) =>
   `${on === today() ? "today" : weekday(on)}${orders > 0 ? `, ${orders} expected by then` : ""}`;
 
 /** Pixels for a day of delay: the bar is the quantity. */
 const PX_DAY = 34;
 
+/** What waits for whoever decides, in a line; while the days are worked out anew, only how many. */
+const headline = ({ decisions, daysWaiting: by }: Schemas["FloorView"]) => {
+  if (decisions.length === 0) return "No decisions waiting";
+  if (by === null) return `${decisions.length} ${decisions.length === 1 ? "decision" : "decisions"} waiting`;
+  return by === 0 ? "No delay waits for you" : `${days(by)} ${by === 1 ? "day waits" : "days wait"} for your decisions`;
+};
+
 function Decisions({ floor }: { floor: Schemas["FloorView"] }) {
-  const costly = floor.decisions.filter((d) => d.days >= 0.1);
-  const free = floor.decisions.filter((d) => d.days < 0.1);
+  const open = floor.decisions.filter((d) => d.days === null);
+  const costly = floor.decisions.filter((d) => d.days !== null && d.days >= 0.1);
+  const free = floor.decisions.filter((d) => d.days !== null && d.days < 0.1);
   return (
     <section className="pt-3 pl-4 pr-5" aria-label="Decisions">
-      <h1>
-        {floor.decisions.length === 0 && "No decisions waiting"}
-        {floor.decisions.length > 0 && floor.daysWaiting === 0 && "No delay waits for you"}
-        {floor.decisions.length > 0 &&
-          floor.daysWaiting !== 0 &&
-          `${days(floor.daysWaiting)} ${floor.daysWaiting === 1 ? "day waits" : "days wait"} for your decisions`}
-      </h1>
+      <h1>{headline(floor)}</h1>
       <p className="text-ink2 mt-[3px] mb-[9px]">How much each delays the planned finish if it stays open until it is due. Worst first.</p>
       <ol className="decisions list-none">
         {costly.map((d, i) => (
           <DecisionRow key={d.id} decision={d} first={i === 0} />
         ))}
       </ol>
+      {open.length > 0 && (
+        <div className="border-t border-p3 pt-2">
+          <b>Asked just now: the delay is being worked out</b>
+          <ul className="text-ink2">
+            {open.map((d) => (
+              <li key={d.id} className="py-1">
+                <DecisionLine decision={d} />
+              </li>
+            ))}
+          </ul>
+        </div>
+      )}
       <Contentions rows={floor.contentions} />
       <Flagged rows={floor.flagged} />
       <Inspections rows={floor.inspections} />
@@ -191,16 +202,17 @@ function useSettle() {
 }
 
 function DecisionRow({ decision: d, first }: { decision: Schemas["DecisionRow"]; first: boolean }) {
+  const by = d.days ?? 0;
   const may = useMay();
   const settle = useSettle();
   return (
     <li>
-      <svg className="bar" width={Math.min(330, d.days * PX_DAY)} height="4" aria-hidden="true">
+      <svg className="bar" width={Math.min(330, by * PX_DAY)} height="4" aria-hidden="true">
         <rect width="100%" height="4" fill="#9A3A1E" />
       </svg>
       <div>
-        <div className="days">{days(d.days)}</div>
-        <span className="text-[12px] text-ink2">{d.days === 1 ? "day" : "days"}</span>
+        <div className="days">{days(by)}</div>
+        <span className="text-[12px] text-ink2">{by === 1 ? "day" : "days"}</span>
       </div>
       <div>
         <h3>

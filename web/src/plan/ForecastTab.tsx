@@ -2,7 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import type { Schemas } from "../api/client";
 import { outlookQuery } from "../api/queries";
 import { useThisBuild } from "../builds/useBuild";
-import { dateOf, day, days, inTen, stageName, today } from "../format";
+import { dateOf, day, days, inTen, reckoned, stageName, today } from "../format";
 import { Empty, Shown } from "../ui/States";
 import { PlanNotes } from "./PlanNotes";
 import { Months, Span, scaleOf } from "./Spans";
@@ -22,7 +22,7 @@ export function ForecastTab() {
           <>
             <h1>Forecast</h1>
             {v.chance ? (
-              <Head chance={v.chance} />
+              <Head chance={v.chance} at={v.futuresAt} />
             ) : (
               <p className="text-ink2">
                 {card.status === "open"
@@ -45,7 +45,7 @@ export function ForecastTab() {
   );
 }
 
-function Head({ chance: c }: { chance: Schemas["BuildChance"] }) {
+function Head({ chance: c, at }: { chance: Schemas["BuildChance"]; at: string | null }) {
   if (c.partly)
     return (
       <p className="text-[15px] mt-1 text-oxide">
@@ -61,6 +61,7 @@ function Head({ chance: c }: { chance: Schemas["BuildChance"] }) {
           The promise is kept <b className={c.kept < 0.5 ? "text-oxide" : ""}>{inTen(c.kept)}</b>.
         </>
       )}
+      {at && <span className="text-ink2"> As reckoned {reckoned(at)}.</span>}
     </p>
   );
 }
