@@ -176,7 +176,8 @@ public sealed class PlanDesk(
     /// <summary>The problem as it stands now, for a search or for a file.</summary>
     public async Task<PlanProblem> Present(CancellationToken cancel) => (await Facts(cancel)).Problem();
 
-    /// <summary>Keeps the forecast of a night, once.</summary>
+    /// <summary>Keeps the forecast of a night, once; of a build that has work without a date nothing is kept: the days of
+    /// the rest are no forecast of its end.</summary>
     /// <returns>Whether it was not kept before.</returns>
     public async Task<bool> KeepNight(CancellationToken cancel)
     {
@@ -187,8 +188,8 @@ public sealed class PlanDesk(
             return false;
         }
 
-        var (view, chances) = (await Look(cancel), await Chances(cancel));
-        foreach (var chance in chances)
+        var (view, whole) = (await Look(cancel), (await Chances(cancel)).Where(c => !c.Partly).ToList());
+        foreach (var chance in whole)
         {
             var holds = await Holding(view, chance.Id, cancel);
             Db.ForecastNights.Add(
@@ -208,7 +209,7 @@ public sealed class PlanDesk(
         }
 
         await Db.SaveChangesAsync(cancel);
-        return chances.Count > 0;
+        return whole.Count > 0;
     }
 
     /// <summary>What holds a build whatever the hour of the day: the first of its work that waits for somebody or

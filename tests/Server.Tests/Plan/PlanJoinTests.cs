@@ -149,6 +149,20 @@ public sealed class PlanJoinTests : IClassFixture<ShopFixture>, IAsyncLifetime
             .EnumerateArray()
             .ShouldHaveSingleItem();
         without.GetProperty("text").GetString()!.ShouldContain("lift ran out on 1 Mar 2026");
+        // What is left of the second build without the lift is done in a day: that is no forecast of its end.
+        await using (var scope = _shop.Scope())
+        {
+            (
+                await scope.ServiceProvider.GetRequiredService<Store.Plan.PlanDesk>().KeepNight(CancellationToken.None)
+            ).ShouldBeTrue();
+        }
+
+        async Task<int> Nights(TestBuild build) =>
+            (await _shop.Manager.GetAsync($"/api/builds/{build.Id}/outlook").Json())
+                .GetProperty("nights")
+                .GetArrayLength();
+        (await Nights(_first)).ShouldBe(1);
+        (await Nights(_second)).ShouldBe(0);
         await _shop
             .Manager.PutAsJsonAsync(
                 $"/api/shop/stations/{station}/terms",
