@@ -105,8 +105,9 @@ finish_style() { # process
   wait "$1" || { cat "$CI_REPORTS/style.log"; return 1; }
 }
 
+# A young generation that holds what a test makes: with the usual one a tenth of the run was spent on collections.
 dotnet_tests() {
-  (cd "$ROOT" && dotnet test --solution FirstCoat.slnx -c Release --no-build --no-progress --no-ansi --results-directory "$CI_REPORTS" --report-ctrf) || return 1
+  (cd "$ROOT" && DOTNET_GCgen0size=0x8000000 dotnet test --solution FirstCoat.slnx -c Release --no-build --no-progress --no-ansi --results-directory "$CI_REPORTS" --report-ctrf) || return 1
 }
 
 web_tests() {

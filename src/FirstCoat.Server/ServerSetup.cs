@@ -215,7 +215,7 @@ public static class ServerSetup
             app.MapStaticAssets().AllowAnonymous();
         }
 
-        app.MapFallback("/assets/{**rest}", () => Results.NotFound()).AllowAnonymous();
+        app.MapFallback("/assets/{**rest}", http => Results.NotFound().ExecuteAsync(http)).AllowAnonymous();
         app.MapFallbackToFile(
                 "index.html",
                 new StaticFileOptions { OnPrepareResponse = c => c.Context.Response.Headers.CacheControl = "no-cache" }
