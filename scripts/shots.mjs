@@ -13,7 +13,8 @@ const password = "kettle-quay-demo";
 const views = [
   { name: "floor", who: "sunniva", size: desk, go: "/" },
   { name: "builds", who: "sunniva", size: desk, go: "/builds" },
-  { name: "what-if", who: "sunniva", size: desk, go: "/what-if" },
+  { name: "plan", who: "sunniva", size: desk, go: "/plan" },
+  { name: "what-if", who: "sunniva", size: desk, go: "/plan/what-if" },
   { name: "build", who: "sunniva", size: desk, go: "/builds/41" },
   { name: "arrival", who: "sunniva", size: desk, go: "/builds/46/arrival" },
   { name: "two-bodies", who: "sunniva", size: desk, go: "/builds/44/two-bodies" },

@@ -195,6 +195,7 @@ public static class ServerSetup
         api.MapTeardown();
         api.MapSteps();
         api.MapPlan();
+        api.MapLanes();
         api.MapFloor();
         api.MapMoney();
         api.MapPapers();

@@ -333,6 +333,7 @@ test("what an operation asks for moves the plan, and the plan is tried beside it
   await accessible(desk, "planning again");
   await desk.getByRole("button", { name: "Close" }).click();
 
+  await desk.getByRole("navigation", { name: "Places" }).getByRole("link", { name: "Plan" }).click();
   await desk.getByRole("link", { name: "What if" }).click();
   await desk.getByRole("button", { name: "Try something" }).click();
   await desk.getByLabel("What it is called").fill("Three weeks away");
@@ -350,6 +351,62 @@ test("what an operation asks for moves the plan, and the plan is tried beside it
 
   await desk.goto("/builds/7/forecast");
   await expect(desk.getByText(/Of a thousand futures/)).toBeVisible();
+});
+
+test("the plan is looked through by keyboard and by pointer, says what holds a block, and what another day would cost", async () => {
+  await desk.goto("/plan");
+  const field = desk.getByRole("listbox", { name: "Work of the plan" });
+  const chosen = desk.getByRole("region", { name: "Chosen work" });
+  const heading = chosen.getByRole("heading", { level: 2 });
+  await expect(desk.getByRole("table", { name: "Promises" })).toContainText("7");
+  await accessible(desk, "the plan");
+
+  // By keyboard: into the lanes, along one of them, to the reason, and to what is held.
+  await field.focus();
+  await desk.keyboard.press("ArrowRight");
+  await expect(heading).toBeVisible();
+  const first = await heading.textContent();
+  await desk.keyboard.press("ArrowRight");
+  await expect(heading).not.toHaveText(first ?? "");
+  await expect(desk.getByRole("option")).toContainText((await heading.textContent()) ?? "");
+  const address = desk.url();
+  expect(address).toContain("at=");
+  await expect(chosen.getByRole("list", { name: "Chain of reasons" })).toBeVisible();
+  await desk.keyboard.press("Enter");
+  await expect(chosen.getByRole("button", { name: "Close" })).toBeFocused();
+  await accessible(desk, "the plan with a block chosen");
+  await desk.reload();
+  await expect(heading).toBeVisible(); // the address holds where you are
+  await field.focus();
+  await desk.keyboard.press("Escape");
+  await expect(chosen).toBeHidden();
+
+  // By pointer: the cursor says where there is a block.
+  await desk.getByRole("button", { name: "Days", exact: true }).click();
+  const box = (await field.boundingBox()) ?? { x: 0, y: 0, width: 0, height: 0 };
+  const canvas = field.locator("canvas");
+  let found = false;
+  for (let y = 24; y < Math.min(box.height, 500) && !found; y += 9)
+    for (let x = 20; x < box.width * 0.75 && !found; x += 18) {
+      await desk.mouse.move(box.x + x, box.y + y);
+      found = (await canvas.evaluate((c) => c.style.cursor)) === "pointer";
+    }
+  expect(found).toBe(true);
+  await desk.mouse.down();
+  await desk.mouse.up();
+  await expect(heading).toBeVisible();
+
+  // Another day, by a table row: nothing is kept of it.
+  await desk.getByRole("button", { name: "As a table" }).click();
+  await desk.getByRole("region", { name: "The plan as a table" }).getByRole("button", { name: "Wash, hand back" }).first().click();
+  await expect(heading).toHaveText("Wash, hand back");
+  await chosen.getByLabel("Day on which it would start").fill("2027-03-01");
+  await expect(chosen).toContainText("Planned Mon 1 Mar");
+  await expect(chosen).toContainText(/Planned finishes: .*7 [\d,.]+ days later/);
+  await accessible(desk, "the plan with another day and its table");
+  await desk.getByRole("button", { name: "By build" }).click();
+  await expect(desk).toHaveURL(/by=builds/);
+  await expect(heading).toHaveText("Wash, hand back");
 });
 
 test("a report is drafted, edited, published and opened by the client through the link", async () => {

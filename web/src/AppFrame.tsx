@@ -17,7 +17,7 @@ import { PlaceLink } from "./ui/PlaceLink";
 import { Said } from "./ui/Said";
 
 /** Pages that only a manager works with. */
-const MANAGERS = ["/what-if", "/shop", "/builds/new"];
+const MANAGERS = ["/plan/what-if", "/shop", "/builds/new"];
 
 /** Masthead and the page below it. */
 export function AppFrame() {
@@ -66,13 +66,9 @@ function Masthead() {
   const builds = waitingFirst(useQuery(buildsQuery).data ?? [], may.desk);
   const places: [string, string, boolean][] = [
     ["/", "Floor", pathname === "/"],
+    ["/plan", "Plan", pathname.startsWith("/plan")],
     ["/builds", "Builds", pathname.startsWith("/builds")],
-    ...(may.manager
-      ? ([
-          ["/what-if", "What if", pathname.startsWith("/what-if")],
-          ["/shop", "Shop", pathname.startsWith("/shop")],
-        ] as [string, string, boolean][])
-      : []),
+    ...(may.manager ? ([["/shop", "Shop", pathname.startsWith("/shop")]] as [string, string, boolean][]) : []),
   ];
   return (
     <header className="mast">

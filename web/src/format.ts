@@ -66,6 +66,12 @@ export const shortDay = (date: string) =>
     ? day(date)
     : dayFormat({ month: "short", year: "numeric" }).format(asDay(date)).replace("Sept", "Sep");
 
+/** A date ahead where there is little room: "14 Oct" within the next eleven months, beyond that "Mar 2028". */
+export const soonDay = (date: string) =>
+  date < addDays(today(), 334)
+    ? dayFormat({ day: "numeric", month: "short" }).format(asDay(date)).replace("Sept", "Sep")
+    : dayFormat({ month: "short", year: "numeric" }).format(asDay(date)).replace("Sept", "Sep");
+
 /** The short name of a date's month. */
 export const month = (date: string) => dayFormat({ month: "short" }).format(asDay(date)).slice(0, 3);
 

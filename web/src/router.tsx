@@ -104,9 +104,18 @@ const openBuild = createRoute({
   path: "/builds/new",
   component: lazyRouteComponent(() => import("./builds/OpenBuildPage"), "OpenBuildPage"),
 });
+const plan = createRoute({
+  getParentRoute: () => frame,
+  path: "/plan",
+  validateSearch: (s: Record<string, unknown>): { at?: string; by?: "builds" } => ({
+    ...(typeof s.at === "string" ? { at: s.at } : {}),
+    ...(s.by === "builds" ? { by: s.by } : {}),
+  }),
+  component: lazyRouteComponent(() => import("./plan/PlanPage"), "PlanPage"),
+});
 const whatIf = createRoute({
   getParentRoute: () => frame,
-  path: "/what-if",
+  path: "/plan/what-if",
   component: lazyRouteComponent(() => import("./plan/WhatIfPage"), "WhatIfPage"),
 });
 const build = createRoute({
@@ -173,7 +182,7 @@ const tree = rootRoute.addChildren([
   clock,
   find,
   labelsPage,
-  frame.addChildren([floor, builds, whatIf, openBuild, build.addChildren([buildBody, ...tabs]), shop, shopPlan]),
+  frame.addChildren([floor, plan, whatIf, builds, openBuild, build.addChildren([buildBody, ...tabs]), shop, shopPlan]),
 ]);
 
 export const router = createRouter({ routeTree: tree, defaultPreload: "intent", defaultErrorComponent: Broken, scrollRestoration: true });

@@ -115,6 +115,9 @@ public sealed class WorkCalendar
         return (int)sum;
     }
 
+    /// <summary>Whether a shift starts on a day.</summary>
+    public bool WorksOn(LocalDate date) => ShiftsOn(date).Length > 0;
+
     private ShiftSpan[] ShiftsOn(LocalDate date)
     {
         var key = Period.DaysBetween(new LocalDate(1970, 1, 1), date);

@@ -38,6 +38,12 @@ public sealed record BuildOutlook(
     /// <summary>Some of its work has no date in the plan: the days are of the rest.</summary>
     public bool Partly { get; init; }
 
+    /// <summary>Finished by then in one of five futures.</summary>
+    public long P20 { get; init; }
+
+    /// <summary>Not yet finished then in one of twenty.</summary>
+    public long P95 { get; init; }
+
     /// <summary>By as much as the share of the futures that keep the promise falls before an order counts as riskier
     /// than another: five in a hundred, well over what a thousand drawn futures differ by chance.</summary>
     private const double Noticed = 0.05;
@@ -123,7 +129,12 @@ public sealed record Outlook(IReadOnlyDictionary<string, BuildOutlook> Builds)
             !partly && build.Due is { } due
                 ? finishes.Count(f => problem.Now + f <= due) / (double)finishes.Length
                 : null;
-        return new(build.Id, At(0.5), At(0.8), At(0.9), kept, risks) { Partly = partly };
+        return new(build.Id, At(0.5), At(0.8), At(0.9), kept, risks)
+        {
+            Partly = partly,
+            P20 = At(0.2),
+            P95 = At(0.95),
+        };
     }
 
     /// <summary>Builds that have work without a date.</summary>

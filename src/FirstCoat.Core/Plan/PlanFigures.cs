@@ -6,7 +6,8 @@ namespace FirstCoat.Core.Plan;
 
 /// <summary>How much of somebody's or something's working time is used.</summary>
 /// <param name="Share">Between 0 and 1; of a station's count times the shop's hours.</param>
-public sealed record Utilisation(string Id, string Name, bool IsPerson, double Share);
+/// <param name="FreeMinutes">What is left of that time.</param>
+public sealed record Utilisation(string Id, string Name, bool IsPerson, double Share, long FreeMinutes);
 
 /// <summary>What a plan costs and how full it keeps the shop.</summary>
 /// <param name="Minutes">Worked by people, in all.</param>
@@ -81,20 +82,17 @@ public sealed record PlanFigures(
             }
         }
 
+        static Utilisation Use(string id, string name, bool isPerson, long used, long there) =>
+            new(id, name, isPerson, there <= 0 ? 0 : Math.Min(1, used / (double)there), Math.Max(0, there - used));
         var used = problem
-            .People.Select(
-                (p, i) => new Utilisation(p.Id, p.Name, true, Share(worked[p.Id], hours.Of(i).Between(0, until)))
-            )
+            .People.Select((p, i) => Use(p.Id, p.Name, true, worked[p.Id], hours.Of(i).Between(0, until)))
             .Concat(
                 problem
                     .Stations.GroupBy(s => s.Kind)
                     .Where(s => stood[s.Key] > 0)
-                    .Select(s => new Utilisation(
-                        s.Key,
-                        s.Key,
-                        false,
-                        Share(stood[s.Key], (long)s.Sum(x => x.Count) * hours.Shop.Between(0, until))
-                    ))
+                    .Select(s =>
+                        Use(s.Key, s.Key, false, stood[s.Key], (long)s.Sum(x => x.Count) * hours.Shop.Between(0, until))
+                    )
             );
         return new(
             minutes,
@@ -104,6 +102,4 @@ public sealed record PlanFigures(
             [.. used]
         );
     }
-
-    private static double Share(long used, long there) => there <= 0 ? 0 : Math.Min(1, used / (double)there);
 }

@@ -109,10 +109,28 @@ public static class PlanEndpoints
         decimal SlackDays
     );
 
+    /// <summary>Work that follows, and the days by which this can be later before that is.</summary>
+    /// <param name="Over">The person or place that both need; null: it comes next on the vehicle.</param>
+    public sealed record FollowerRow(
+        string Key,
+        int BuildNumber,
+        string Name,
+        Instant Start,
+        decimal RoomDays,
+        string? Over
+    );
+
     /// <param name="Roots">What would have to go, all of it together; none: it starts as soon as it can.</param>
     /// <param name="WithoutThem">When it would start then, with everything else as it is.</param>
     /// <param name="SoonerDays">How much sooner that is.</param>
-    public sealed record WhyAnswer(List<string> Roots, Instant? WithoutThem, decimal SoonerDays, List<WhyRow> Rows);
+    /// <param name="Followers">What it holds up if it is late, the tightest first.</param>
+    public sealed record WhyAnswer(
+        List<string> Roots,
+        Instant? WithoutThem,
+        decimal SoonerDays,
+        List<WhyRow> Rows,
+        List<FollowerRow> Followers
+    );
 
     public sealed record ImproveBody(Guid Id, double Seconds);
 
@@ -444,7 +462,9 @@ public static class PlanEndpoints
             throw Refusal.Missing("operation");
         }
 
-        var why = (await plan.Look(cancel)).WhyOf(id);
+        var view = await plan.Look(cancel);
+        var (why, followers) = (view.WhyOf(id), view.FollowersOf(id));
+        var named = await Named(db, [.. followers.Select(f => f.Operation)], cancel);
         return new(
             [.. why.Roots.Select(r => r.Text)],
             why.WithoutThem,
@@ -459,7 +479,46 @@ public static class PlanEndpoints
                     s.Reason.Text,
                     InDays.Of(s.Slack)
                 )),
+            ],
+            [
+                .. followers
+                    .Where(f => named.ContainsKey(f.Operation))
+                    .Select(f => new FollowerRow(
+                        f.Operation,
+                        named[f.Operation].Build,
+                        named[f.Operation].Name,
+                        Instant.FromUnixTimeSeconds(f.Start * 60),
+                        f.RoomDays,
+                        f.Over
+                    )),
             ]
         );
+    }
+
+    /// <summary>Operations of the shop among ids of the plan, with the numbers of their builds.</summary>
+    private static async Task<Dictionary<string, (int Build, string Name)>> Named(
+        ShopDb db,
+        List<string> keys,
+        CancellationToken cancel
+    )
+    {
+        var ids = keys.Where(k => Guid.TryParse(k, out _)).Select(Guid.Parse).ToList();
+        var rows = await db
+            .Operations.AsNoTracking()
+            .Where(o => ids.Contains(o.Id))
+            .Join(
+                db.Builds,
+                o => o.BuildId,
+                b => b.Id,
+                (o, b) =>
+                    new
+                    {
+                        o.Id,
+                        o.Name,
+                        b.Number,
+                    }
+            )
+            .ToListAsync(cancel);
+        return rows.ToDictionary(r => r.Id.ToString(), r => (r.Number, r.Name));
     }
 }

@@ -22,7 +22,7 @@ public sealed class PlanDesk(
     Renewed<PlanAdvice> advice
 ) : Desk(db, clock, current)
 {
-    /// <summary>As far ahead as kept times are looked through.</summary>
+    /// <summary>As far ahead as kept times are looked through, and it is told how full somebody is.</summary>
     private const int WeeksAhead = 4;
 
     /// <summary>The chances of every build, from a thousand sampled futures; today's are kept with the first look of a
@@ -133,9 +133,11 @@ public sealed class PlanDesk(
             .. Open(facts, outlook.Builds.Values, b => b.Build)
                 .Select(b => new BuildChance(
                     Guid.Parse(b.Build),
+                    DayOf(facts, b.P20),
                     DayOf(facts, b.P50),
                     DayOf(facts, b.P80),
                     DayOf(facts, b.P90),
+                    DayOf(facts, b.P95),
                     b.Kept is { } kept ? Math.Round((decimal)kept, 3) : null,
                     b.Risks.Where(r => Guid.TryParse(r.Operation, out _))
                         .Select(r => new RiskRow(Guid.Parse(r.Operation), (decimal)r.Days))
@@ -452,6 +454,9 @@ public sealed class PlanDesk(
         )
         {
             WhyOf = id => Told(open.Why(id.ToString())),
+            Used = new(() => PlanFigures.Of(facts, problem, open, WeeksAhead).Used),
+            Lanes = new(() => PlanLanes.Of(problem, open)),
+            FollowersOf = id => PlanLanes.After(problem, open, id.ToString()),
             KeptAhead = new(() => KeptTime.Ahead(problem, open, WeeksAhead)),
             Without = open
                 .Unplanned.Where(u => Guid.TryParse(u.Operation, out _))
@@ -489,6 +494,18 @@ public sealed class PlanDesk(
     }
 
     private static Instant At(long minute) => Instant.FromUnixTimeSeconds(minute * 60);
+
+    /// <summary>What the plan says if an operation starts no sooner than the first minute of a day.</summary>
+    /// <returns>Null: it has no date.</returns>
+    /// <exception cref="Core.Refusal">The day has passed.</exception>
+    public async Task<StartedOn?> StartsOn(Guid operation, LocalDate on, CancellationToken cancel)
+    {
+        var facts = await Facts(cancel);
+        var (problem, today) = (facts.Problem(), DayOf(facts, facts.Now));
+        Core.Refusal.When(on < today, "on", "Nothing starts in the past.");
+        var from = Math.Max(facts.Now, facts.Calendar.Minute(on.AtMidnight()));
+        return StartedOn.Of(problem, operation.ToString(), from);
+    }
 
     /// <summary>The times of the week that are kept for a build: why the next unused one is unused, and how many were
     /// missed in the last eight weeks.</summary>

@@ -98,15 +98,18 @@ public sealed record WithoutDate(Guid OperationId, Guid BuildId, PlanReason Reas
 /// <summary>An operation that makes a finish unsure, by so many days.</summary>
 public sealed record RiskRow(Guid OperationId, decimal Days);
 
-/// <summary>When a build is finished in half, eight and nine of ten sampled futures.</summary>
+/// <summary>When a build is finished in two, five, eight and nine of ten sampled futures, and in nineteen of
+/// twenty.</summary>
 /// <param name="Kept">Share of the futures that keep the promise; null: nothing is promised.</param>
 /// <param name="Partly">Some of its work has no date: the days are of the rest, and nothing is said of the
 /// promise.</param>
 public sealed record BuildChance(
     Guid Id,
+    LocalDate P20,
     LocalDate P50,
     LocalDate P80,
     LocalDate P90,
+    LocalDate P95,
     decimal? Kept,
     List<RiskRow> Risks,
     bool Partly
@@ -147,6 +150,15 @@ public sealed record PlanView(
 
     /// <summary>The times of the next weeks that are kept for builds, and why those that go unused do.</summary>
     public Lazy<IReadOnlyList<KeptTime>> KeptAhead { get; init; } = new([]);
+
+    /// <summary>All of it in lanes, laid out when somebody looks.</summary>
+    public Lazy<PlanLanes> Lanes { get; init; } = new(new PlanLanes([], [], []));
+
+    /// <summary>How full people and kinds of places are in the next weeks.</summary>
+    public Lazy<IReadOnlyList<Utilisation>> Used { get; init; } = new([]);
+
+    /// <summary>What an operation holds up if it is late.</summary>
+    public Func<Guid, IReadOnlyList<LaneFollower>> FollowersOf { get; init; } = _ => [];
 
     /// <summary>Why an operation that has a date does not start sooner.</summary>
     public Func<Guid, WhyView> WhyOf { get; init; } = _ => new([], [], null);

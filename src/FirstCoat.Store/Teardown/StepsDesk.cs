@@ -1,6 +1,6 @@
 using FirstCoat.Core;
 using FirstCoat.Core.Bodies;
-using FirstCoat.Core.Labour;
+using FirstCoat.Core.Outside;
 using FirstCoat.Core.Parts;
 using FirstCoat.Core.Teardown;
 using FirstCoat.Store.Access;
@@ -189,34 +189,12 @@ public sealed class StepsDesk(ShopDb db, ShopClock clock, CurrentActor current, 
             .ToListAsync(cancel);
         var suppliers = await Db.Suppliers.AsNoTracking().ToDictionaryAsync(s => s.Id, cancel);
         var jobs = await Db.OutsideJobs.AsNoTracking().Where(j => j.SentOn != null).ToListAsync(cancel);
-        var late = Learning.Bias(
-            jobs.Where(j => j.BackOn is not null && j.PromisedOn > j.SentOn)
-                .Select(j =>
-                    (
-                        (double)Math.Max(1, Period.DaysBetween(j.SentOn!.Value, j.BackOn!.Value)),
-                        (double)Period.DaysBetween(j.SentOn!.Value, j.PromisedOn!.Value)
-                    )
-                ),
-            "quotedDays"
-        );
+        var late = OutsideJob.Lateness(jobs);
         var away = jobs.Where(j => j.BuildId == one.BuildId && j.IsAway)
             .GroupBy(j => suppliers[j.SupplierId].Name)
             .ToDictionary(
                 g => g.Key,
-                g =>
-                    g.Select(j =>
-                        {
-                            var quoted = Period.DaysBetween(j.SentOn!.Value, j.PromisedOn!.Value);
-                            var supplier = suppliers[j.SupplierId];
-                            var likely = j.SentOn.Value.PlusDays((int)Math.Ceiling(quoted * late.Multiplier));
-                            return (
-                                Likely: supplier.HereOn(LocalDate.Max(likely, today)),
-                                High: supplier.HereOn(
-                                    LocalDate.Max(j.SentOn.Value.PlusDays((int)Math.Ceiling(quoted * late.P80)), today)
-                                )
-                            );
-                        })
-                        .MaxBy(d => d.High)
+                g => g.Select(j => j.Expected(suppliers[j.SupplierId], late, today)).MaxBy(d => d.High)
             );
         var ordered = await Db
             .Parts.AsNoTracking()

@@ -147,6 +147,8 @@ public sealed class ApiWalkTests(ShopFixture shop) : IClassFixture<ShopFixture>
         ["getPlanChances"] = All,
         ["getWithoutDate"] = All,
         ["getOperationWhy"] = All,
+        ["getPlanLanes"] = All,
+        ["getStartsOn"] = All,
         ["getBuildOutlook"] = All,
         ["getAhead"] = All,
         ["answerContention"] = M,

@@ -37,7 +37,7 @@ export const ONLY: Record<string, readonly string[]> = {
   PrivateLink: ["links", "reports", "papers"],
   Account: ["accounts"],
   ShopTime: ["shop-time", "clock"],
-  Futures: ["chances", "builds", "floor", "card", "outlook"],
+  Futures: ["chances", "builds", "floor", "card", "outlook", "lanes"],
   Advice: ["floor", "outlook", "papers"],
 };
 
@@ -113,6 +113,12 @@ export const surveyQuery = (id: string) =>
   queryOptions({ queryKey: ["survey", id], queryFn: () => ask(api.GET("/api/builds/{id}/survey", path(id))) });
 export const operationsQuery = (id: string) =>
   queryOptions({ queryKey: ["operations", id], queryFn: () => ask(api.GET("/api/builds/{id}/operations", path(id))) });
+export const lanesQuery = queryOptions({ queryKey: ["lanes"], queryFn: () => ask(api.GET("/api/plan/lanes")) });
+export const startsOnQuery = (id: string, on: string) =>
+  queryOptions({
+    queryKey: ["starts-on", id, on],
+    queryFn: () => ask(api.GET("/api/operations/{id}/starts-on", { params: { path: { id }, query: { on } } })),
+  });
 export const whyQuery = (id: string) =>
   queryOptions({ queryKey: ["why", id], queryFn: () => ask(api.GET("/api/operations/{id}/why", path(id))) });
 export const aheadQuery = (id: string) =>

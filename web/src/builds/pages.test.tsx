@@ -76,7 +76,17 @@ afterEach(() => {
   vi.unstubAllGlobals();
 });
 
-const chance = { id: "b1", p50: "2026-12-19", p80: "2027-01-14", p90: "2027-02-02", kept: 0.31, risks: [], partly: false };
+const chance = {
+  id: "b1",
+  p20: "2026-10-01",
+  p95: "2027-02-01",
+  p50: "2026-12-19",
+  p80: "2027-01-14",
+  p90: "2027-02-02",
+  kept: 0.31,
+  risks: [],
+  partly: false,
+};
 
 describe("the chances in the list of builds", () => {
   it("says by when eight futures of ten have it done, and how often the promise is kept", () => {

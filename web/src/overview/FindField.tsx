@@ -43,7 +43,7 @@ const TASKS: Record<Schemas["ToDo"], string> = {
   draftReport: "/client",
   draftEstimate: "/estimate",
   openBuild: "/builds/new",
-  tryPlan: "/what-if",
+  tryPlan: "/plan/what-if",
   drawPlan: "/shop/plan",
   changeShop: "/shop",
 };

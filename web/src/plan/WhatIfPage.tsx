@@ -6,6 +6,7 @@ import { day, days, inTen, money, percent, today, words } from "../format";
 import { Dab } from "../ui/Dab";
 import { Empty, Shown } from "../ui/States";
 import { useSend } from "../ui/useSend";
+import { PlanPages } from "./PlanPages";
 import { Months, Span, scaleOf } from "./Spans";
 import { WhatIfSheet } from "./WhatIfSheet";
 
@@ -20,13 +21,12 @@ export function WhatIfPage() {
   const [editing, setEditing] = useState<Sandbox | "new" | null>(null);
   return (
     <div className="px-5 pt-3 pb-10 max-w-[1280px]">
-      <div className="flex items-baseline gap-4 mb-2">
-        <h1>What if</h1>
+      <PlanPages here="what-if">
         <p className="text-ink2 flex-1">Tried beside the real plan. Nothing changes until it is adopted.</p>
         <button type="button" className="btn btn-ink" onClick={() => setEditing("new")}>
           Try something
         </button>
-      </div>
+      </PlanPages>
       <Shown of={sandboxes}>
         {(list) => {
           const shown = list.find((s) => s.id === chosen) ?? list.at(-1);

@@ -19,9 +19,9 @@ const figures = (change: Partial<Schemas["PlanFigures"]>): Schemas["PlanFigures"
   overtime: 0,
   daysLate: 4,
   used: [
-    { id: "wil", name: "Wil", isPerson: true, share: 0.5 },
-    { id: "Booth", name: "Booth", isPerson: false, share: 0.25 },
-    { id: "idle", name: "Idle", isPerson: true, share: 0 },
+    { id: "wil", name: "Wil", isPerson: true, share: 0.5, freeMinutes: 600 },
+    { id: "Booth", name: "Booth", isPerson: false, share: 0.25, freeMinutes: 600 },
+    { id: "idle", name: "Idle", isPerson: true, share: 0, freeMinutes: 600 },
   ],
   ...change,
 });
@@ -57,7 +57,7 @@ const beside: Schemas["PlansBeside"] = {
     },
   ],
   before: figures({}),
-  after: figures({ wages: 3300, overtime: 100, used: [{ id: "wil", name: "Wil", isPerson: true, share: 0.75 }] }),
+  after: figures({ wages: 3300, overtime: 100, used: [{ id: "wil", name: "Wil", isPerson: true, share: 0.75, freeMinutes: 600 }] }),
   lateCostBefore: 144,
   lateCostAfter: 396,
   weeks: 8,
@@ -152,7 +152,17 @@ describe("what if", () => {
 describe("the forecast", () => {
   const outlook = (change: Partial<Schemas["OutlookView"]>) =>
     queries.setQueryData(outlookQuery("b1").queryKey, {
-      chance: { id: "b1", p50: "2026-12-17", p80: "2027-01-04", p90: "2027-01-08", kept: 0.4, risks: [], partly: false },
+      chance: {
+        id: "b1",
+        p20: "2026-10-01",
+        p95: "2027-02-01",
+        p50: "2026-12-17",
+        p80: "2027-01-04",
+        p90: "2027-01-08",
+        kept: 0.4,
+        risks: [],
+        partly: false,
+      },
       carriers: [{ operationId: "o", name: "Glass and seals", days: 6.3 }],
       nights: [
         {
@@ -249,7 +259,17 @@ describe("the forecast", () => {
 
   it("says nothing of a finish that is only of a part", () => {
     outlook({
-      chance: { id: "b1", p50: "2026-12-17", p80: "2027-01-04", p90: "2027-01-08", kept: null, risks: [], partly: true },
+      chance: {
+        id: "b1",
+        p20: "2026-10-01",
+        p95: "2027-02-01",
+        p50: "2026-12-17",
+        p80: "2027-01-04",
+        p90: "2027-01-08",
+        kept: null,
+        risks: [],
+        partly: true,
+      },
       against: null,
       nights: [],
     });

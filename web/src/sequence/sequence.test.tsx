@@ -167,6 +167,7 @@ describe("the sequence", () => {
   it("says what holds it first, then the way there with its slack", () => {
     queries.setQueryData(operationsQuery("b41").queryKey, [{ ...block, reason: { kind: "person", ref: "x", text: "Wil is on 39" } }]);
     queries.setQueryData(whyQuery(block.id).queryKey, {
+      followers: [],
       roots: ["grille, here Mon 12 Oct"],
       withoutThem: "2026-10-09T08:00:00Z",
       soonerDays: 4,

@@ -1,0 +1,264 @@
+using System.Net;
+using System.Net.Http.Json;
+using System.Text.Json;
+using NodaTime;
+
+namespace FirstCoat.Server.Tests.Plan;
+
+/// <summary>The plan as a picture: what lies in which lane, and what another day would cost.</summary>
+public sealed class LanesTests : IClassFixture<ShopFixture>, IAsyncLifetime
+{
+    private readonly ShopFixture _shop;
+    private TestBuild _first = null!;
+    private TestBuild _second = null!;
+    private Guid _work;
+    private Guid _after;
+
+    public LanesTests(ShopFixture shop) => _shop = shop;
+
+    public async ValueTask InitializeAsync()
+    {
+        _shop.At(new LocalDate(2026, 3, 2), 8, 0);
+        (_first, _second) = await TestBuild.OpenPair(_shop);
+        _work = await _first.Add(TestBuild.Work("Long job", 960));
+        _after = await _first.Add(
+            TestBuild.Work("Next job", 60, after: [new { operation = _work, lagMinutes = 24 * 60 }])
+        );
+    }
+
+    public ValueTask DisposeAsync() => ValueTask.CompletedTask;
+
+    private async Task<JsonElement> Lanes(HttpClient? by = null) =>
+        await (by ?? _shop.Technician).GetAsync("/api/plan/lanes").Json();
+
+    private static JsonElement Block(JsonElement lanes, Guid operation, bool worked = false) =>
+        lanes
+            .GetProperty("work")
+            .EnumerateArray()
+            .Single(w =>
+                w.GetProperty("operationId").GetString() == operation.ToString()
+                && w.GetProperty("worked").GetBoolean() == worked
+            );
+
+    private static bool Has(JsonElement lanes, Guid operation, bool worked) =>
+        lanes
+            .GetProperty("work")
+            .EnumerateArray()
+            .Any(w =>
+                w.GetProperty("operationId").GetString() == operation.ToString()
+                && w.GetProperty("worked").GetBoolean() == worked
+            );
+
+    [Fact]
+    public async Task Planned_work_lies_with_its_person_its_days_and_the_time_that_it_dries()
+    {
+        var block = Block(await Lanes(), _work);
+        block.GetProperty("name").GetString().ShouldBe("Long job");
+        block.GetProperty("people").EnumerateArray().ShouldHaveSingleItem();
+        block.GetProperty("hours").GetArrayLength().ShouldBe(2);
+        var finish = block.GetProperty("finish").GetDateTimeOffset();
+        block.GetProperty("dryUntil").GetDateTimeOffset().ShouldBe(finish.AddHours(24));
+        block.GetProperty("asks").GetBoolean().ShouldBeFalse();
+    }
+
+    [Fact]
+    public async Task An_open_question_shows_at_the_work_that_it_stops_until_it_is_answered()
+    {
+        var decision = Guid.CreateVersion7();
+        await _shop
+            .Manager.PostAsJsonAsync(
+                $"/api/builds/{_first.Id}/decisions",
+                new
+                {
+                    id = decision,
+                    question = "Chrome or paint?",
+                    detail = "",
+                    @for = "manager",
+                    options = Array.Empty<string>(),
+                    holds = new[] { _after },
+                    dueOn = "2026-03-05",
+                    adds = (decimal?)null,
+                    photoId = (Guid?)null,
+                }
+            )
+            .Json();
+        var lanes = await Lanes();
+        Block(lanes, _after).GetProperty("asks").GetBoolean().ShouldBeTrue();
+        Block(lanes, _work).GetProperty("asks").GetBoolean().ShouldBeFalse();
+        await _shop.Manager.PostAsJsonAsync($"/api/decisions/{decision}/answer", new { answer = "Paint" }).Json();
+        Block(await Lanes(), _after).GetProperty("asks").GetBoolean().ShouldBeFalse();
+    }
+
+    [Fact]
+    public async Task What_was_worked_lies_behind_and_goes_with_the_entry()
+    {
+        _shop.At(new LocalDate(2026, 3, 3), 8, 0);
+        Has(await Lanes(), _work, worked: true).ShouldBeFalse();
+        var entry = Guid.CreateVersion7();
+        await _first.Hours(_work, "2026-03-02T08:00:00Z", "2026-03-02T11:30:00Z", id: entry);
+        var lanes = await Lanes();
+        var block = Block(lanes, _work, worked: true);
+        block.GetProperty("people")[0].GetString().ShouldBe(_shop.TechnicianPerson.ToString());
+        block.GetProperty("start").GetDateTimeOffset().ShouldBe(new(2026, 3, 2, 8, 0, 0, TimeSpan.Zero));
+        block.GetProperty("finish").GetDateTimeOffset().ShouldBe(new(2026, 3, 2, 11, 30, 0, TimeSpan.Zero));
+        // The rest of it is still ahead.
+        Block(lanes, _work)
+            .GetProperty("start")
+            .GetDateTimeOffset()
+            .ShouldBeGreaterThanOrEqualTo(new(2026, 3, 3, 8, 0, 0, TimeSpan.Zero));
+        await _shop.Technician.StartClock(_work).Json();
+        _shop.At(new LocalDate(2026, 3, 3), 9, 0);
+        Block(await Lanes(), _work, worked: true)
+            .GetProperty("finish")
+            .GetDateTimeOffset()
+            .ShouldBe(new(2026, 3, 3, 9, 0, 0, TimeSpan.Zero), "the clock runs");
+        await _shop.Technician.StopClock().Json();
+    }
+
+    [Fact]
+    public async Task The_axis_begins_with_last_weeks_Monday_and_knows_the_days_on_which_nobody_works()
+    {
+        var lanes = await Lanes();
+        var days = lanes.GetProperty("days").EnumerateArray().ToList();
+        days[0].GetProperty("date").GetString().ShouldBe("2026-02-23");
+        days.Where(d => d.GetProperty("closed").GetBoolean())
+            .Select(d => LocalDateOf(d).DayOfWeek)
+            .Distinct()
+            .Order()
+            .ShouldBe([IsoDayOfWeek.Saturday, IsoDayOfWeek.Sunday]);
+        await _shop
+            .Manager.PutAsJsonAsync(
+                "/api/shop/closed-days/2026-03-04",
+                new { id = Guid.CreateVersion7(), reason = "fair" }
+            )
+            .Json();
+        (await Lanes())
+            .GetProperty("days")
+            .EnumerateArray()
+            .Single(d => LocalDateOf(d) == new LocalDate(2026, 3, 4))
+            .GetProperty("closed")
+            .GetBoolean()
+            .ShouldBeTrue();
+        await _shop.Manager.DeleteAsync("/api/shop/closed-days/2026-03-04");
+        // The clocks change on 29 March: a midnight is a midnight on both sides of it.
+        var clocks = days.Where(d => LocalDateOf(d) >= new LocalDate(2026, 3, 28)).Take(3).ToList();
+        clocks
+            .Select(d => d.GetProperty("from").GetDateTimeOffset().UtcDateTime.Hour)
+            .ShouldBe([0, 0, 23], "by the shop's own zone");
+
+        static LocalDate LocalDateOf(JsonElement day) =>
+            NodaTime.Text.LocalDatePattern.Iso.Parse(day.GetProperty("date").GetString()!).Value;
+    }
+
+    [Fact]
+    public async Task A_late_promise_stands_first_with_its_days()
+    {
+        (await Lanes()).GetProperty("builds")[0].GetProperty("daysLate").ValueKind.ShouldBe(JsonValueKind.Null);
+        await _first.Add(TestBuild.Work("Endless", 100 * 480));
+        var lanes = await Lanes();
+        var first = lanes.GetProperty("builds")[0];
+        first.GetProperty("id").GetGuid().ShouldBe(_first.Id);
+        var likely = first.GetProperty("p50").GetString()!;
+        string.CompareOrdinal(likely, "2026-06-01").ShouldBeGreaterThan(0);
+        first
+            .GetProperty("daysLate")
+            .GetInt32()
+            .ShouldBe(DateOnly.Parse(likely, null).DayNumber - new DateOnly(2026, 6, 1).DayNumber);
+        first.GetProperty("carrier").GetProperty("name").GetString().ShouldBe("Endless");
+        foreach (var (sooner, later) in new[] { ("p20", "p50"), ("p50", "p80"), ("p80", "p95") })
+        {
+            string.CompareOrdinal(first.GetProperty(sooner).GetString(), first.GetProperty(later).GetString())
+                .ShouldBeLessThanOrEqualTo(0);
+        }
+
+        lanes.GetProperty("builds")[1].GetProperty("daysLate").ValueKind.ShouldBe(JsonValueKind.Null);
+    }
+
+    [Fact]
+    public async Task A_batch_away_tells_when_it_is_needed_and_by_how_much_it_may_miss_that()
+    {
+        var (supplier, job) = (Guid.CreateVersion7(), Guid.CreateVersion7());
+        await _shop
+            .Manager.PutAsJsonAsync(
+                $"/api/shop/suppliers/{supplier}",
+                new
+                {
+                    name = "Plating shop",
+                    what = "plating",
+                    freightDays = Array.Empty<string>(),
+                    workDays = Array.Empty<string>(),
+                    version = (uint?)null,
+                }
+            )
+            .Json();
+        var plate = await _first.Add(TestBuild.Work("Plate it", kind: "outside"));
+        await _first.Add(TestBuild.Work("Fit it", 60, after: [new { operation = plate, lagMinutes = 0 }]));
+        await _shop
+            .Office.PutAsJsonAsync(
+                $"/api/builds/{_first.Id}/outside/{job}",
+                new
+                {
+                    title = "Bright work",
+                    supplierId = supplier,
+                    operationId = plate,
+                    pieces = new[] { new { name = "handles", count = 4 } },
+                    quotedDays = 14,
+                    quoted = 300,
+                    billed = (decimal?)null,
+                    version = (uint?)null,
+                }
+            )
+            .Json();
+        (await Lanes()).GetProperty("away").GetArrayLength().ShouldBe(0);
+        await _shop
+            .Office.PostAsJsonAsync($"/api/outside/{job}/send", new { on = "2026-03-02", promised = "2026-03-16" })
+            .Json();
+        var away = (await Lanes()).GetProperty("away").EnumerateArray().ShouldHaveSingleItem();
+        away.GetProperty("promisedOn").GetString().ShouldBe("2026-03-16");
+        away.GetProperty("neededOn").GetString().ShouldBe("2026-03-16");
+        // No job is on record, so likely is the promise, and eight in ten by exp(0.8416 x sqrt(0.35^2 + 0.5^2)) of it.
+        away.GetProperty("likely").GetString().ShouldBe("2026-03-16");
+        away.GetProperty("high").GetString().ShouldBe("2026-03-26");
+        away.GetProperty("daysOver").GetInt32().ShouldBe(10);
+    }
+
+    [Fact]
+    public async Task Another_day_moves_its_build_and_nothing_is_kept()
+    {
+        var before = Block(await Lanes(), _work).GetProperty("start").GetString();
+        var then = await _shop.Technician.GetAsync($"/api/operations/{_work}/starts-on?on=2026-03-09").Json();
+        then.GetProperty("start").GetDateTimeOffset().ShouldBe(new(2026, 3, 9, 8, 0, 0, TimeSpan.Zero));
+        then.GetProperty("sooner").GetBoolean().ShouldBeFalse();
+        var move = then.GetProperty("moves").EnumerateArray().ShouldHaveSingleItem();
+        move.GetProperty("buildId").GetGuid().ShouldBe(_first.Id);
+        move.GetProperty("days").GetDecimal().ShouldBe(7);
+        Block(await Lanes(), _work).GetProperty("start").GetString().ShouldBe(before);
+
+        var sooner = await _shop.Manager.GetAsync($"/api/operations/{_after}/starts-on?on=2026-03-02").Json();
+        sooner.GetProperty("sooner").GetBoolean().ShouldBeTrue();
+        sooner.GetProperty("moves").GetArrayLength().ShouldBe(0);
+        await _shop.Manager.GetAsync($"/api/operations/{_work}/starts-on?on=2026-03-01").Refused("on");
+        await _shop.Manager.GetAsync($"/api/operations/{Guid.NewGuid()}/starts-on?on=2026-03-09").Refused("id");
+        (await _shop.Manager.GetAsync($"/api/operations/{_work}/starts-on?on=soon")).StatusCode.ShouldBe(
+            HttpStatusCode.BadRequest
+        );
+    }
+
+    [Fact]
+    public async Task Why_tells_what_it_holds_with_the_room_that_there_is()
+    {
+        var why = await _shop.Technician.GetAsync($"/api/operations/{_work}/why").Json();
+        var next = why.GetProperty("followers").EnumerateArray().ShouldHaveSingleItem();
+        next.GetProperty("name").GetString().ShouldBe("Next job");
+        next.GetProperty("over").ValueKind.ShouldBe(JsonValueKind.Null);
+        next.GetProperty("roomDays").GetDecimal().ShouldBeLessThan(1);
+        // The same person is wanted by the other build too, once there is work on it.
+        await _second.Add(TestBuild.Work("Waiting job", 480));
+        (await _shop.Technician.GetAsync($"/api/operations/{_work}/why").Json())
+            .GetProperty("followers")
+            .EnumerateArray()
+            .ShouldContain(f =>
+                f.GetProperty("name").GetString() == "Waiting job" && f.GetProperty("over").GetString() != null
+            );
+    }
+}

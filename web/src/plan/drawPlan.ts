@@ -1,0 +1,471 @@
+import type { Schemas } from "../api/client";
+import { CHALK, GUIDE, GUIDE3, INK, INK2, inkOn, mix, OXIDE, OXIDE_LT, onGuide, P0, P1, P2, P3, seeded } from "../tokens";
+import { type Axis, ticksOf, xOf } from "./axis";
+import { type Block, joined, type Row } from "./laneRows";
+
+type View = Schemas["LanesView"];
+type Build = Schemas["LaneBuild"];
+export type Pen = CanvasRenderingContext2D;
+
+const DAY = 86_400_000;
+const HOUR = DAY / 24;
+const FONT = '"Encode Sans Variable", "Encode Sans", sans-serif';
+/** Height of the dates over the board, and of a promise on it. */
+export const DATES = 38;
+export const PROMISE = 23;
+/** Nothing is drawn narrower. */
+const LEAST = 2.5;
+const LABEL_FROM = 60;
+
+const ms = (at: string) => Date.parse(at);
+const font = (pen: Pen, size: number, weight: number) => {
+  pen.font = `${weight} ${size}px ${FONT}`;
+};
+
+/** Makes a canvas as sharp as the screen and gives the pen for it, with all of it wiped. */
+export function penOf(canvas: HTMLCanvasElement, width: number, height: number): Pen | null {
+  const sharp = window.devicePixelRatio || 1;
+  if (canvas.width !== Math.round(width * sharp) || canvas.height !== Math.round(height * sharp)) {
+    canvas.width = Math.round(width * sharp);
+    canvas.height = Math.round(height * sharp);
+  }
+  const pen = canvas.getContext("2d");
+  if (!pen) return null;
+  pen.setTransform(sharp, 0, 0, sharp, 0, 0);
+  pen.clearRect(0, 0, width, height);
+  return pen;
+}
+
+/** Dates, and what day it is now. */
+export function drawDates(pen: Pen, a: Axis, view: View, nowLabel: string) {
+  const { dates, letters } = ticksOf(view.days, a);
+  pen.textBaseline = "alphabetic";
+  pen.strokeStyle = P3;
+  const nowX = xOf(a, ms(view.now));
+  for (const t of dates.filter((d) => d.x > -3)) {
+    if (Math.abs(t.x - nowX) > 60 || t.x > nowX + 8 || t.x < nowX - 40) {
+      font(pen, 12, t.strong ? 700 : 480);
+      pen.fillStyle = t.strong ? INK : INK2;
+      pen.fillText(t.text, t.x + 4, 13);
+    }
+    pen.beginPath();
+    pen.moveTo(t.x, 18);
+    pen.lineTo(t.x, DATES);
+    pen.stroke();
+  }
+  font(pen, 10.5, 480);
+  pen.fillStyle = INK2;
+  for (const t of letters) pen.fillText(t.text, t.x + Math.min(4, a.near / 2 - 4), 31);
+  if (nowX >= 0 && nowX <= a.width) {
+    font(pen, 11.5, 700);
+    const w = pen.measureText(nowLabel).width + 8;
+    const x = Math.min(a.width - w, Math.max(0, nowX - w / 2));
+    pen.fillStyle = INK;
+    pen.fillRect(x, 20, w, 16);
+    pen.fillStyle = CHALK;
+    pen.fillText(nowLabel, x + 4, 32);
+  }
+}
+
+/** The torn edge behind which months are short. */
+function fold(pen: Pen, a: Axis, h: number, colour: string) {
+  if (a.foldX >= a.width) return;
+  const r = seeded(7);
+  pen.strokeStyle = colour;
+  pen.lineWidth = 1;
+  pen.beginPath();
+  pen.moveTo(a.foldX, 0);
+  for (let y = 0; y <= h; y += 7) pen.lineTo(a.foldX + (r() - 0.5) * 4, y);
+  pen.stroke();
+}
+
+function nowLine(pen: Pen, a: Axis, view: View, h: number, colour: string) {
+  const x = xOf(a, ms(view.now));
+  if (x < 0 || x > a.width) return;
+  pen.strokeStyle = colour;
+  pen.lineWidth = 1.6;
+  pen.beginPath();
+  pen.moveTo(x, 0);
+  pen.lineTo(x, h);
+  pen.stroke();
+}
+
+/** Noon of a day, where a finish on that day stands. */
+const dayAt = (date: string) => Date.parse(`${date}T12:00:00Z`);
+
+/** The board of promises: a spray from now that thins out as it grows more likely that the build is finished, the likely
+ * day as an upright mark with a whisker to the day of eight in ten, the promise as a flag. */
+export function drawPromises(pen: Pen, a: Axis, view: View, h: number) {
+  pen.fillStyle = GUIDE;
+  pen.fillRect(0, 0, a.width, h);
+  pen.strokeStyle = GUIDE3;
+  pen.lineWidth = 1;
+  pen.beginPath();
+  for (const t of ticksOf(view.days, a).dates) {
+    pen.moveTo(t.x, 0);
+    pen.lineTo(t.x, h);
+  }
+  pen.stroke();
+  fold(pen, a, h, GUIDE3);
+  view.builds.forEach((b, i) => {
+    promise(pen, a, view, b, (i + 0.5) * PROMISE + 6);
+  });
+  nowLine(pen, a, view, h, CHALK);
+}
+
+function promise(pen: Pen, a: Axis, view: View, b: Build, y: number) {
+  const x = (date: string) => xOf(a, dayAt(date));
+  if (b.p20 && b.p50 && b.p80 && b.p95) {
+    const now = xOf(a, ms(view.now));
+    const [x20, x50, x80, x95] = [x(b.p20), x(b.p50), x(b.p80), x(b.p95)];
+    // Fat and short is unsure: the height grows with the days between one in five and eight in ten.
+    const most = (PROMISE / 2 - 0.5) * Math.min(1, 0.42 + (dayAt(b.p80) - dayAt(b.p20)) / DAY / 60);
+    const edge: [number, number][] = [
+      [now, 0.4],
+      [Math.max(now, x20), most],
+      [Math.max(now, x50), most * 0.7],
+      [Math.max(now, x80), most * 0.25],
+      [Math.max(now, x95), 0],
+    ];
+    pen.fillStyle = onGuide(b.colourHex);
+    pen.globalAlpha = b.partly ? 0.35 : 1;
+    pen.beginPath();
+    for (const [px, dy] of edge) pen.lineTo(px, y - dy);
+    for (const [px, dy] of edge.toReversed()) pen.lineTo(px, y + dy);
+    pen.fill();
+    pen.globalAlpha = 1;
+    if (!b.partly) {
+      pen.strokeStyle = CHALK;
+      pen.lineWidth = 1.2;
+      pen.beginPath();
+      pen.moveTo(x50, y);
+      pen.lineTo(x80, y);
+      pen.moveTo(x80, y - 3.5);
+      pen.lineTo(x80, y + 3.5);
+      pen.stroke();
+      pen.lineWidth = 2;
+      pen.beginPath();
+      pen.moveTo(x50, y - 8);
+      pen.lineTo(x50, y + 8);
+      pen.stroke();
+    }
+  }
+  if (b.promised) {
+    const px = x(b.promised);
+    pen.strokeStyle = b.daysLate ? OXIDE_LT : CHALK;
+    pen.fillStyle = b.daysLate ? OXIDE_LT : CHALK;
+    pen.lineWidth = 1.4;
+    pen.beginPath();
+    pen.moveTo(px, y + 9);
+    pen.lineTo(px, y - 9);
+    pen.stroke();
+    pen.beginPath();
+    pen.moveTo(px, y - 9);
+    pen.lineTo(px - 10, y - 5.5);
+    pen.lineTo(px, y - 2.5);
+    if (b.daysLate) pen.fill();
+    else pen.stroke();
+  }
+}
+
+/** What the lanes need besides the plan. */
+export type Marked = {
+  /** The block the reader is at, and what holds it and what it holds, by operation. */
+  at: string | null;
+  holders: ReadonlySet<string>;
+  hover: string | null;
+};
+
+type Where = { block: Block; x0: number; x1: number; y0: number; y1: number };
+
+/** The lanes, with where each block was drawn. */
+export function drawLanes(pen: Pen, a: Axis, view: View, rows: readonly Row[], h: number, marked: Marked): Where[] {
+  const paint = new Map(view.builds.map((b) => [b.id, b]));
+  ground(pen, a, view, rows, h);
+  for (const row of rows) {
+    if (row.kind === "place") held(pen, a, view, row, paint);
+    if (row.person) absences(pen, a, row, paint);
+    if (row.away) away(pen, a, row, paint.get(row.build ?? ""));
+  }
+  const where: Where[] = [];
+  const links: Where[] = [];
+  for (const row of rows) {
+    for (const block of row.blocks) {
+      const b = paint.get(block.work.buildId);
+      if (!b) continue;
+      const drawn = drawBlock(pen, a, block, b, row.kind === "person");
+      if (!drawn) continue;
+      where.push(drawn);
+      if (block.key === marked.at || marked.holders.has(block.work.key)) links.push(drawn);
+    }
+  }
+  nowLine(pen, a, view, h, INK);
+  fold(pen, a, h, P3);
+  for (const w of links) {
+    if (w.block.key === marked.at) box(pen, w);
+    else under(pen, w);
+  }
+  const over = where.find((w) => w.block.key === marked.hover);
+  if (over && over.block.key !== marked.at) {
+    pen.strokeStyle = INK;
+    pen.lineWidth = 1;
+    pen.strokeRect(over.x0 - 1.5, over.y0 - 1.5, over.x1 - over.x0 + 3, over.y1 - over.y0 + 3);
+  }
+  return where;
+}
+
+function ground(pen: Pen, a: Axis, view: View, rows: readonly Row[], h: number) {
+  pen.fillStyle = P1;
+  pen.fillRect(0, 0, a.width, h);
+  const [top, bottom] = [rows[0]?.y ?? 0, rows.at(-1) ? (rows.at(-1)?.y ?? 0) + (rows.at(-1)?.h ?? 0) : 0];
+  for (const row of rows) {
+    pen.fillStyle = P0;
+    pen.fillRect(0, row.y, Math.min(a.foldX, a.width), row.h);
+    pen.fillStyle = P2;
+    if (a.foldX < a.width) pen.fillRect(a.foldX, row.y, a.width - a.foldX, row.h);
+  }
+  // Closed days lie over all rows as one band; behind the fold they are too thin to tell.
+  pen.fillStyle = "rgba(34, 39, 42, 0.075)";
+  for (let i = 0; i < view.days.length; i++) {
+    const d = view.days[i];
+    if (!d?.closed) continue;
+    const [x0, x1] = [xOf(a, ms(d.from)), xOf(a, ms(view.days[i + 1]?.from ?? d.from) || ms(d.from) + DAY)];
+    if (x1 < 0 || x0 > a.foldX) continue;
+    for (const row of rows) pen.fillRect(x0, row.y, Math.min(x1, a.foldX) - x0, row.h);
+  }
+  pen.strokeStyle = P3;
+  pen.lineWidth = 1;
+  pen.beginPath();
+  for (const t of ticksOf(view.days, a).dates) {
+    pen.moveTo(t.x, top);
+    pen.lineTo(t.x, bottom);
+  }
+  for (const row of rows) {
+    pen.moveTo(0, row.y + row.h);
+    pen.lineTo(a.width, row.y + row.h);
+  }
+  pen.stroke();
+}
+
+/** Vehicles that stand in a place: a line under its blocks, so that a place that is held without work shows. */
+function held(pen: Pen, a: Axis, view: View, row: Row, paint: ReadonlyMap<string, Build>) {
+  for (const s of view.held) {
+    const b = paint.get(s.buildId);
+    if (s.placeId !== row.key || !b) continue;
+    const [x0, x1] = [Math.max(0, xOf(a, ms(s.from))), Math.min(a.width, s.to ? xOf(a, ms(s.to)) : a.width)];
+    if (x1 <= x0) continue;
+    pen.fillStyle = mix(b.colourHex, P0, 0.72);
+    pen.fillRect(x0, row.y + 1, x1 - x0, row.h - 2);
+    pen.fillStyle = b.colourHex;
+    pen.fillRect(x0, row.y + row.h - 3.5, x1 - x0, 2.5);
+    const covered = row.blocks.some((k) => xOf(a, k.parts[0]?.from ?? 0) < x0 + 22 && xOf(a, k.parts.at(-1)?.to ?? 0) > x0 + 2);
+    if (x1 - x0 > 26 && x0 < a.foldX && !covered) {
+      font(pen, 11.5, 560);
+      pen.fillStyle = INK2;
+      pen.fillText(String(b.number), x0 + 4, row.y + row.h / 2 + 4);
+    }
+  }
+}
+
+function absences(pen: Pen, a: Axis, row: Row, paint: ReadonlyMap<string, Build>) {
+  const middle = row.y + row.h / 2;
+  for (const s of row.person?.absent ?? []) {
+    const [x0, x1] = [Math.max(0, xOf(a, ms(s.from))), Math.min(a.width, xOf(a, ms(s.to)))];
+    if (x1 <= x0) continue;
+    pen.strokeStyle = INK2;
+    pen.lineWidth = 1;
+    pen.setLineDash([2, 3]);
+    pen.beginPath();
+    pen.moveTo(x0, middle);
+    pen.lineTo(x1, middle);
+    pen.stroke();
+    pen.setLineDash([]);
+    if (x1 - x0 > 40) {
+      font(pen, 11, 480);
+      const w = pen.measureText("away").width;
+      pen.fillStyle = P0;
+      pen.fillRect((x0 + x1) / 2 - w / 2 - 3, row.y + 2, w + 6, row.h - 4);
+      pen.fillStyle = INK2;
+      pen.fillText("away", (x0 + x1) / 2 - w / 2, middle + 4);
+    }
+  }
+  for (const k of row.person?.kept ?? []) {
+    const [x0, x1] = [xOf(a, ms(k.from)), xOf(a, ms(k.to))];
+    if (x1 < 0 || x0 > a.foldX) continue;
+    pen.strokeStyle = k.why ? OXIDE : (paint.get(k.buildId)?.colourHex ?? INK2);
+    pen.lineWidth = 1.5;
+    pen.beginPath();
+    pen.moveTo(x0, row.y + 1.5);
+    pen.lineTo(Math.max(x1, x0 + 3), row.y + 1.5);
+    pen.stroke();
+  }
+}
+
+/** Solid until it is likely here, a whisker to eight in ten, a caret where the plan needs it; oxide where that is past. */
+function away(pen: Pen, a: Axis, row: Row, b: Build | undefined) {
+  const w = row.away;
+  if (!w || !b) return;
+  const y = row.y + row.h / 2;
+  const x = (date: string) => xOf(a, dayAt(date));
+  const [from, likely, high] = [Math.max(0, x(w.sentOn)), x(w.likely), x(w.high)];
+  pen.fillStyle = b.colourHex;
+  pen.fillRect(from, y - 3, Math.max(LEAST, likely - from), 6);
+  const needed = w.neededOn ? x(w.neededOn) : null;
+  const turns = needed === null ? high : Math.max(likely, Math.min(high, needed));
+  pen.lineWidth = 1.4;
+  pen.strokeStyle = INK;
+  pen.beginPath();
+  pen.moveTo(likely, y);
+  pen.lineTo(turns, y);
+  pen.moveTo(high, y - 3);
+  pen.lineTo(high, y + 3);
+  pen.stroke();
+  if (turns < high) {
+    pen.strokeStyle = OXIDE;
+    pen.lineWidth = 2.6;
+    pen.beginPath();
+    pen.moveTo(turns, y);
+    pen.lineTo(high, y);
+    pen.stroke();
+  }
+  pen.strokeStyle = INK;
+  pen.lineWidth = 2;
+  pen.beginPath();
+  pen.moveTo(likely, y - 5);
+  pen.lineTo(likely, y + 5);
+  pen.stroke();
+  if (needed === null) return;
+  pen.fillStyle = w.daysOver ? OXIDE : INK;
+  pen.beginPath();
+  pen.moveTo(needed - 4, y - 7);
+  pen.lineTo(needed + 4, y - 7);
+  pen.lineTo(needed, y - 1);
+  pen.fill();
+  font(pen, 11, w.daysOver ? 680 : 460);
+  const text = "needed";
+  const at = Math.max(high, needed) + 8;
+  if (at + 44 < a.width) pen.fillText(text, at, y + 4);
+}
+
+/** How the end of a block is torn: the same each time. */
+const TORN = (() => {
+  const r = seeded(23);
+  return Array.from({ length: 7 }, () => r());
+})();
+
+function outline(pen: Pen, x0: number, x1: number, y0: number, y1: number) {
+  const tear = Math.min(3.2, (x1 - x0) * 0.12);
+  pen.beginPath();
+  pen.moveTo(x0, y0);
+  for (let i = 0; i < TORN.length; i++) pen.lineTo(x1 - tear * (TORN[i] ?? 0), y0 + ((y1 - y0) * i) / (TORN.length - 1));
+  pen.lineTo(x0, y1);
+  pen.closePath();
+}
+
+function drawBlock(pen: Pen, a: Axis, block: Block, b: Build, nights: boolean): Where | null {
+  const w = block.work;
+  const parts = nights ? joined(block.parts, a.near < 60 ? 20 * HOUR : 2 * HOUR) : block.parts;
+  const [first, last] = [xOf(a, parts[0]?.from ?? 0), xOf(a, parts.at(-1)?.to ?? 0)];
+  const [y0, y1] = [block.y, block.y + block.h];
+  if (last < 0 || first > a.width) return w.dryUntil && !nights ? dry(pen, a, w, b, y0, y1, last) : null;
+  if (w.cures) return cures(pen, a, block, b, first, last, y0, y1);
+  const fill = w.worked ? mix(b.colourHex, P0, 0.62) : w.asks ? mix(b.colourHex, P0, 0.78) : b.colourHex;
+  for (const p of parts) {
+    const [x0, x1] = [xOf(a, p.from), xOf(a, p.to)];
+    if (x1 < 0 || x0 > a.width) continue;
+    // Behind the fold blocks are slivers: paler, so that they read as a texture of how full it is.
+    pen.fillStyle = x0 > a.foldX ? mix(fill, P2, 0.35) : fill;
+    outline(pen, x0, Math.max(x1, x0 + LEAST), y0, y1);
+    pen.fill();
+    if (w.asks && !w.worked) {
+      pen.strokeStyle = b.colourHex;
+      pen.lineWidth = 1.3;
+      pen.setLineDash([3, 2]);
+      pen.stroke();
+      pen.setLineDash([]);
+    } else if (x1 - x0 > 5) {
+      // Neighbours of one build stay apart.
+      pen.fillStyle = P0;
+      pen.globalAlpha = 0.7;
+      pen.fillRect(x0, y0, 0.8, y1 - y0);
+      pen.globalAlpha = 1;
+    }
+  }
+  if (w.dryUntil && !nights) dry(pen, a, w, b, y0, y1, last);
+  label(pen, w, b, fill, Math.max(0, first), xOf(a, parts[0]?.to ?? 0), y0, y1);
+  return { block, x0: Math.max(0, first), x1: Math.max(last, first + LEAST), y0, y1 };
+}
+
+/** Work of nobody: as what dries after a coat, with a thin edge so that it can be found. */
+function cures(pen: Pen, a: Axis, block: Block, b: Build, x0: number, x1: number, y0: number, y1: number): Where {
+  stipple(pen, b, x0, x1, y0, y1, Math.round(ms(block.work.finish) / HOUR));
+  pen.strokeStyle = mix(b.colourHex, P0, 0.5);
+  pen.lineWidth = 1;
+  pen.strokeRect(Math.max(-1, x0), y0 + 0.5, Math.min(a.width + 1, Math.max(x1, x0 + LEAST)) - Math.max(-1, x0), y1 - y0 - 1);
+  return { block, x0: Math.max(0, x0), x1: Math.max(x1, x0 + LEAST), y0, y1 };
+}
+
+function label(pen: Pen, w: Block["work"], b: Build, fill: string, x0: number, x1: number, y0: number, y1: number) {
+  const size = Math.min(12.5, (y1 - y0) * 0.86);
+  const room = x1 - x0 - 6;
+  if (room < 15 || size < 8.5) return;
+  pen.fillStyle = inkOn(fill);
+  font(pen, size, 720);
+  const number = String(b.number);
+  const wide = pen.measureText(number).width;
+  if (wide > room) return;
+  const y = (y0 + y1) / 2 + size * 0.36;
+  pen.fillText(number, x0 + 3, y);
+  if (x1 - x0 < LABEL_FROM) return;
+  font(pen, size, 480);
+  let text = w.name;
+  const left = room - wide - 5;
+  if (pen.measureText(text).width > left) {
+    while (text.length > 3 && pen.measureText(`${text}…`).width > left) text = text.slice(0, -1);
+    text = `${text.trimEnd()}…`;
+  }
+  if (text.length > 4) pen.fillText(text, x0 + 3 + wide + 5, y);
+}
+
+/** Wet is dense, dry is bare: dots whose distance follows a falling curve, smaller as they go. */
+function dry(pen: Pen, a: Axis, w: Block["work"], b: Build, y0: number, y1: number, from: number): null {
+  const to = xOf(a, ms(w.dryUntil ?? w.finish));
+  if (to <= Math.max(0, from) || from > a.width) return null;
+  stipple(pen, b, from, to, y0, y1, Math.round(ms(w.finish) / HOUR));
+  return null;
+}
+
+function stipple(pen: Pen, b: Build, from: number, to: number, y0: number, y1: number, seed: number) {
+  const r = seeded(b.number * 31 + seed);
+  const wide = to - from;
+  pen.fillStyle = b.colourHex;
+  const dots = Math.min(400, Math.ceil((wide * (y1 - y0)) / 16));
+  for (let i = 0; i < dots; i++) {
+    // A truncated exponential with rate 2.
+    const share = -Math.log(1 - r() * (1 - Math.exp(-2))) / 2;
+    const size = 1.9 - 1.1 * share;
+    pen.fillRect(from + share * wide, y0 + r() * (y1 - y0 - size), size, size);
+  }
+}
+
+/** A box as if drawn by hand round the block the reader is at. */
+function box(pen: Pen, w: Where) {
+  const r = seeded(5);
+  const j = () => (r() - 0.5) * 3;
+  const [x0, x1, y0, y1] = [w.x0 - 5, w.x1 + 5, w.y0 - 5, w.y1 + 5];
+  pen.strokeStyle = INK;
+  pen.lineWidth = 2;
+  pen.beginPath();
+  pen.moveTo(x0 - 3, y0 + 2);
+  pen.quadraticCurveTo((x0 + x1) / 2, y0 + j() - 1, x1 + j(), y0 + j());
+  pen.quadraticCurveTo(x1 + 1 + j(), (y0 + y1) / 2, x1 + j(), y1 + j());
+  pen.quadraticCurveTo((x0 + x1) / 2, y1 + 1 + j(), x0 + j(), y1 + j());
+  pen.quadraticCurveTo(x0 - 1 + j(), (y0 + y1) / 2, x0 + 2, y0 - 3);
+  pen.stroke();
+}
+
+/** Underlined: it belongs to the chain of the block the reader is at. */
+function under(pen: Pen, w: Where) {
+  pen.fillStyle = INK;
+  pen.fillRect(w.x0, w.y1 + 1, w.x1 - w.x0, 2);
+}
