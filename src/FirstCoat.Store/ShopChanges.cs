@@ -50,6 +50,10 @@ public sealed class ShopChanges : ISaveChangesInterceptor, IDbTransactionInterce
     /// already.</summary>
     private readonly ConcurrentDictionary<int, bool> _own = [];
 
+    /// <summary>What is said where nobody knows which kinds changed.</summary>
+    public const string Everything = "everything";
+
+    private readonly ConcurrentDictionary<string, long> _ofKind = [];
     private long _forPlan,
         _all;
 
@@ -58,6 +62,18 @@ public sealed class ShopChanges : ISaveChangesInterceptor, IDbTransactionInterce
 
     /// <summary>Of any kind of record.</summary>
     public long All => Interlocked.Read(ref _all);
+
+    /// <summary>Of some kinds of record.</summary>
+    public long Of(params ReadOnlySpan<string> kinds)
+    {
+        var sum = _ofKind.GetValueOrDefault(Everything);
+        foreach (var kind in kinds)
+        {
+            sum += _ofKind.GetValueOrDefault(kind);
+        }
+
+        return sum;
+    }
 
     /// <summary>What another server changed, or this one while nobody listened.</summary>
     /// <param name="connection">The number of the connection that changed it; null: nobody knows.</param>
@@ -71,6 +87,11 @@ public sealed class ShopChanges : ISaveChangesInterceptor, IDbTransactionInterce
 
     private void Note(IReadOnlyCollection<string> kinds)
     {
+        foreach (var kind in kinds)
+        {
+            _ofKind.AddOrUpdate(kind, 1, (_, n) => n + 1);
+        }
+
         if (kinds.Count > 0)
         {
             Interlocked.Increment(ref _all);

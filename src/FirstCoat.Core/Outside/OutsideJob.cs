@@ -45,8 +45,8 @@ public sealed class OutsideJob : Recorded
     /// <param name="hereOn">The day on which it is here by its promise and the supplier's freight.</param>
     public bool IsLate(LocalDate? hereOn, LocalDate today) => IsAway && hereOn < today;
 
-    /// <summary>When a batch that is away is likely here, and by when in eight of ten cases, as jobs outside went so far
-    /// against their promise.</summary>
+    /// <summary>When a batch that is away is likely here, and by when in eight of ten cases, as jobs outside went so
+    /// far against their promise.</summary>
     /// <param name="learned">Actual days over promised days.</param>
     public (LocalDate Likely, LocalDate High) Expected(Supplier supplier, Learned learned, LocalDate today)
     {

@@ -36,6 +36,7 @@ internal static class ShopBench
                 "/api/plan/chances",
             ]
         ),
+        ("plan", ["/api/builds", "/api/plan/lanes"]),
         (
             "sequence",
             [
@@ -82,7 +83,12 @@ internal static class ShopBench
             }
 
             var over = await Measure(only, manager, [.. await Task.WhenAll(phones.Select(PhoneOf))]);
-            return "shop.first-page".StartsWith(only, StringComparison.Ordinal) && await FirstPage(address) || over;
+            foreach (var script in InBrowser)
+            {
+                over |= await script.Measure(only, address);
+            }
+
+            return over;
         }
         finally
         {
@@ -323,40 +329,63 @@ internal static class ShopBench
         }
     }
 
-    /// <summary>What Chromium says of the first page, on a processor a quarter as fast.</summary>
-    private static async Task<bool> FirstPage(Uri address)
+    /// <summary>What a browser measures on a processor a quarter as fast.</summary>
+    private static readonly BrowserMeasure[] InBrowser =
+    [
+        new("first-page.mjs", [new("first-page", "ms", 2000), new("first-page-script", "kB", 250)]),
+        new("plan-hand.mjs", [new("plan-pan", "ms", 50), new("plan-zoom", "ms", 50), new("plan-hover", "ms", 50)]),
+    ];
+
+    private sealed record Budget(string Name, string Unit, double Most);
+
+    /// <summary>A script that says, as JSON, what each of its figures is.</summary>
+    private sealed record BrowserMeasure(string Script, Budget[] Budgets)
     {
-        const double Milliseconds = 2000,
-            Kilobytes = 250;
-        if (Environment.GetEnvironmentVariable("FIRSTCOAT_FIRST_PAGE") is not { Length: > 0 } script)
+        public async Task<bool> Measure(string only, Uri address)
         {
-            Console.Error.WriteLine("shop.first-page needs Chromium, which the script brings: not measured.");
-            return false;
-        }
+            var asked = Budgets.Where(b => $"shop.{b.Name}".StartsWith(only, StringComparison.Ordinal)).ToList();
+            if (asked.Count == 0)
+            {
+                return false;
+            }
 
-        Console.Error.WriteLine("measuring shop.first-page...");
-        var start = new ProcessStartInfo("node") { RedirectStandardOutput = true };
-        foreach (var argument in new[] { script, address.ToString().TrimEnd('/'), "manager", BigShop.Password })
-        {
-            start.ArgumentList.Add(argument);
-        }
+            if (Environment.GetEnvironmentVariable("FIRSTCOAT_SCRIPTS") is not { Length: > 0 } scripts)
+            {
+                Console.Error.WriteLine($"shop.{asked[0].Name} needs Chromium, which the script brings: not measured.");
+                return false;
+            }
 
-        using var node = Process.Start(start)!;
-        var said = JsonDocument.Parse(await node.StandardOutput.ReadToEndAsync()).RootElement;
-        var (time, size) = (said.GetProperty("milliseconds").GetDouble(), said.GetProperty("kilobytes").GetDouble());
-        Console.WriteLine(
-            string.Create(
-                CultureInfo.InvariantCulture,
-                $"bench shop.first-page {time:0} ms {Milliseconds:0} {(time > Milliseconds ? "over" : "ok")}"
-            )
-        );
-        Console.WriteLine(
-            string.Create(
-                CultureInfo.InvariantCulture,
-                $"bench shop.first-page-script {size:0.0} kB {Kilobytes:0} {(size > Kilobytes ? "over" : "ok")}"
-            )
-        );
-        return time > Milliseconds || size > Kilobytes;
+            Console.Error.WriteLine($"measuring shop.{asked[0].Name}...");
+            var start = new ProcessStartInfo("node") { RedirectStandardOutput = true };
+            string[] arguments =
+            [
+                Path.Combine(scripts, Script),
+                address.ToString().TrimEnd('/'),
+                "manager",
+                BigShop.Password,
+            ];
+            foreach (var argument in arguments)
+            {
+                start.ArgumentList.Add(argument);
+            }
+
+            using var node = Process.Start(start)!;
+            var said = JsonDocument.Parse(await node.StandardOutput.ReadToEndAsync()).RootElement;
+            var over = false;
+            foreach (var budget in asked)
+            {
+                var value = said.GetProperty(budget.Name).GetDouble();
+                over |= value > budget.Most;
+                Console.WriteLine(
+                    string.Create(
+                        CultureInfo.InvariantCulture,
+                        $"bench shop.{budget.Name} {value:0.0} {budget.Unit} {budget.Most:0} {(value > budget.Most ? "over" : "ok")}"
+                    )
+                );
+            }
+
+            return over;
+        }
     }
 
     private static async Task<double> Timed(Func<Task> act)

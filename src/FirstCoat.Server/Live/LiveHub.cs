@@ -36,7 +36,7 @@ public sealed class LiveConnections(IHubContext<LiveHub> hub, IServiceScopeFacto
 {
     public const string Desk = "desk",
         Floor = "floor",
-        Everything = "everything";
+        Everything = ShopChanges.Everything;
 
     /// <summary>Kinds of record whose very happening is not the floor's to know.</summary>
     private static readonly HashSet<string> DeskOnly =

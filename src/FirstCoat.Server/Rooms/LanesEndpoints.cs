@@ -239,8 +239,8 @@ public static class LanesEndpoints
             false
         );
 
-    /// <summary>What was worked on since last week, by operation and person. In which of several places of a kind it was
-    /// is on no record.</summary>
+    /// <summary>What was worked on since last week, by operation and person. In which of several places of a kind it
+    /// was is on no record.</summary>
     private static IEnumerable<LaneWork> Behind(LaneFacts facts)
     {
         var only = facts

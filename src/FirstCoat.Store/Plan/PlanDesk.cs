@@ -178,8 +178,8 @@ public sealed class PlanDesk(
     /// <summary>The problem as it stands now, for a search or for a file.</summary>
     public async Task<PlanProblem> Present(CancellationToken cancel) => (await Facts(cancel)).Problem();
 
-    /// <summary>Keeps the forecast of a night, once; of a build that has work without a date nothing is kept: the days of
-    /// the rest are no forecast of its end.</summary>
+    /// <summary>Keeps the forecast of a night, once; of a build that has work without a date nothing is kept: the days
+    /// of the rest are no forecast of its end.</summary>
     /// <returns>Whether it was not kept before.</returns>
     public async Task<bool> KeepNight(CancellationToken cancel)
     {

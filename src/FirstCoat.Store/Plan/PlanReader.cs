@@ -22,6 +22,8 @@ public sealed class PlanReader(
     ShopClock clock,
     CurrentActor current,
     HistoryDesk history,
+    ShopCache cache,
+    ShopChanges changes,
     Shelf<Operation> shelf,
     Shelf<OutsideJob> jobs
 ) : Desk(db, clock, current)
@@ -167,7 +169,19 @@ public sealed class PlanReader(
 
     /// <summary>What was found so far beside what was planned, over all builds that a client accepted: what came in by
     /// hand or by a verdict, beside what is done of the rest.</summary>
-    private async Task<double> FoundShareOf(CancellationToken cancel)
+    private async Task<double> FoundShareOf(CancellationToken cancel) =>
+        (
+            await Once<PlanReader, FoundSoFar>(
+                cache,
+                changes.Of(nameof(Operation), nameof(Build)),
+                d => d.ReadFoundShare(CancellationToken.None),
+                cancel
+            )
+        ).Share;
+
+    private sealed record FoundSoFar(double Share);
+
+    private async Task<FoundSoFar> ReadFoundShare(CancellationToken cancel)
     {
         var stages = (
             await Db
@@ -186,10 +200,18 @@ public sealed class PlanReader(
         )
             .Where(s => s.Planned > 0)
             .ToList();
-        return FoundWork.Share((double)stages.Sum(s => s.Planned) / 60, (double)stages.Sum(s => s.Found) / 60);
+        return new(FoundWork.Share((double)stages.Sum(s => s.Planned) / 60, (double)stages.Sum(s => s.Found) / 60));
     }
 
-    private async Task<Dictionary<Guid, LeadTime>> LeadTimesOf(CancellationToken cancel)
+    private Task<Dictionary<Guid, LeadTime>> LeadTimesOf(CancellationToken cancel) =>
+        Once<PlanReader, Dictionary<Guid, LeadTime>>(
+            cache,
+            changes.Of(nameof(PartLine)),
+            d => d.ReadLeadTimes(CancellationToken.None),
+            cancel
+        );
+
+    private async Task<Dictionary<Guid, LeadTime>> ReadLeadTimes(CancellationToken cancel)
     {
         var days = await Db
             .Parts.Where(p => p.SupplierId != null && p.OrderedOn != null && p.ReceivedOn != null)

@@ -108,6 +108,20 @@ public sealed partial class ShopCacheTests(ShopFixture shop) : IClassFixture<Sho
     }
 
     [Fact]
+    public void What_is_made_of_some_kinds_holds_until_one_of_them_or_nobody_knows_what_changed()
+    {
+        var changes = Get<ShopChanges>();
+        long Count() => changes.Of(nameof(Operation), nameof(Core.Builds.Build));
+        var before = Count();
+        changes.Elsewhere(nameof(Core.Labour.TimeEntry), -1);
+        Count().ShouldBe(before);
+        changes.Elsewhere(nameof(Core.Builds.Build), -1);
+        Count().ShouldBe(before + 1);
+        changes.Elsewhere(ShopChanges.Everything, null);
+        Count().ShouldBe(before + 2);
+    }
+
+    [Fact]
     public async Task No_plan_reads_a_kind_of_record_of_which_changes_are_passed_over()
     {
         await shop.Filled();
