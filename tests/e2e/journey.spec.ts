@@ -403,7 +403,50 @@ test("the plan is looked through by keyboard and by pointer, says what holds a b
   await chosen.getByLabel("Day on which it would start").fill("2027-03-01");
   await expect(chosen).toContainText("Planned Mon 1 Mar");
   await expect(chosen).toContainText(/Planned finishes: .*7 [\d,.]+ days later/);
+  const planned = async () => (await (await desk.request.get("/api/builds")).json()).find((b: { number: number }) => b.number === 7).planned;
+  const before = await planned();
+  expect(before < "2027-03-01").toBe(true);
+
+  // Held until then, taken back, done again, let go.
+  await chosen.getByRole("button", { name: "Hold it until then" }).click();
+  await expect(chosen).toContainText("Held until Mon 1 Mar");
+  expect(await planned()).toBe("2027-03-01");
+  await desk.getByRole("button", { name: "Undo" }).click();
+  await expect(chosen).not.toContainText("Held until");
+  expect(await planned()).toBe(before);
+  await desk.getByRole("button", { name: "Redo" }).click();
+  await expect(chosen).toContainText("Held until Mon 1 Mar");
+  await accessible(desk, "the plan with work that is held");
+  await chosen.getByRole("button", { name: "Let it go" }).click();
+  await expect(chosen).not.toContainText("Held until");
+  expect(await planned()).toBe(before);
   await accessible(desk, "the plan with another day and its table");
+
+  // Carried by the pointer: before it is let go of the page says who gains and who loses.
+  await desk.getByRole("button", { name: "Two weeks" }).click();
+  await chosen.getByRole("button", { name: "Close" }).click();
+  const lane = (await field.boundingBox()) ?? { x: 0, y: 0, width: 0, height: 0 };
+  const over = async () => (await canvas.evaluate((c) => c.style.cursor)) === "pointer";
+  let at: [number, number] | null = null;
+  // Ahead of now: what was worked on is not carried.
+  for (let y = 24; y < Math.min(lane.height, 500) && !at; y += 7)
+    for (let x = lane.width * 0.6; x > 60 && !at; x -= 8) {
+      await desk.mouse.move(lane.x + x, lane.y + y);
+      if (await over()) at = [lane.x + x, lane.y + y];
+    }
+  const [x, y] = at ?? [0, 0];
+  await desk.mouse.down();
+  await desk.mouse.move(x + 40, y, { steps: 4 });
+  await desk.mouse.move(x + 300, y, { steps: 6 });
+  await expect(desk.locator(".plan-drop")).toContainText(/Planned|cannot/);
+  await desk.mouse.up();
+  await expect(chosen).toContainText("Held until");
+  await desk.getByRole("button", { name: "Undo" }).click();
+  await expect(chosen).not.toContainText("Held until");
+  expect(await planned()).toBe(before);
+
+  await desk.getByRole("table", { name: "Promises" }).waitFor();
+  await desk.getByRole("region", { name: "The plan as a table" }).getByRole("button", { name: "Wash, hand back" }).first().click();
   await desk.getByRole("button", { name: "By build" }).click();
   await expect(desk).toHaveURL(/by=builds/);
   await expect(heading).toHaveText("Wash, hand back");

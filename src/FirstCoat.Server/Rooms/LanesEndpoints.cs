@@ -68,6 +68,8 @@ public static class LanesEndpoints
     /// <param name="Away">At a supplier.</param>
     /// <param name="Cures">Nobody is at it: it cures, dries or sets.</param>
     /// <param name="Worked">It is behind us.</param>
+    /// <param name="HeldUntil">The day until which somebody holds it; null: nobody does.</param>
+    /// <param name="Version">Of its operation.</param>
     public sealed record LaneWork(
         string Key,
         Guid? OperationId,
@@ -82,7 +84,9 @@ public static class LanesEndpoints
         bool Asks,
         bool Away,
         bool Cures,
-        bool Worked
+        bool Worked,
+        LocalDate? HeldUntil,
+        uint? Version
     );
 
     /// <summary>A place that a vehicle takes, worked on or not.</summary>
@@ -143,7 +147,7 @@ public static class LanesEndpoints
         var builds = facts.Builds.Select(b => Row(b, chances.Find(c => c.Id == b.Id), names)).ToList();
         var work = lanes
             .Blocks.Where(b => open.Contains(Guid.Parse(b.Build)))
-            .Select(Planned)
+            .Select(b => Planned(b, facts))
             .Concat(Behind(facts))
             .ToList();
         return new(
@@ -221,10 +225,13 @@ public static class LanesEndpoints
         );
     }
 
-    private static LaneWork Planned(LaneBlock b) =>
-        new(
+    private static LaneWork Planned(LaneBlock b, LaneFacts facts)
+    {
+        Guid? id = Guid.TryParse(b.Operation, out var known) ? known : null;
+        var operation = id is { } own ? facts.Operations.GetValueOrDefault(own) : null;
+        return new(
             b.Operation,
-            Guid.TryParse(b.Operation, out var id) ? id : null,
+            id,
             Guid.Parse(b.Build),
             b.Name,
             At(b.Start),
@@ -236,8 +243,11 @@ public static class LanesEndpoints
             b.Asks,
             b.Away,
             b.Cures,
-            false
+            false,
+            operation?.HeldUntil,
+            operation?.Version
         );
+    }
 
     /// <summary>What was worked on since last week, by operation and person. In which of several places of a kind it
     /// was is on no record.</summary>
@@ -252,24 +262,26 @@ public static class LanesEndpoints
             .GroupBy(w => (w.Operation, w.Person))
             .Select(g =>
             {
-                var (name, kind) = facts.Operations[g.Key.Operation];
+                var operation = facts.Operations[g.Key.Operation];
                 var going = facts.View.Operations.GetValueOrDefault(g.Key.Operation);
                 Instant End(WorkedHours w) => w.To ?? facts.Now;
                 return new LaneWork(
                     $"{g.Key.Operation} {g.Key.Person}",
                     g.Key.Operation,
                     g.First().Build,
-                    name,
+                    operation.Name,
                     g.Min(w => w.From),
                     g.Max(End),
-                    kind is { } k && only.TryGetValue(k, out var place) ? place : going?.PlaceId,
+                    operation.Station is { } k && only.TryGetValue(k, out var place) ? place : going?.PlaceId,
                     [g.Key.Person],
                     [.. g.Select(w => new LaneSpan(w.From, End(w)))],
                     null,
                     false,
                     false,
                     false,
-                    true
+                    true,
+                    null,
+                    null
                 );
             });
     }

@@ -98,6 +98,9 @@ public static class SequenceEndpoints
 
     public sealed record ReasonBody([property: StringLength(500)] string Reason);
 
+    /// <param name="On">Null: it is let go.</param>
+    public sealed record HoldUntilBody(LocalDate? On, uint? Version);
+
     public static void MapSequence(this RouteGroupBuilder api)
     {
         api.MapGet("/templates", () => Templates.All).RequireAuthorization(Policies.Anyone).WithName("listTemplates");
@@ -190,6 +193,12 @@ public static class SequenceEndpoints
             )
             .RequireAuthorization(Policies.Anyone)
             .WithName("signGate");
+        operations
+            .MapPost("/hold-until", async (Guid id, HoldUntilBody b, SequenceDesk desk, CancellationToken cancel) =>
+                Saved.From(await desk.HoldUntil(id, b.On, b.Version, cancel))
+            )
+            .RequireAuthorization(Policies.Manager)
+            .WithName("holdUntil");
         operations
             .MapPost("/override", async (Guid id, ReasonBody b, SequenceDesk desk, CancellationToken cancel) =>
                 Saved.From(await desk.Override(id, b.Reason, cancel))

@@ -8,6 +8,10 @@ using NodaTime;
 
 namespace FirstCoat.Store.Plan;
 
+/// <summary>What the lanes need of an operation.</summary>
+/// <param name="HeldUntil">The plan starts it no sooner than that day; null: no day holds it.</param>
+public sealed record LaneOperation(Guid Id, string Name, StationKind? Station, LocalDate? HeldUntil, uint Version);
+
 /// <summary>Hours that somebody worked on an operation.</summary>
 /// <param name="To">Null: the clock runs.</param>
 public sealed record WorkedHours(Guid Operation, Guid Build, Guid Person, Instant From, Instant? To);
@@ -19,7 +23,7 @@ public sealed record BatchAway(OutsideJob Job, string Supplier, LocalDate Likely
 
 /// <summary>Everything that the lanes of the plan show.</summary>
 /// <param name="From">Its first day, a Monday.</param>
-/// <param name="Operations">Name and kind of place by operation, also of what is done.</param>
+/// <param name="Operations">By id, also those that are done.</param>
 public sealed record LaneFacts(
     Instant Now,
     LocalDate From,
@@ -29,7 +33,7 @@ public sealed record LaneFacts(
     IReadOnlyList<Build> Builds,
     IReadOnlyList<Station> Stations,
     IReadOnlyList<Person> People,
-    IReadOnlyDictionary<Guid, (string Name, StationKind? Station)> Operations,
+    IReadOnlyDictionary<Guid, LaneOperation> Operations,
     IReadOnlyList<WorkedHours> Worked,
     IReadOnlyList<BatchAway> Away
 );
@@ -69,16 +73,20 @@ public sealed class LanesDesk(ShopDb db, ShopClock clock, CurrentActor current, 
             builds,
             await Db.Stations.AsNoTracking().OrderBy(s => s.Kind).ThenBy(s => s.Name).ToListAsync(cancel),
             await Db.People.AsNoTracking().Where(p => p.Active).OrderBy(p => p.Name).ToListAsync(cancel),
-            await Db
-                .Operations.AsNoTracking()
-                .Where(o => ids.Contains(o.BuildId) && !o.Removed)
-                .Select(o => new
-                {
-                    o.Id,
-                    o.Name,
-                    o.Station,
-                })
-                .ToDictionaryAsync(o => o.Id, o => (o.Name, o.Station), cancel),
+            (
+                await Db
+                    .Operations.AsNoTracking()
+                    .Where(o => ids.Contains(o.BuildId) && !o.Removed)
+                    .Select(o => new
+                    {
+                        o.Id,
+                        o.Name,
+                        o.Station,
+                        o.Terms,
+                        o.Version,
+                    })
+                    .ToListAsync(cancel)
+            ).ToDictionary(o => o.Id, o => new LaneOperation(o.Id, o.Name, o.Station, o.Terms.NotBefore, o.Version)),
             await Db
                 .TimeEntries.AsNoTracking()
                 .Where(e => e.Start >= since && e.ReplacedBy == null && !e.Void && ids.Contains(e.BuildId))

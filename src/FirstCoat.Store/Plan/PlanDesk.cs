@@ -504,7 +504,7 @@ public sealed class PlanDesk(
         var (problem, today) = (facts.Problem(), DayOf(facts, facts.Now));
         Core.Refusal.When(on < today, "on", "Nothing starts in the past.");
         var from = Math.Max(facts.Now, facts.Calendar.Minute(on.AtMidnight()));
-        return StartedOn.Of(problem, operation.ToString(), from);
+        return StartedOn.Of(problem, planner, operation.ToString(), from);
     }
 
     /// <summary>The times of the week that are kept for a build: why the next unused one is unused, and how many were

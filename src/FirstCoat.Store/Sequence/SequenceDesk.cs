@@ -6,6 +6,7 @@ using FirstCoat.Core.Sequence;
 using FirstCoat.Core.Survey;
 using FirstCoat.Store.Access;
 using Microsoft.EntityFrameworkCore;
+using NodaTime;
 
 namespace FirstCoat.Store.Sequence;
 
@@ -62,6 +63,22 @@ public sealed class SequenceDesk(ShopDb db, ShopClock clock, CurrentActor curren
         );
         await CheckTerms(operation, all, cancel);
         OperationOrder.Check(all);
+        await Save(cancel);
+        return operation;
+    }
+
+    /// <summary>Holds an operation until a day, or lets it go: the plan starts it no sooner.</summary>
+    /// <param name="on">Null: it is let go.</param>
+    /// <param name="version">As whoever holds it has seen it.</param>
+    /// <exception cref="Refusal">It is done, or the day has passed.</exception>
+    public async Task<Operation> HoldUntil(Guid id, LocalDate? on, uint? version, CancellationToken cancel)
+    {
+        var operation = await Find<Operation>(id, "operation", cancel);
+        Refusal.When(operation.IsDone, "on", "It is done: no day holds it any more.");
+        Refusal.When(on < await Today(cancel), "on", "Nothing starts in the past.");
+        Expect(operation, version);
+        operation.Terms = operation.Terms with { NotBefore = on };
+        operation.Check();
         await Save(cancel);
         return operation;
     }

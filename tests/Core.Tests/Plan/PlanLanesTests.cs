@@ -133,7 +133,7 @@ public sealed class PlanLanesTests
     public void Another_day_costs_the_days_it_is_later_and_not_more()
     {
         var problem = Shop(Op("a", 8), Op("b", 8, new PlanLink("a", 0)));
-        var then = StartedOn.Of(problem, "a", Now + 7 * 1440)!;
+        var then = StartedOn.Of(problem, new Planner(), "a", Now + 7 * 1440)!;
         then.Start.ShouldBe(Now + 7 * 1440);
         var move = then.Moves.ShouldHaveSingleItem();
         move.Build.ShouldBe("one");
@@ -146,13 +146,25 @@ public sealed class PlanLanesTests
     {
         var problem = Shop(Op("a", 8), Op("b", 8, new PlanLink("a", 0)));
         var b = new Planner().Plan(problem).Operations["b"];
-        var then = StartedOn.Of(problem, "b", Now)!;
+        var then = StartedOn.Of(problem, new Planner(), "b", Now)!;
         then.Sooner.ShouldBeTrue();
         then.Start.ShouldBe(b.Start);
         then.Moves.ShouldBeEmpty();
-        StartedOn.Of(problem, "b", b.Start)!.Sooner.ShouldBeFalse();
-        Should.Throw<Refusal>(() => StartedOn.Of(problem, "b", Now - 1)).Field.ShouldBe("on");
-        StartedOn.Of(problem, "nothing", Now).ShouldBeNull();
+        var same = StartedOn.Of(problem, new Planner(), "b", b.Start)!;
+        (same.Sooner, same.Moves.Count).ShouldBe((false, 0));
+        Should.Throw<Refusal>(() => StartedOn.Of(problem, new Planner(), "b", Now - 1)).Field.ShouldBe("on");
+        StartedOn.Of(problem, new Planner(), "nothing", Now).ShouldBeNull();
+    }
+
+    [Fact]
+    public void A_day_that_was_said_before_gives_way_to_the_new_one()
+    {
+        var held = Op("a", 8) with { Waits = [new(WaitKind.NotBefore, Now + 14 * 1440, "not before")] };
+        var problem = Shop(held, Op("b", 8, new PlanLink("a", 0)));
+        new Planner().Plan(problem).Operations["a"].Start.ShouldBe(Now + 14 * 1440);
+        var then = StartedOn.Of(problem, new Planner(), "a", Now + 7 * 1440)!;
+        (then.Start, then.Sooner).ShouldBe((Now + 7 * 1440, false));
+        then.Moves.ShouldHaveSingleItem().Days.ShouldBe(-7);
     }
 
     [Fact]

@@ -82,6 +82,7 @@ public sealed class ApiWalkTests(ShopFixture shop) : IClassFixture<ShopFixture>
         ["finishOperation"] = All,
         ["reopenOperation"] = M,
         ["signGate"] = All,
+        ["holdUntil"] = M,
         ["overrideGate"] = M,
         ["getClock"] = All,
         ["startClock"] = All,

@@ -245,6 +245,70 @@ public sealed class LanesTests : IClassFixture<ShopFixture>, IAsyncLifetime
     }
 
     [Fact]
+    public async Task A_day_that_holds_it_stands_at_the_block_moves_it_and_is_let_go()
+    {
+        Task<HttpResponseMessage> Hold(string? on, uint? version, HttpClient? by = null) =>
+            (by ?? _shop.Manager).PostAsJsonAsync($"/api/operations/{_work}/hold-until", new { on, version });
+        var block = Block(await Lanes(), _work);
+        block.GetProperty("heldUntil").ValueKind.ShouldBe(JsonValueKind.Null);
+        var version = block.GetProperty("version").GetUInt32();
+        (await Hold("2026-03-09", version, _shop.Technician)).StatusCode.ShouldBe(HttpStatusCode.Forbidden);
+        (await Hold("2026-03-09", version, _shop.Office)).StatusCode.ShouldBe(HttpStatusCode.Forbidden);
+        await Hold("2026-03-01", version).Refused("on");
+
+        var saved = await Hold("2026-03-09", version).Json();
+        block = Block(await Lanes(), _work);
+        block.GetProperty("heldUntil").GetString().ShouldBe("2026-03-09");
+        block.GetProperty("start").GetDateTimeOffset().ShouldBe(new(2026, 3, 9, 8, 0, 0, TimeSpan.Zero));
+        // Another window has seen it as it was before.
+        (await Hold("2026-03-16", version)).StatusCode.ShouldBe(HttpStatusCode.Conflict);
+        // Asked for a sooner day, its own day gives way: what follows is done on Monday the 9th instead of Thursday.
+        var then = await _shop.Manager.GetAsync($"/api/operations/{_work}/starts-on?on=2026-03-04").Json();
+        then.GetProperty("sooner").GetBoolean().ShouldBeFalse();
+        then.GetProperty("moves")[0].GetProperty("days").GetDecimal().ShouldBe(-3);
+
+        await Hold(null, saved.GetProperty("version").GetUInt32()).Json();
+        block = Block(await Lanes(), _work);
+        block.GetProperty("heldUntil").ValueKind.ShouldBe(JsonValueKind.Null);
+        block.GetProperty("start").GetDateTimeOffset().ShouldBeLessThan(new(2026, 3, 3, 0, 0, 0, TimeSpan.Zero));
+        await _shop.Manager.PostAsync($"/api/operations/{_work}/done", null).Json();
+        await Hold("2026-03-09", null).Refused("on");
+    }
+
+    [Fact]
+    public async Task What_was_said_of_a_day_is_what_comes_of_it()
+    {
+        var other = await _second.Add(TestBuild.Work("Waiting job", 960));
+        async Task<(string First, string Second)> Planned() =>
+            (
+                (await _first.Card()).GetProperty("planned").GetString()!,
+                (await _second.Card()).GetProperty("planned").GetString()!
+            );
+        static int Days(string from, string to) =>
+            DateOnly.Parse(to, null).DayNumber - DateOnly.Parse(from, null).DayNumber;
+        foreach (var held in new[] { _work, other })
+        {
+            var before = await Planned();
+            var said = await _shop.Manager.GetAsync($"/api/operations/{held}/starts-on?on=2026-03-12").Json();
+            await _shop
+                .Manager.PostAsJsonAsync(
+                    $"/api/operations/{held}/hold-until",
+                    new { on = "2026-03-12", version = (uint?)null }
+                )
+                .Json();
+            Block(await Lanes(), held).GetProperty("start").GetString().ShouldBe(said.GetProperty("start").GetString());
+            var after = await Planned();
+            var moves = said.GetProperty("moves")
+                .EnumerateArray()
+                .ToDictionary(m => m.GetProperty("buildId").GetGuid(), m => m.GetProperty("days").GetDecimal());
+            // The hour of the day may differ, the days may not.
+            Math.Abs(moves.GetValueOrDefault(_first.Id) - Days(before.First, after.First)).ShouldBeLessThan(1);
+            Math.Abs(moves.GetValueOrDefault(_second.Id) - Days(before.Second, after.Second)).ShouldBeLessThan(1);
+            moves.Count.ShouldBeGreaterThan(0);
+        }
+    }
+
+    [Fact]
     public async Task Why_tells_what_it_holds_with_the_room_that_there_is()
     {
         var why = await _shop.Technician.GetAsync($"/api/operations/{_work}/why").Json();

@@ -1,15 +1,17 @@
 import { useQuery } from "@tanstack/react-query";
 import { useLocation, useNavigate } from "@tanstack/react-router";
-import { useState } from "react";
+import { useEffect, useState } from "react";
 import type { Schemas } from "../api/client";
-import { lanesQuery, whyQuery } from "../api/queries";
+import { lanesQuery, queries, startsOnQuery, useMay, whyQuery } from "../api/queries";
 import { dateOf, reckoned, timeOf, weekday } from "../format";
 import { Dab } from "../ui/Dab";
 import { Empty, Shown } from "../ui/States";
+import { say } from "../ui/say";
 import type { Block, Lanes } from "./laneRows";
 import { PlanPages } from "./PlanPages";
 import { PlanPicture, promisesLate } from "./PlanPicture";
-import { WorkColumn } from "./WorkColumn";
+import { useHolds } from "./useHolds";
+import { costOf, WorkColumn } from "./WorkColumn";
 
 type View = Schemas["LanesView"];
 
@@ -45,6 +47,23 @@ function Plan({ view }: { view: View }) {
     holders: why?.rows.slice(1).map((r) => r.key) ?? [],
     followers: why?.followers.map((f) => f.key) ?? [],
   };
+  const may = useMay();
+  const holds = useHolds();
+  // What is carried is asked of the plan once the hand rests on a day.
+  const [carried, setCarried] = useState<{ work: Schemas["LaneWork"]; on: string } | null>(null);
+  const over = useResting(carried, 150);
+  const asked = over && over.on >= view.today ? over : null;
+  const then = useQuery({ ...startsOnQuery(asked?.work.operationId ?? "", asked?.on ?? ""), enabled: asked !== null });
+  const dropWords = carried && sayDrop(carried, view.today, over?.on === carried.on ? then.data : undefined);
+  const drop = (w: Schemas["LaneWork"], on: string) => {
+    setLane(null);
+    go(w.key);
+    if (on < view.today) return say.wrong("Nothing starts in the past.");
+    void queries
+      .fetchQuery(startsOnQuery(w.operationId ?? "", on))
+      .then((answer) => (answer.sooner ? say.wrong(costOf(w, answer)) : holds.hold(w, on)))
+      .catch((e: Error) => say.wrong(e.message));
+  };
   const choose = (block: Block | null) => {
     setLane(block?.key ?? null);
     go(block?.work.key);
@@ -68,6 +87,16 @@ function Plan({ view }: { view: View }) {
             <span className="text-ink2"> The futures are being drawn.</span>
           )}
         </span>
+        {(holds.undo || holds.redo) && (
+          <span className="flex gap-1">
+            <button type="button" className="btn" disabled={!holds.undo || holds.busy} onClick={() => void holds.undo?.()}>
+              Undo
+            </button>
+            <button type="button" className="btn" disabled={!holds.redo || holds.busy} onClick={() => void holds.redo?.()}>
+              Redo
+            </button>
+          </span>
+        )}
         <span className="flex gap-1 ml-auto" role="group" aria-label="Lanes">
           {(["shop", "builds"] as const).map((l) => (
             <button
@@ -89,6 +118,7 @@ function Plan({ view }: { view: View }) {
           at={choseKey}
           chain={chain}
           onAt={choose}
+          {...(may.manager ? { onDrag: setCarried, onDrop: drop, dropWords } : {})}
           onAsk={() => document.querySelector<HTMLElement>(".plan-column button")?.focus()}
         />
         {work && (
@@ -100,12 +130,29 @@ function Plan({ view }: { view: View }) {
               go(key);
             }}
             onClose={() => choose(null)}
+            {...(may.manager ? { onHold: (w: Schemas["LaneWork"], on: string | null) => void holds.hold(w, on) } : {})}
           />
         )}
       </div>
       <WorkTable view={view} onGo={(key) => go(key)} />
     </>
   );
+}
+
+/** What would come of letting go there, as far as it is known. */
+function sayDrop(to: { work: Schemas["LaneWork"]; on: string }, today: string, then: Schemas["StartsOnView"] | undefined) {
+  if (to.on < today) return "Nothing starts in the past.";
+  return `${weekday(to.on)}: ${then ? costOf(to.work, then) : "…"}`;
+}
+
+/** A value once it has stayed as it is for so long. */
+function useResting<T>(value: T, ms: number): T {
+  const [rested, setRested] = useState(value);
+  useEffect(() => {
+    const timer = setTimeout(() => setRested(value), ms);
+    return () => clearTimeout(timer);
+  }, [value, ms]);
+  return rested;
 }
 
 /** The lane in which chosen work is shown: its place's, else its first person's, else its build's. */

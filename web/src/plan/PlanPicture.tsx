@@ -1,16 +1,19 @@
 import { type KeyboardEvent, type PointerEvent, type RefObject, useEffect, useMemo, useRef, useState } from "react";
 import type { Schemas } from "../api/client";
-import { dateOf, days as daysText, soonDay, timeOf, weekday } from "../format";
+import { dateOf, day, days as daysText, soonDay, timeOf, weekday } from "../format";
 import { Dab } from "../ui/Dab";
-import { type Axis, axisOf, panned, showing, USUAL, xOf, zoomed } from "./axis";
+import { type Axis, atX, axisOf, panned, showing, USUAL, xOf, zoomed } from "./axis";
 import { DATES, drawDates, drawLanes, drawPromises, PROMISE, penOf } from "./drawPlan";
-import { type Block, beside, type Lanes, type Row, rowsOf } from "./laneRows";
+import { type Block, beside, type Lanes, type Row, rowsOf, type Work } from "./laneRows";
 
 type View = Schemas["LanesView"];
 
 /** Space above and below the promises on their board. */
 const BOARD_EDGE = 12;
 const STEP = 1.25;
+
+/** Whether it can be held until another day. */
+const isCarried = (w: Work) => !w.worked && !w.cures && w.operationId !== null;
 
 /** A block in words, for those who do not see it. */
 export function told(block: Block, view: View): string {
@@ -24,6 +27,7 @@ export function told(block: Block, view: View): string {
     ...people,
     `${weekday(dateOf(w.start))} ${timeOf(w.start)} to ${weekday(dateOf(w.finish))} ${timeOf(w.finish)}`,
     w.worked ? "worked" : null,
+    w.heldUntil ? `held until ${day(w.heldUntil)}` : null,
     w.asks ? "an open question stops it" : null,
     w.dryUntil ? `dries until ${weekday(dateOf(w.dryUntil))} ${timeOf(w.dryUntil)}` : null,
   ]
@@ -84,6 +88,11 @@ export function PlanPicture(p: {
   chain: { holders: readonly string[]; followers: readonly string[] };
   onAt: (block: Block | null) => void;
   onAsk: () => void;
+  /** Where work is dragged to, day by day; null: it is let go of. Absent: whoever looks moves nothing. */
+  onDrag?: (to: { work: Work; on: string } | null) => void;
+  onDrop?: (work: Work, on: string) => void;
+  /** What letting go there would do. */
+  dropWords?: string | null;
 }) {
   const { view } = p;
   const box = useRef<HTMLDivElement>(null);
@@ -93,6 +102,8 @@ export function PlanPicture(p: {
   const where = useRef<ReturnType<typeof drawLanes>>([]);
   const hover = useRef<string | null>(null);
   const [said, setSaid] = useState("");
+  const dropBox = useRef<HTMLParagraphElement>(null);
+  const carried = useRef<{ key: string; dx: number } | null>(null);
   const marked = { at: p.at, holders: new Set([...p.chain.holders, ...p.chain.followers]) };
   const nowLabel = `${weekday(view.today).split(" ")[0]?.replace(",", "") ?? ""} ${Number(view.today.slice(8))}`;
 
@@ -104,7 +115,7 @@ export function PlanPicture(p: {
     ] as const;
     if (pens[0]) drawDates(pens[0], a, view, nowLabel);
     if (pens[1]) drawPromises(pens[1], a, view, boardHeight);
-    if (pens[2]) where.current = drawLanes(pens[2], a, view, rows, height, { ...marked, hover: hover.current });
+    if (pens[2]) where.current = drawLanes(pens[2], a, view, rows, height, { ...marked, hover: hover.current, carried: carried.current });
   };
   const { axis, set } = useAxis(view, box, draw);
   const slide = (to: (a: Axis) => Axis) => axis.current && set(to(axis.current));
@@ -124,16 +135,38 @@ export function PlanPicture(p: {
     return where.current.findLast((w) => x >= w.x0 - 2 && x <= w.x1 + 2 && y >= w.y0 - 2 && y <= w.y1 + 2)?.block;
   };
 
-  const drag = useRef<{ x: number; moved: boolean } | null>(null);
+  const drag = useRef<{ x: number; moved: boolean; block: Block | undefined; on: string | null } | null>(null);
   const down = (e: PointerEvent) => {
     if (e.button !== 0) return;
-    drag.current = { x: e.clientX, moved: false };
+    const over = found(e);
+    // Work that is done, that nobody does, or that the plan put in is not carried to another day; a finger moves the page.
+    const carries = p.onDrag && over && isCarried(over.work) && e.pointerType !== "touch";
+    drag.current = { x: e.clientX, moved: false, block: carries ? over : undefined, on: null };
+  };
+  /** The day to which a block is carried. */
+  const dayAt = (block: Block, dx: number) => {
+    if (!axis.current) return null;
+    const start = atX(axis.current, xOf(axis.current, block.parts[0]?.from ?? 0) + dx);
+    return view.days.findLast((d) => Date.parse(d.from) <= start)?.date ?? null;
   };
   const move = (e: PointerEvent) => {
     const d = drag.current;
     if (d && axis.current && (d.moved || Math.abs(e.clientX - d.x) > 4)) {
       if (!d.moved) (e.currentTarget as Element).setPointerCapture(e.pointerId);
       d.moved = true;
+      if (d.block) {
+        carried.current = { key: d.block.key, dx: e.clientX - d.x };
+        const on = dayAt(d.block, e.clientX - d.x);
+        if (on && on !== d.on) p.onDrag?.({ work: d.block.work, on });
+        d.on = on;
+        const r = box.current?.getBoundingClientRect();
+        if (dropBox.current && r) {
+          dropBox.current.style.left = `${Math.max(0, e.clientX - r.left - 40)}px`;
+          dropBox.current.style.top = `${e.clientY - r.top + 60}px`;
+        }
+        redraw();
+        return;
+      }
       set(panned(view.days, axis.current, d.x - e.clientX));
       d.x = e.clientX;
       return;
@@ -149,6 +182,16 @@ export function PlanPicture(p: {
     const d = drag.current;
     drag.current = null;
     if (d && !d.moved) p.onAt(found(e) ?? null);
+    if (d?.moved && d.block) {
+      const on = dayAt(d.block, e.clientX - d.x);
+      leave();
+      if (on) p.onDrop?.(d.block.work, on);
+    }
+  };
+  const leave = () => {
+    carried.current = null;
+    p.onDrag?.(null);
+    redraw();
   };
   useEffect(() => {
     const el = box.current;
@@ -174,7 +217,14 @@ export function PlanPicture(p: {
     ["ArrowUp", () => goTo(beside(rows, p.at, "up"))],
     ["ArrowDown", () => goTo(beside(rows, p.at, "down"))],
     ["Enter", () => p.onAsk()],
-    ["Escape", () => p.onAt(null)],
+    [
+      "Escape",
+      () => {
+        if (!carried.current) return p.onAt(null);
+        drag.current = null;
+        leave();
+      },
+    ],
     ["+", () => scale(STEP)],
     ["=", () => scale(STEP)],
     ["-", () => scale(1 / STEP)],
@@ -219,10 +269,12 @@ export function PlanPicture(p: {
           onPointerUp={up}
           onPointerCancel={() => {
             drag.current = null;
+            leave();
           }}
           onPointerLeave={() => {
             if (hover.current === null || drag.current) return;
             hover.current = null;
+            if (field.current) field.current.style.cursor = "";
             setSaid("");
             redraw();
           }}
@@ -235,12 +287,15 @@ export function PlanPicture(p: {
           )}
         </div>
       </div>
+      <p ref={dropBox} className="plan-drop" role="status" hidden={!p.dropWords}>
+        {p.dropWords}
+      </p>
       <p className="plan-said" aria-hidden="true">
         {said || (current ? told(current, view) : " ")}
       </p>
       <p id="plan-keys" className="plan-keys">
-        Drag to move along, Ctrl and the wheel for the scale. Arrow keys walk the blocks, with Shift to what holds one and to what it holds;
-        Enter says why; + and − change the scale.
+        Drag to move along{p.onDrag ? ", a block to another day" : ""}; Ctrl and the wheel for the scale. Arrow keys walk the blocks, with
+        Shift to what holds one and to what it holds; Enter says why; + and − change the scale.
       </p>
     </div>
   );

@@ -14,7 +14,20 @@ const when = (at: string) => `${weekday(dateOf(at))} ${timeOf(at)}`;
 const inDays = (n: number) => `${days(n)} ${n === 1 ? "day" : "days"}`;
 
 /** One block of the plan: when, where and who, what holds it, what it holds, and what if it started on another day. */
-export function WorkColumn({ work, view, onGo, onClose }: { work: Work; view: View; onGo: (key: string) => void; onClose: () => void }) {
+export function WorkColumn({
+  work,
+  view,
+  onGo,
+  onClose,
+  onHold,
+}: {
+  work: Work;
+  view: View;
+  onGo: (key: string) => void;
+  onClose: () => void;
+  /** Holds it until a day, or lets it go; absent: whoever looks moves nothing. */
+  onHold?: (work: Work, on: string | null) => void;
+}) {
   const build = view.builds.find((b) => b.id === work.buildId);
   const place = view.places.find((p) => p.id === work.placeId);
   const people = work.people.map((id) => view.people.find((p) => p.id === id)?.name).filter(Boolean);
@@ -40,10 +53,20 @@ export function WorkColumn({ work, view, onGo, onClose }: { work: Work; view: Vi
           <PlaceLink to={`/builds/${build.number}/sequence`}>In the sequence of {build.number}</PlaceLink>
         </p>
       )}
+      {work.heldUntil && (
+        <p className="mt-1">
+          Held until {weekday(work.heldUntil)}.{" "}
+          {onHold && (
+            <button type="button" className="btn" onClick={() => onHold(work, null)}>
+              Let it go
+            </button>
+          )}
+        </p>
+      )}
       {work.worked ? (
         <p className="mt-3">This was worked on already.</p>
       ) : work.operationId ? (
-        <Reasons key={work.operationId} id={work.operationId} work={work} onGo={onGo} />
+        <Reasons key={work.operationId} id={work.operationId} work={work} onGo={onGo} onHold={onHold} />
       ) : (
         <p className="mt-3">The plan put this in by itself: what it follows must be done again before the work can go on.</p>
       )}
@@ -51,7 +74,9 @@ export function WorkColumn({ work, view, onGo, onClose }: { work: Work; view: Vi
   );
 }
 
-function Reasons({ id, work, onGo }: { id: string; work: Work; onGo: (key: string) => void }) {
+type Held = ((work: Work, on: string | null) => void) | undefined;
+
+function Reasons({ id, work, onGo, onHold }: { id: string; work: Work; onGo: (key: string) => void; onHold: Held }) {
   const why = useQuery(whyQuery(id));
   return (
     <Shown of={why}>
@@ -114,7 +139,7 @@ function Reasons({ id, work, onGo }: { id: string; work: Work; onGo: (key: strin
               </li>
             ))}
           </ol>
-          <IfItStarts id={id} work={work} />
+          <IfItStarts id={id} work={work} onHold={onHold} />
         </>
       )}
     </Shown>
@@ -131,8 +156,17 @@ function Go({ name, to, onGo }: { name: string; to: string | null; onGo: (key: s
   );
 }
 
+/** Who gains and who loses how many days, or why it cannot be. */
+export function costOf(work: Work, then: Schemas["StartsOnView"]): string {
+  if (then.sooner) return `It cannot start sooner than ${when(work.start)}: see what holds it.`;
+  const moves = then.moves.map((m) => `${m.buildNumber} ${inDays(Math.abs(m.days))} ${m.days > 0 ? "later" : "sooner"}`);
+  return `Planned ${when(then.start)} to ${when(then.finish)}. ${
+    moves.length === 0 ? "No build’s planned finish moves." : `Planned finishes: ${moves.join(", ")}.`
+  }`;
+}
+
 /** What the plan says of another day: planned finishes are compared, nothing is kept. */
-function IfItStarts({ id, work }: { id: string; work: Work }) {
+function IfItStarts({ id, work, onHold }: { id: string; work: Work; onHold: Held }) {
   const [on, setOn] = useState("");
   const answer = useQuery({ ...startsOnQuery(id, on), enabled: on !== "" && on >= today() });
   const held = answer.data;
@@ -151,14 +185,20 @@ function IfItStarts({ id, work }: { id: string; work: Work }) {
       )}
       {held && (
         <p aria-live="polite" className="mt-1">
-          {held.sooner
-            ? `It cannot start sooner than ${when(work.start)}: see what holds it.`
-            : `Planned ${when(held.start)} to ${when(held.finish)}. ${
-                held.moves.length === 0
-                  ? "No build’s planned finish moves."
-                  : `Planned finishes: ${held.moves.map((m) => `${m.buildNumber} ${inDays(Math.abs(m.days))} ${m.days > 0 ? "later" : "sooner"}`).join(", ")}.`
-              }`}
+          {costOf(work, held)}
         </p>
+      )}
+      {held && onHold && !held.sooner && (
+        <button
+          type="button"
+          className="btn mt-2"
+          onClick={() => {
+            onHold(work, on);
+            setOn("");
+          }}
+        >
+          Hold it until then
+        </button>
       )}
       {on === "" && <p className="text-ink2">Now planned for {day(dateOf(work.start))}.</p>}
     </>

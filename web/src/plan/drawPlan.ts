@@ -174,6 +174,8 @@ export type Marked = {
   at: string | null;
   holders: ReadonlySet<string>;
   hover: string | null;
+  /** The block that is carried to another day, by pixels. */
+  carried: { key: string; dx: number } | null;
 };
 
 type Where = { block: Block; x0: number; x1: number; y0: number; y1: number };
@@ -204,6 +206,14 @@ export function drawLanes(pen: Pen, a: Axis, view: View, rows: readonly Row[], h
   for (const w of links) {
     if (w.block.key === marked.at) box(pen, w);
     else under(pen, w);
+  }
+  const carried = where.find((w) => w.block.key === marked.carried?.key);
+  if (carried && marked.carried) {
+    pen.strokeStyle = INK;
+    pen.lineWidth = 2;
+    pen.setLineDash([5, 3]);
+    pen.strokeRect(carried.x0 + marked.carried.dx, carried.y0 - 1, carried.x1 - carried.x0, carried.y1 - carried.y0 + 2);
+    pen.setLineDash([]);
   }
   const over = where.find((w) => w.block.key === marked.hover);
   if (over && over.block.key !== marked.at) {
@@ -392,6 +402,12 @@ function drawBlock(pen: Pen, a: Axis, block: Block, b: Build, nights: boolean): 
     }
   }
   if (w.dryUntil && !nights) dry(pen, a, w, b, y0, y1, last);
+  if (w.heldUntil && first >= 0) {
+    // Held until a day by somebody: a peg at its start.
+    pen.fillStyle = INK;
+    pen.fillRect(first - 1.2, y0 - 3, 2.4, y1 - y0 + 6);
+    pen.fillRect(first - 3.5, y0 - 3.5, 7, 2.4);
+  }
   label(pen, w, b, fill, Math.max(0, first), xOf(a, parts[0]?.to ?? 0), y0, y1);
   return { block, x0: Math.max(0, first), x1: Math.max(last, first + LEAST), y0, y1 };
 }

@@ -1,8 +1,9 @@
+import { createMemoryHistory } from "@tanstack/react-router";
 import { cleanup, fireEvent, screen, waitFor, within } from "@testing-library/react";
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 import type { Schemas } from "../api/client";
 import { lanesQuery, queries, startsOnQuery, whyQuery } from "../api/queries";
-import { draw, signIn } from "../testing";
+import { draw, server, signIn } from "../testing";
 import { atX, axisOf, panned, showing, ticksOf, xOf, zoomed } from "./axis";
 import { beside, joined, rowsOf } from "./laneRows";
 import { PlanPage } from "./PlanPage";
@@ -33,6 +34,8 @@ const work = (key: string, from: number, to: number, more: Partial<Schemas["Lane
   away: false,
   cures: false,
   worked: false,
+  heldUntil: null,
+  version: 1,
   ...more,
 });
 
@@ -279,5 +282,48 @@ describe("the page", () => {
     await waitFor(() => expect(screen.getByText(/Planned finishes: 1 13 days later, 2 1 day sooner/)).toBeTruthy());
     fireEvent.change(day, { target: { value: "2026-10-12" } });
     expect(screen.getByText("Nothing starts in the past.")).toBeTruthy();
+  });
+});
+
+describe("holding work until a day", () => {
+  afterEach(cleanup);
+  beforeEach(() => {
+    queries.clear();
+    signIn("manager", { now: iso(8, 10) });
+    vi.stubGlobal(
+      "ResizeObserver",
+      class {
+        observe = () => undefined;
+        disconnect = () => undefined;
+      },
+    );
+    queries.setQueryData(lanesQuery.queryKey, { ...VIEW, work: [work("a", 9, 10, { heldUntil: "2026-10-14", version: 7 })] });
+    queries.setQueryData(whyQuery("a").queryKey, { roots: [], withoutThem: null, soonerDays: 0, rows: [], followers: [] });
+  });
+  const page = (role: "manager" | "technician" = "manager") => {
+    if (role !== "manager") signIn(role, { now: iso(8, 10) });
+    draw(<PlanPage />, createMemoryHistory({ initialEntries: ["/plan?at=a"] }));
+  };
+
+  it("is the manager’s: others read until when", () => {
+    page("technician");
+    expect(screen.getByText(/Held until Wed/)).toBeTruthy();
+    expect(screen.queryByRole("button", { name: "Let it go" })).toBeNull();
+  });
+
+  it("is sent with the version that was seen, taken back with the version it made, and done again", async () => {
+    const kept = (version: number) =>
+      new Response(JSON.stringify({ id: "a", version }), { status: 200, headers: { "content-type": "application/json" } });
+    const sent = server(kept(8), kept(9), kept(10));
+    page();
+    fireEvent.click(screen.getByRole("button", { name: "Let it go" }));
+    await waitFor(() => expect(sent).toHaveLength(1));
+    expect(sent[0]).toMatchObject({ url: "/api/operations/a/hold-until", body: { on: null, version: 7 } });
+    fireEvent.click(await screen.findByRole("button", { name: "Undo" }));
+    await waitFor(() => expect(sent[1]).toMatchObject({ body: { on: "2026-10-14", version: 8 } }));
+    const redo = await screen.findByRole("button", { name: "Redo" });
+    await waitFor(() => expect(redo.hasAttribute("disabled")).toBe(false));
+    fireEvent.click(redo);
+    await waitFor(() => expect(sent[2]).toMatchObject({ body: { on: null, version: 9 } }));
   });
 });
