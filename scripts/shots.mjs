@@ -14,7 +14,6 @@ const views = [
   { name: "floor", who: "sunniva", size: desk, go: "/" },
   { name: "builds", who: "sunniva", size: desk, go: "/builds" },
   { name: "plan", who: "sunniva", size: desk, go: "/plan" },
-  { name: "what-if", who: "sunniva", size: desk, go: "/plan/what-if" },
   { name: "build", who: "sunniva", size: desk, go: "/builds/41" },
   { name: "arrival", who: "sunniva", size: desk, go: "/builds/46/arrival" },
   { name: "two-bodies", who: "sunniva", size: desk, go: "/builds/44/two-bodies" },

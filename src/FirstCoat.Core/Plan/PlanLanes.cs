@@ -53,8 +53,8 @@ public sealed record PlanLanes(
     /// <summary>A stretch without work that is no longer than this is a break of the same day, in minutes.</summary>
     private const long BreakMost = 120;
 
-    /// <summary>Lays out a plan. Work beside the vehicle has no place of its own in the plan, only a kind: it lies in one
-    /// of that kind that is free then, where there is one.</summary>
+    /// <summary>Lays out a plan. Work beside the vehicle has no place of its own in the plan, only a kind: it lies in
+    /// one of that kind that is free then, where there is one.</summary>
     public static PlanLanes Of(PlanProblem problem, ShopPlan plan)
     {
         var known = problem.Builds.SelectMany(b => b.Operations).ToDictionary(o => o.Id);

@@ -7,6 +7,7 @@ import { dateOf, reckoned, timeOf, weekday } from "../format";
 import { Dab } from "../ui/Dab";
 import { Empty, Shown } from "../ui/States";
 import { say } from "../ui/say";
+import { ImproveSheet } from "./ImproveSheet";
 import type { Block, Lanes } from "./laneRows";
 import { PlanPages } from "./PlanPages";
 import { PlanPicture, promisesLate } from "./PlanPicture";
@@ -15,6 +16,8 @@ import { costOf, WorkColumn } from "./WorkColumn";
 
 type View = Schemas["LanesView"];
 
+/** Up to this width the column lies below the picture, as the style sheet has it. */
+const NARROW = "(max-width: 900px)";
 /** Rows of the table at first, and with each asking for more. */
 const ROWS = 60;
 
@@ -48,6 +51,7 @@ function Plan({ view }: { view: View }) {
     followers: why?.followers.map((f) => f.key) ?? [],
   };
   const may = useMay();
+  const [improving, setImproving] = useState(false);
   const holds = useHolds();
   // What is carried is asked of the plan once the hand rests on a day.
   const [carried, setCarried] = useState<{ work: Schemas["LaneWork"]; on: string } | null>(null);
@@ -64,6 +68,10 @@ function Plan({ view }: { view: View }) {
       .then((answer) => (answer.sooner ? say.wrong(costOf(w, answer)) : holds.hold(w, on)))
       .catch((e: Error) => say.wrong(e.message));
   };
+  // Where there is no room beside the picture, what was chosen stands below it.
+  useEffect(() => {
+    if (at && window.matchMedia?.(NARROW).matches) document.querySelector(".plan-column")?.scrollIntoView({ block: "start" });
+  }, [at]);
   const choose = (block: Block | null) => {
     setLane(block?.key ?? null);
     go(block?.work.key);
@@ -87,6 +95,12 @@ function Plan({ view }: { view: View }) {
             <span className="text-ink2"> The futures are being drawn.</span>
           )}
         </span>
+        {may.manager && (
+          <button type="button" className="btn" onClick={() => setImproving(true)}>
+            A better order
+          </button>
+        )}
+        {improving && <ImproveSheet onClose={() => setImproving(false)} />}
         {(holds.undo || holds.redo) && (
           <span className="flex gap-1">
             <button type="button" className="btn" disabled={!holds.undo || holds.busy} onClick={() => void holds.undo?.()}>
