@@ -18,7 +18,7 @@ public sealed record LaneBlock(
     IReadOnlyList<Span> Hours
 )
 {
-    /// <summary>Until when it dries, cures or sets before what follows may start; null: nothing waits for that.</summary>
+    /// <summary>Until when it dries or cures before what follows may start; null: nothing waits for that.</summary>
     public long? DryUntil { get; init; }
 
     /// <summary>An open question stops it.</summary>
