@@ -46,6 +46,15 @@ async function bring(text: string, count: string) {
 /** Draws a place on the plan from corner to corner, in metres, and names it. */
 async function drawPlace(from: [number, number], to: [number, number], name: string, kind: string) {
   const ground = desk.getByRole("group", { name: /Plan of the shop/ });
+  // A hand draws on what stands still: the page may still be laying itself out.
+  const stands = async () => JSON.stringify(await ground.boundingBox());
+  await expect
+    .poll(async () => {
+      const before = await stands();
+      await desk.waitForTimeout(150);
+      return before === (await stands());
+    })
+    .toBe(true);
   const [[x0, y0], [x1, y1]] = await ground.evaluate(
     (svg, [a, b]) => {
       const onScreen = (svg as SVGSVGElement).getScreenCTM() as DOMMatrix;

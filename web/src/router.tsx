@@ -118,6 +118,14 @@ const whatIf = createRoute({
   path: "/plan/what-if",
   component: lazyRouteComponent(() => import("./plan/WhatIfPage"), "WhatIfPage"),
 });
+// Where it was before the plan had pages.
+const whatIfBefore = createRoute({
+  getParentRoute: () => frame,
+  path: "/what-if",
+  beforeLoad: () => {
+    throw redirect({ to: "/plan/what-if" });
+  },
+});
 const build = createRoute({
   getParentRoute: () => frame,
   path: "/builds/$number",
@@ -182,7 +190,7 @@ const tree = rootRoute.addChildren([
   clock,
   find,
   labelsPage,
-  frame.addChildren([floor, plan, whatIf, builds, openBuild, build.addChildren([buildBody, ...tabs]), shop, shopPlan]),
+  frame.addChildren([floor, plan, whatIf, whatIfBefore, builds, openBuild, build.addChildren([buildBody, ...tabs]), shop, shopPlan]),
 ]);
 
 export const router = createRouter({ routeTree: tree, defaultPreload: "intent", defaultErrorComponent: Broken, scrollRestoration: true });

@@ -9,7 +9,7 @@ using NodaTime;
 namespace FirstCoat.Store.Plan;
 
 /// <summary>What the lanes need of an operation.</summary>
-/// <param name="HeldUntil">The plan starts it no sooner than that day; null: no day holds it.</param>
+/// <param name="HeldUntil">A day ahead before which the plan does not start it; null: no day holds it.</param>
 public sealed record LaneOperation(Guid Id, string Name, StationKind? Station, LocalDate? HeldUntil, uint Version);
 
 /// <summary>Hours that somebody worked on an operation.</summary>
@@ -86,7 +86,16 @@ public sealed class LanesDesk(ShopDb db, ShopClock clock, CurrentActor current, 
                         o.Version,
                     })
                     .ToListAsync(cancel)
-            ).ToDictionary(o => o.Id, o => new LaneOperation(o.Id, o.Name, o.Station, o.Terms.NotBefore, o.Version)),
+            ).ToDictionary(
+                o => o.Id,
+                o => new LaneOperation(
+                    o.Id,
+                    o.Name,
+                    o.Station,
+                    o.Terms.NotBefore > today ? o.Terms.NotBefore : null,
+                    o.Version
+                )
+            ),
             await Db
                 .TimeEntries.AsNoTracking()
                 .Where(e => e.Start >= since && e.ReplacedBy == null && !e.Void && ids.Contains(e.BuildId))

@@ -260,6 +260,10 @@ public sealed class LanesTests : IClassFixture<ShopFixture>, IAsyncLifetime
         block = Block(await Lanes(), _work);
         block.GetProperty("heldUntil").GetString().ShouldBe("2026-03-09");
         block.GetProperty("start").GetDateTimeOffset().ShouldBe(new(2026, 3, 9, 8, 0, 0, TimeSpan.Zero));
+        // On the day itself, and after it, it holds nothing any more.
+        _shop.At(new LocalDate(2026, 3, 9), 8, 0);
+        Block(await Lanes(), _work).GetProperty("heldUntil").ValueKind.ShouldBe(JsonValueKind.Null);
+        _shop.At(new LocalDate(2026, 3, 2), 8, 0);
         // Another window has seen it as it was before.
         (await Hold("2026-03-16", version)).StatusCode.ShouldBe(HttpStatusCode.Conflict);
         // Asked for a sooner day, its own day gives way: what follows is done on Monday the 9th instead of Thursday.

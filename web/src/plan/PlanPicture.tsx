@@ -2,6 +2,7 @@ import { type KeyboardEvent, type PointerEvent, type RefObject, useEffect, useMe
 import type { Schemas } from "../api/client";
 import { dateOf, day, days as daysText, soonDay, timeOf, weekday } from "../format";
 import { Dab } from "../ui/Dab";
+import { PlaceLink } from "../ui/PlaceLink";
 import { type Axis, atX, axisOf, panned, showing, USUAL, xOf, zoomed } from "./axis";
 import { DATES, drawDates, drawLanes, drawPromises, PROMISE, penOf } from "./drawPlan";
 import { type Block, beside, type Lanes, type Row, rowsOf, type Work } from "./laneRows";
@@ -372,12 +373,16 @@ function Promises({ view }: { view: View }) {
       </thead>
       <tbody>
         {view.builds.map((b) => (
-          <tr key={b.id} style={{ height: PROMISE }} title={b.carrier ? `Most unsure: ${b.carrier.name}` : undefined}>
+          <tr
+            key={b.id}
+            style={{ height: PROMISE }}
+            title={b.carrier ? `${b.title}. Most unsure: ${b.carrier.name}, ${daysText(b.carrier.days)} days` : b.title}
+          >
             <td>
-              <span className="flex items-center gap-[6px]">
+              <PlaceLink to={`/builds/${b.number}/forecast`} className="flex items-center gap-[6px] text-inherit no-underline">
                 <Dab number={b.number} colour={b.colourHex} w={26} h={15} />
                 <span className="plan-title">{b.title}</span>
-              </span>
+              </PlaceLink>
             </td>
             <td className="num plan-promised">{b.paused ? "" : b.promised ? soonDay(b.promised) : "none yet"}</td>
             <td className={`num ${b.daysLate ? "text-oxide-lt" : ""}`}>

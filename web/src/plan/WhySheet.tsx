@@ -40,7 +40,8 @@ export function WhySheet({ operation, onClose }: { operation: Schemas["Operation
   );
 }
 
-function Roots({ answer }: { answer: Schemas["WhyAnswer"] }) {
+/** What would have to go, all of it together, and when it would start then. */
+export function Roots({ answer }: { answer: Schemas["WhyAnswer"] }) {
   if (answer.roots.length === 0) return <p className="mb-4">It starts as soon as it can.</p>;
   return (
     <div className="mb-4 border-b border-p3 pb-3">

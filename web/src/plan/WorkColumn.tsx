@@ -6,6 +6,7 @@ import { dateOf, day, days, hm, timeOf, today, weekday } from "../format";
 import { Dab } from "../ui/Dab";
 import { PlaceLink } from "../ui/PlaceLink";
 import { Shown } from "../ui/States";
+import { Roots } from "./WhySheet";
 
 type View = Schemas["LanesView"];
 type Work = Schemas["LaneWork"];
@@ -83,23 +84,7 @@ function Reasons({ id, work, onGo, onHold }: { id: string; work: Work; onGo: (ke
       {(answer) => (
         <>
           <h3 className="plan-heading">What holds it</h3>
-          {answer.roots.length === 0 ? (
-            <p>It starts as soon as it can.</p>
-          ) : (
-            <ul aria-label="What would have to go">
-              {answer.roots.map((r) => (
-                <li key={r} className="text-oxide font-[640]">
-                  {r}
-                </li>
-              ))}
-            </ul>
-          )}
-          {answer.withoutThem && (
-            <p>
-              Without {answer.roots.length > 1 ? "them" : "it"} {when(answer.withoutThem)}
-              {answer.soonerDays > 0 && `, ${inDays(answer.soonerDays)} sooner`}.
-            </p>
-          )}
+          <Roots answer={answer} />
           {answer.rows.some((r) => r.kind === "decision") && (
             <p className="mt-1">
               <PlaceLink to="/" className="btn btn-ink">
