@@ -4,7 +4,7 @@ import { dateOf, day, days as daysText, soonDay, timeOf, weekday } from "../form
 import { Dab } from "../ui/Dab";
 import { PlaceLink } from "../ui/PlaceLink";
 import { type Axis, atX, axisOf, panned, showing, USUAL, xOf, zoomed } from "./axis";
-import { DATES, drawDates, drawLanes, drawPromises, PROMISE, penOf } from "./drawPlan";
+import { DATES, drawDates, drawLanes, drawPromises, forgetWidths, PROMISE, penOf } from "./drawPlan";
 import { type Block, beside, type Lanes, type Row, rowsOf, type Work } from "./laneRows";
 
 type View = Schemas["LanesView"];
@@ -50,22 +50,27 @@ function useAxis(view: View, box: RefObject<HTMLDivElement | null>, draw: (a: Ax
       if (axis.current) drawn.current(axis.current);
     });
   };
+  const refit = useRef(() => undefined as unknown);
+  refit.current = () => {
+    const width = box.current?.clientWidth ?? 0;
+    if (width < 50) return;
+    const a = axis.current;
+    set(axisOf(view.days, width, a?.from ?? 0, a?.near ?? usual(width)));
+  };
+  // What is drawn is another after each render: what is chosen, what the plan says.
+  useEffect(() => void refit.current());
   useEffect(() => {
     const el = box.current;
     if (!el) return;
-    const refit = () => {
-      const width = el.clientWidth;
-      if (width < 50) return;
-      const a = axis.current;
-      set(axisOf(view.days, width, a?.from ?? 0, a?.near ?? usual(width)));
-    };
-    refit();
-    // What is drawn before the fonts have come has other letters.
-    void document.fonts?.ready.then(refit);
-    const watch = new ResizeObserver(refit);
+    const watch = new ResizeObserver(() => refit.current());
     watch.observe(el);
+    // What is drawn before the fonts have come has other letters.
+    void document.fonts?.ready.then(() => {
+      forgetWidths();
+      refit.current();
+    });
     return () => watch.disconnect();
-  });
+  }, [box]);
   useEffect(
     () => () => {
       cancelAnimationFrame(pending.current);

@@ -30,11 +30,21 @@ export type Axis = {
   last: number;
 };
 
-/** The end of the last day. */
-const endOf = (days: readonly Day[]) => Date.parse(days.at(-1)?.from ?? "") + DAY;
+const midnights = new WeakMap<readonly Day[], number[]>();
+
+/** The instants at which days begin; read once, since each drawing asks for all of them. */
+export function startsOf(days: readonly Day[]): number[] {
+  let starts = midnights.get(days);
+  if (!starts) {
+    starts = days.map((d) => Date.parse(d.from));
+    midnights.set(days, starts);
+  }
+  return starts;
+}
 
 export function axisOf(days: readonly Day[], width: number, from: number, near: number): Axis {
-  const [first, last] = [Date.parse(days[0]?.from ?? ""), endOf(days)];
+  const starts = startsOf(days);
+  const [first, last] = [starts[0] ?? 0, (starts.at(-1) ?? 0) + DAY];
   const least = (width * DAY) / (last - first);
   const scale = Math.min(MOST, Math.max(least, near));
   const shown = (width * DAY) / scale;
@@ -80,8 +90,10 @@ export function ticksOf(days: readonly Day[], a: Axis): { dates: Tick[]; letters
   const [dates, letters]: [Tick[], Tick[]] = [[], []];
   let named = "";
   let room = -Infinity;
-  for (const d of days) {
-    const [at, x] = [Date.parse(d.from), xOf(a, Date.parse(d.from))];
+  const starts = startsOf(days);
+  for (const [i, d] of days.entries()) {
+    const at = starts[i] ?? 0;
+    const x = xOf(a, at);
     if (x < -a.near || x > a.width) continue;
     const weekday = weekdayOf(d.date);
     if (at < a.foldAt) {

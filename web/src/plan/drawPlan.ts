@@ -1,6 +1,6 @@
 import type { Schemas } from "../api/client";
 import { CHALK, GUIDE, GUIDE3, INK, INK2, inkOn, mix, OXIDE, OXIDE_LT, onGuide, P0, P1, P2, P3, seeded } from "../tokens";
-import { type Axis, ticksOf, xOf } from "./axis";
+import { type Axis, startsOf, ticksOf, xOf } from "./axis";
 import { type Block, joined, type Row } from "./laneRows";
 
 type View = Schemas["LanesView"];
@@ -21,6 +21,37 @@ const ms = (at: string) => Date.parse(at);
 const font = (pen: Pen, size: number, weight: number) => {
   pen.font = `${weight} ${size}px ${FONT}`;
 };
+
+const widths = new Map<string, number>();
+/** So many widths are remembered at most. */
+const MOST_WIDTHS = 5000;
+
+/** How wide a text is in the pen's present font; asked again at each drawing, so it is remembered. */
+function widthOf(pen: Pen, text: string): number {
+  const key = `${pen.font} ${text}`;
+  let wide = widths.get(key);
+  if (wide === undefined) {
+    if (widths.size >= MOST_WIDTHS) widths.clear();
+    wide = pen.measureText(text).width;
+    widths.set(key, wide);
+  }
+  return wide;
+}
+
+/** What was measured before the fonts had come is of other letters. */
+export const forgetWidths = () => widths.clear();
+
+const mixed = new Map<string, string>();
+/** A paint mixed with the ground; there are as many as there are builds. */
+function pale(paint: string, ground: string, share: number): string {
+  const key = `${paint} ${ground} ${share}`;
+  let made = mixed.get(key);
+  if (!made) {
+    made = mix(paint, ground, share);
+    mixed.set(key, made);
+  }
+  return made;
+}
 
 /** Makes a canvas as sharp as the screen and gives the pen for it, with all of it wiped. */
 export function penOf(canvas: HTMLCanvasElement, width: number, height: number): Pen | null {
@@ -234,14 +265,18 @@ function ground(pen: Pen, a: Axis, view: View, rows: readonly Row[], h: number) 
     pen.fillStyle = P2;
     if (a.foldX < a.width) pen.fillRect(a.foldX, row.y, a.width - a.foldX, row.h);
   }
-  // Closed days lie over all rows as one band; behind the fold they are too thin to tell.
+  // Closed days lie over all rows of a kind as one band; behind the fold they are too thin to tell.
   pen.fillStyle = "rgba(34, 39, 42, 0.075)";
-  for (let i = 0; i < view.days.length; i++) {
-    const d = view.days[i];
-    if (!d?.closed) continue;
-    const [x0, x1] = [xOf(a, ms(d.from)), xOf(a, ms(view.days[i + 1]?.from ?? d.from) || ms(d.from) + DAY)];
+  const starts = startsOf(view.days);
+  const bands = joined(
+    rows.map((r) => ({ from: r.y, to: r.y + r.h })),
+    1,
+  );
+  for (const [i, d] of view.days.entries()) {
+    if (!d.closed) continue;
+    const [x0, x1] = [xOf(a, starts[i] ?? 0), xOf(a, starts[i + 1] ?? (starts[i] ?? 0) + DAY)];
     if (x1 < 0 || x0 > a.foldX) continue;
-    for (const row of rows) pen.fillRect(x0, row.y, Math.min(x1, a.foldX) - x0, row.h);
+    for (const b of bands) pen.fillRect(x0, b.from, Math.min(x1, a.foldX) - x0, b.to - b.from);
   }
   pen.strokeStyle = P3;
   pen.lineWidth = 1;
@@ -264,7 +299,7 @@ function held(pen: Pen, a: Axis, view: View, row: Row, paint: ReadonlyMap<string
     if (s.placeId !== row.key || !b) continue;
     const [x0, x1] = [Math.max(0, xOf(a, ms(s.from))), Math.min(a.width, s.to ? xOf(a, ms(s.to)) : a.width)];
     if (x1 <= x0) continue;
-    pen.fillStyle = mix(b.colourHex, P0, 0.72);
+    pen.fillStyle = pale(b.colourHex, P0, 0.72);
     pen.fillRect(x0, row.y + 1, x1 - x0, row.h - 2);
     pen.fillStyle = b.colourHex;
     pen.fillRect(x0, row.y + row.h - 3.5, x1 - x0, 2.5);
@@ -379,12 +414,17 @@ function drawBlock(pen: Pen, a: Axis, block: Block, b: Build, nights: boolean): 
   const [y0, y1] = [block.y, block.y + block.h];
   if (last < 0 || first > a.width) return w.dryUntil && !nights ? dry(pen, a, w, b, y0, y1, last) : null;
   if (w.cures) return cures(pen, a, block, b, first, last, y0, y1);
-  const fill = w.worked ? mix(b.colourHex, P0, 0.62) : w.asks ? mix(b.colourHex, P0, 0.78) : b.colourHex;
+  const fill = w.worked ? pale(b.colourHex, P0, 0.62) : w.asks ? pale(b.colourHex, P0, 0.78) : b.colourHex;
   for (const p of parts) {
     const [x0, x1] = [xOf(a, p.from), xOf(a, p.to)];
     if (x1 < 0 || x0 > a.width) continue;
     // Behind the fold blocks are slivers: paler, so that they read as a texture of how full it is.
-    pen.fillStyle = x0 > a.foldX ? mix(fill, P2, 0.35) : fill;
+    pen.fillStyle = x0 > a.foldX ? pale(fill, P2, 0.35) : fill;
+    // A sliver has no edge that could be torn.
+    if (x1 - x0 < 6 && !w.asks) {
+      pen.fillRect(x0, y0, Math.max(LEAST, x1 - x0), y1 - y0);
+      continue;
+    }
     outline(pen, x0, Math.max(x1, x0 + LEAST), y0, y1);
     pen.fill();
     if (w.asks && !w.worked) {
@@ -393,7 +433,7 @@ function drawBlock(pen: Pen, a: Axis, block: Block, b: Build, nights: boolean): 
       pen.setLineDash([3, 2]);
       pen.stroke();
       pen.setLineDash([]);
-    } else if (x1 - x0 > 5) {
+    } else {
       // Neighbours of one build stay apart.
       pen.fillStyle = P0;
       pen.globalAlpha = 0.7;
@@ -421,6 +461,12 @@ function cures(pen: Pen, a: Axis, block: Block, b: Build, x0: number, x1: number
   return { block, x0: Math.max(0, x0), x1: Math.max(x1, x0 + LEAST), y0, y1 };
 }
 
+/** As much of a text as there is room for, by its share of letters; what is a little too wide is drawn narrower. */
+function shortened(text: string, full: number, room: number): string {
+  if (full <= room) return text;
+  return `${text.slice(0, Math.max(0, Math.floor((text.length * room) / full) - 1)).trimEnd()}…`;
+}
+
 function label(pen: Pen, w: Block["work"], b: Build, fill: string, x0: number, x1: number, y0: number, y1: number) {
   const size = Math.min(12.5, (y1 - y0) * 0.86);
   const room = x1 - x0 - 6;
@@ -428,19 +474,15 @@ function label(pen: Pen, w: Block["work"], b: Build, fill: string, x0: number, x
   pen.fillStyle = inkOn(fill);
   font(pen, size, 720);
   const number = String(b.number);
-  const wide = pen.measureText(number).width;
+  const wide = widthOf(pen, number);
   if (wide > room) return;
   const y = (y0 + y1) / 2 + size * 0.36;
   pen.fillText(number, x0 + 3, y);
   if (x1 - x0 < LABEL_FROM) return;
   font(pen, size, 480);
-  let text = w.name;
   const left = room - wide - 5;
-  if (pen.measureText(text).width > left) {
-    while (text.length > 3 && pen.measureText(`${text}…`).width > left) text = text.slice(0, -1);
-    text = `${text.trimEnd()}…`;
-  }
-  if (text.length > 4) pen.fillText(text, x0 + 3 + wide + 5, y);
+  const text = shortened(w.name, widthOf(pen, w.name), left);
+  if (text.length > 4) pen.fillText(text, x0 + 3 + wide + 5, y, left);
 }
 
 /** Wet is dense, dry is bare: dots whose distance follows a falling curve, smaller as they go. */
