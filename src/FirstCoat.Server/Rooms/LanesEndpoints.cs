@@ -177,7 +177,7 @@ public static class LanesEndpoints
                     a.Likely,
                     a.High,
                     a.NeededOn,
-                    a.NeededOn is { } on && a.High > on ? Period.DaysBetween(on, a.High) : null
+                    a.DaysOver
                 )),
             ],
             futuresAt
@@ -187,7 +187,6 @@ public static class LanesEndpoints
     private static LaneBuild Row(Build build, BuildChance? chance, Dictionary<Guid, string> names)
     {
         var promised = build.Brief.Promised;
-        var said = chance is { Partly: false } ? chance : null;
         var worst = chance?.Risks.Find(r => names.ContainsKey(r.OperationId));
         return new(
             build.Id,
@@ -202,7 +201,7 @@ public static class LanesEndpoints
             chance?.P80,
             chance?.P95,
             chance?.Partly ?? false,
-            said is not null && promised < said.P50 ? Period.DaysBetween(promised.Value, said.P50) : null,
+            chance?.DaysLate(promised),
             worst is null ? null : new(worst.OperationId, names[worst.OperationId], worst.Days)
         );
     }

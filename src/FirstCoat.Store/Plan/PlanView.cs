@@ -113,7 +113,12 @@ public sealed record BuildChance(
     decimal? Kept,
     List<RiskRow> Risks,
     bool Partly
-);
+)
+{
+    /// <summary>Days by which the likely day is after a promise; null: it is not, or nothing is said of it.</summary>
+    public int? DaysLate(LocalDate? promised) =>
+        !Partly && promised < P50 ? Period.DaysBetween(promised.Value, P50) : null;
+}
 
 /// <summary>An open decision with the days it costs the worst-hit build; null: that is not worked out yet.</summary>
 public sealed record RankedDecision(Decision Decision, decimal? Days, Guid WorstBuild)

@@ -1,6 +1,6 @@
 import { type KeyboardEvent, type PointerEvent, type RefObject, useEffect, useMemo, useRef, useState } from "react";
 import type { Schemas } from "../api/client";
-import { dateOf, day, days as daysText, soonDay, timeOf, weekday } from "../format";
+import { dateOf, day, days as daysText, hours, soonDay, timeOf, weekday } from "../format";
 import { Dab } from "../ui/Dab";
 import { PlaceLink } from "../ui/PlaceLink";
 import { type Axis, atX, axisOf, panned, showing, USUAL, xOf, zoomed } from "./axis";
@@ -410,6 +410,9 @@ function Promises({ view }: { view: View }) {
   );
 }
 
+/** A lane by its name; of somebody, how much of the next four weeks is free. */
+const freeOf = (r: Row) => (r.person ? `${r.name}: ${hours(r.person.freeMinutes)} h free in the next four weeks` : r.name);
+
 function RowNames({
   rows,
   heads,
@@ -431,7 +434,7 @@ function RowNames({
       {rows.map((r) => {
         const b = view.builds.find((x) => x.id === r.build);
         return (
-          <span key={r.key} className={`plan-name plan-name-${r.kind}`} style={{ top: r.y, height: r.h }} title={r.name}>
+          <span key={r.key} className={`plan-name plan-name-${r.kind}`} style={{ top: r.y, height: r.h }} title={freeOf(r)}>
             {b && <Dab number={b.number} colour={b.colourHex} w={26} h={15} />}
             <span className="truncate">{r.name}</span>
             {r.person && r.person.share >= 0.995 && <span className="text-ink2"> full</span>}

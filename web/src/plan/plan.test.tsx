@@ -150,19 +150,20 @@ describe("what if", () => {
 });
 
 describe("the forecast", () => {
+  const CHANCE: Schemas["BuildChance"] = {
+    id: "b1",
+    p20: "2026-10-01",
+    p50: "2026-12-17",
+    p80: "2027-01-04",
+    p90: "2027-01-08",
+    p95: "2027-02-01",
+    kept: 0.4,
+    risks: [],
+    partly: false,
+  };
   const outlook = (change: Partial<Schemas["OutlookView"]>) =>
     queries.setQueryData(outlookQuery("b1").queryKey, {
-      chance: {
-        id: "b1",
-        p20: "2026-10-01",
-        p95: "2027-02-01",
-        p50: "2026-12-17",
-        p80: "2027-01-04",
-        p90: "2027-01-08",
-        kept: 0.4,
-        risks: [],
-        partly: false,
-      },
+      chance: CHANCE,
       carriers: [{ operationId: "o", name: "Glass and seals", days: 6.3 }],
       nights: [
         {
@@ -259,17 +260,7 @@ describe("the forecast", () => {
 
   it("says nothing of a finish that is only of a part", () => {
     outlook({
-      chance: {
-        id: "b1",
-        p20: "2026-10-01",
-        p95: "2027-02-01",
-        p50: "2026-12-17",
-        p80: "2027-01-04",
-        p90: "2027-01-08",
-        kept: null,
-        risks: [],
-        partly: true,
-      },
+      chance: { ...CHANCE, kept: null, partly: true },
       against: null,
       nights: [],
     });
