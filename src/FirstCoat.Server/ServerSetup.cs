@@ -89,6 +89,7 @@ public static class ServerSetup
         AddAccess(services, settings);
         services.AddScoped<BuildCards>();
         services.AddScoped<FloorReader>();
+        services.AddScoped<Trials>();
         services.AddSingleton<PrintTickets>();
         services.AddSingleton<PrintTurns>();
         services.AddSingleton<PagePrinter>();

@@ -1,5 +1,6 @@
 using FirstCoat.Core.Plan;
 using FirstCoat.Store.Access;
+using FirstCoat.Store.Labour;
 using FirstCoat.Store.Overview;
 using FirstCoat.Store.Photos;
 using FirstCoat.Store.Plan;
@@ -37,6 +38,7 @@ public static class StoreSetup
         services.AddSingleton<IPlanner, Planner>();
         services.AddSingleton<ShopCache>();
         services.AddSingleton(typeof(Readings.Shelf<>));
+        services.AddSingleton<DoneWorkShelf>();
         services.TryAddSingleton(new FutureCount());
         services.AddSingleton<ShopChanges>();
         services.AddSingleton(new Renewed<List<BuildChance>>(Duration.Zero));

@@ -353,6 +353,81 @@ test("what an operation asks for moves the plan, and the plan is tried beside it
   await expect(desk.getByText(/Of a thousand futures/)).toBeVisible();
 });
 
+test("the order of work is seen, and linked, split and put together, by keyboard and by pointer, with the plan's answer first", async () => {
+  await desk.goto("/builds/7/sequence");
+  const river = desk.getByRole("button", { name: /^(?!Gate).*, [\d,.]+ h, starts/ });
+  await expect(river.first()).toBeVisible();
+  await accessible(desk, "the river");
+  const column = desk.getByRole("region", { name: "Chosen operation" });
+  const operations = async () => await (await desk.request.get(`/api/builds/${sevenId}/operations`)).json();
+  const sevenId = (await (await desk.request.get("/api/builds")).json()).find((b: { number: number }) => b.number === 7).id;
+  const open = (await operations()).filter((o: { kind: string; doneAt: string | null }) => o.kind === "work" && !o.doneAt);
+  const [first, last] = [open[0], open.at(-1)];
+
+  // By keyboard: into the water, along it, edit.
+  const at = (name: string) => desk.locator("[data-work]").and(desk.getByRole("button", { name: new RegExp(`^${name.replace(/[()/]/g, ".")},`) }));
+  await at(first.name).focus();
+  await desk.keyboard.press("Enter");
+  await expect(column.getByRole("heading", { level: 2 })).toHaveText(first.name);
+  await desk.keyboard.press("ArrowRight");
+  await expect(column.getByRole("heading", { level: 2 })).not.toHaveText(first.name);
+  expect(desk.url()).toContain("at=");
+  await accessible(desk, "the river with an operation chosen");
+  await at(last.name).focus();
+  await desk.keyboard.press("Enter");
+  await column.getByLabel("high").fill(String(last.budgetMinutes / 60 + 100));
+  await column.getByLabel("likely").fill(String(last.budgetMinutes / 60 + 80));
+  await expect(column).toContainText(/Planned finishes: .*7 [\d,.]+ days? later/);
+  await accessible(desk, "the plan's answer before saving");
+  expect((await operations()).find((o: { id: string }) => o.id === last.id).budgetMinutes).toBe(last.budgetMinutes); // nothing is kept by asking
+  await column.getByRole("button", { name: "Save" }).click();
+  await expect.poll(async () => (await operations()).find((o: { id: string }) => o.id === last.id).budgetMinutes).toBe(last.budgetMinutes + 4800);
+  await desk.getByRole("button", { name: "Undo" }).click();
+  await expect.poll(async () => (await operations()).find((o: { id: string }) => o.id === last.id).budgetMinutes).toBe(last.budgetMinutes);
+
+  // Split and put together again.
+  await at(last.name).focus();
+  await desk.keyboard.press("s");
+  const sheet = desk.getByRole("dialog");
+  await expect(sheet).toContainText("planned finish");
+  await accessible(desk, "splitting an operation");
+  await sheet.getByRole("button", { name: "Split", exact: true }).click();
+  await expect(column.getByRole("heading", { level: 2 })).toHaveText(`${last.name}, second part`);
+  await at(last.name).focus();
+  await desk.keyboard.press("Enter");
+  await desk.keyboard.press("g");
+  await sheet.getByRole("button", { name: "Make one of both" }).click();
+  await expect.poll(async () => (await operations()).length).toBe((await operations()).filter((o: { name: string }) => !o.name.endsWith("second part")).length);
+
+  // By pointer: what is dropped on comes after; a circle is refused while the hand is down.
+  const middle = async (name: string) => {
+    const box = (await at(name).locator("rect").first().boundingBox()) ?? { x: 0, y: 0, width: 0, height: 0 };
+    return [box.x + box.width / 2, box.y + box.height / 2] as const;
+  };
+  const carry = async (from: string, to: string) => {
+    await desk.mouse.move(...(await middle(from)));
+    await desk.mouse.down();
+    await desk.mouse.move(...(await middle(to)), { steps: 6 });
+  };
+  await column.getByRole("button", { name: "Close" }).click();
+  await carry(last.name, first.name);
+  await expect(desk.locator(".river-carried")).toContainText(/These would wait for each other: .*>/);
+  await desk.mouse.up();
+  await expect(column).toBeHidden();
+  const linked = new Set<string>((await operations()).find((o: { id: string }) => o.id === last.id).after.map((a: { operation: string }) => a.operation));
+  if (!linked.has(first.id)) {
+    await carry(first.name, last.name);
+    await expect(desk.locator(".river-carried")).toHaveText(`${last.name} after ${first.name}`);
+    await desk.mouse.up();
+    await expect(column.getByRole("button", { name: `Unlink ${first.name}` })).toBeVisible();
+    await expect(column).toContainText("planned finish");
+    await column.getByRole("button", { name: "Save" }).click();
+    await expect.poll(async () => (await operations()).find((o: { id: string }) => o.id === last.id).after.length).toBe(linked.size + 1);
+    await desk.getByRole("button", { name: "Undo" }).click();
+    await expect.poll(async () => (await operations()).find((o: { id: string }) => o.id === last.id).after.length).toBe(linked.size);
+  }
+});
+
 test("the plan is looked through by keyboard and by pointer, says what holds a block, and what another day would cost", async () => {
   await desk.goto("/plan");
   const field = desk.getByRole("listbox", { name: "Work of the plan" });

@@ -4,7 +4,11 @@ using FirstCoat.Core.Kernel;
 namespace FirstCoat.Core.Labour;
 
 /// <summary>A finished piece of work: what it took and what was estimated, in minutes.</summary>
-public sealed record WorkRecord(Guid BuildId, string Name, Stage Stage, Trade Trade, int Actual, int Estimate);
+public sealed record WorkRecord(Guid BuildId, string Name, Stage Stage, Trade Trade, int Actual, int Estimate)
+{
+    /// <summary>Its name without its side; null: it has none.</summary>
+    internal string? Pair { get; } = TradeHistory.WithoutSide(Name);
+}
 
 /// <summary>How a trade's work compares with its estimates.</summary>
 /// <param name="Spread">Sd of ln(actual / estimate) of one piece of work around the trade's bias.</param>
@@ -63,12 +67,11 @@ public sealed partial class TradeHistory(IReadOnlyList<WorkRecord> records)
 
     private static IEnumerable<(double First, double Second)> Pairs(IReadOnlyList<WorkRecord> records) =>
         records
-            .Select(r => (Record: r, Key: WithoutSide(r.Name)))
-            .Where(r => r.Key is not null)
-            .GroupBy(r => (r.Record.BuildId, r.Record.Stage, r.Record.Trade, r.Key))
+            .Where(r => r.Pair is not null)
+            .GroupBy(r => (r.BuildId, r.Stage, r.Trade, r.Pair))
             // Only work that was thought equal before tells how much quicker the second went.
-            .Where(g => g.Count() == 2 && g.First().Record.Estimate == g.Last().Record.Estimate)
-            .Select(g => ((double)g.First().Record.Actual, (double)g.Last().Record.Actual));
+            .Where(g => g.Count() == 2 && g.First().Estimate == g.Last().Estimate)
+            .Select(g => ((double)g.First().Actual, (double)g.Last().Actual));
 
     [GeneratedRegex(@"\b(left|right)\b", RegexOptions.IgnoreCase)]
     private static partial Regex Side();

@@ -517,6 +517,13 @@ public sealed record ShopPlan(
 
     internal Func<string, PlanWhy>? Reasons { get; init; }
 
+    /// <summary>Minutes by which an operation can be later without moving the end of its build, everything else at its
+    /// planned length; null: it has no date.</summary>
+    /// <remarks>Source: total float of the critical path method, over the links between operations.</remarks>
+    public long? SlackOf(string operation) => Slacks?.Invoke(operation);
+
+    internal Func<string, long?>? Slacks { get; init; }
+
     /// <summary>The chain of an operation as it is placed again without its roots; for tests.</summary>
     internal Func<string, IReadOnlyList<PlannedOperation>>? Again { get; init; }
 

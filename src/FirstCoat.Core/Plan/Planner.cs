@@ -218,6 +218,7 @@ internal sealed class PlanRun
                     }),
                 ],
             Reasons = id => planned.ContainsKey(id) ? causes.Of(Shop.IndexOf(id)) : PlanWhy.None,
+            Slacks = id => planned.ContainsKey(id) ? causes.SlackOf(Shop.IndexOf(id)) : null,
             Stays = [.. schedule.Stays.SelectMany((stays, b) => stays.Select(s => Stay(b, s)))],
             WeightedDaysLate = Problem.Builds.Sum(b => b.Weight * builds[b.Id].Late / 1440.0),
         };

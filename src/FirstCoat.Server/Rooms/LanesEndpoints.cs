@@ -125,7 +125,17 @@ public static class LanesEndpoints
     );
 
     /// <param name="Days">By how many the planned finish moves; negative: sooner.</param>
-    public sealed record PlannedMove(Guid BuildId, int BuildNumber, decimal Days);
+    public sealed record PlannedMove(Guid BuildId, int BuildNumber, decimal Days)
+    {
+        /// <summary>Of builds that are known by a number, those that move by a tenth of a day or more.</summary>
+        internal static IEnumerable<PlannedMove> Of(
+            IEnumerable<BuildMove> moves,
+            IReadOnlyDictionary<Guid, int> numbers
+        ) =>
+            moves
+                .Where(m => m.Days != 0 && numbers.ContainsKey(Guid.Parse(m.Build)))
+                .Select(m => new PlannedMove(Guid.Parse(m.Build), numbers[Guid.Parse(m.Build)], m.Days));
+    }
 
     /// <param name="Sooner">The day lies before the planned start, and it cannot start sooner than that.</param>
     public sealed record StartsOnView(Instant Start, Instant Finish, List<PlannedMove> Moves, bool Sooner);
@@ -317,17 +327,8 @@ public static class LanesEndpoints
         var then = await plan.StartsOn(id, LocalDate.FromDateOnly(on), cancel)
             ?? throw new Refusal("id", "This work has no date in the plan, so nothing can be said of another.");
         var numbers = await db.Builds.AsNoTracking().ToDictionaryAsync(b => b.Id, b => b.Number, cancel);
-        return new(
-            At(then.Start),
-            At(then.Finish),
-            [
-                .. then
-                    .Moves.Where(m => m.Days != 0 && numbers.ContainsKey(Guid.Parse(m.Build)))
-                    .Select(m => new PlannedMove(Guid.Parse(m.Build), numbers[Guid.Parse(m.Build)], m.Days)),
-            ],
-            then.Sooner
-        );
+        return new(At(then.Start), At(then.Finish), [.. PlannedMove.Of(then.Moves, numbers)], then.Sooner);
     }
 
-    private static Instant At(long minute) => Instant.FromUnixTimeSeconds(minute * 60);
+    internal static Instant At(long minute) => Instant.FromUnixTimeSeconds(minute * 60);
 }

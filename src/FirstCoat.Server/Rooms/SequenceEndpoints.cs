@@ -32,12 +32,31 @@ public static class SequenceEndpoints
         int? Position,
         uint? Version,
         OperationTerms? Terms = null
-    );
+    )
+    {
+        /// <summary>Writes it into an operation.</summary>
+        internal void Into(Operation o)
+        {
+            (o.Name, o.Stage, o.Kind, o.Trade, o.BudgetMinutes) = (Name.Trim(), Stage, Kind, Trade, BudgetMinutes);
+            (o.Station, o.PersonId, o.Panels, o.Coat, o.Held) = (Station, PersonId, Panels, Coat, Held);
+            (o.WithoutStop, o.Gate, o.Hazard, o.ClockMinutes, o.After) = (
+                WithoutStop,
+                Gate,
+                Hazard,
+                ClockMinutes,
+                After
+            );
+            o.Position = Position ?? o.Position;
+            o.Terms = Terms is { } terms ? terms with { Replaced = o.Terms.Replaced } : o.Terms.At(Station);
+        }
+    }
 
     /// <param name="Starts">By the plan; null when done or the build is not open.</param>
     /// <param name="Place">The place in which the vehicle stands for it by the plan.</param>
     /// <param name="Assumes">On what its date rests, each beginning with "if".</param>
     /// <param name="Warning">What is usually not done in this order.</param>
+    /// <param name="SlackDays">By how many days it can be later without moving the end of its build; null: it has no
+    /// date.</param>
     /// <param name="StartBy">The last start inside its windows: later, what they ask for is done first. Null: it has
     /// none.</param>
     public sealed record OperationView(
@@ -77,7 +96,8 @@ public static class SequenceEndpoints
         uint Version,
         string? Place,
         string? Assumes,
-        string? Warning
+        string? Warning,
+        decimal? SlackDays
     );
 
     public sealed record FromTemplateBody(
@@ -96,6 +116,24 @@ public static class SequenceEndpoints
         string? Warning
     );
 
+    /// <param name="Id">Of the second part.</param>
+    /// <param name="Minutes">Of the likely minutes, for the second part.</param>
+    /// <param name="Panels">That go with the second part; none: both are about all of them.</param>
+    public sealed record SplitBody(
+        Guid Id,
+        [property: StringLength(120)] string Name,
+        int Minutes,
+        List<string> Panels,
+        bool SideBySide,
+        uint? Version
+    )
+    {
+        internal PartOff Part => new(Id, Name, Minutes, Panels, SideBySide);
+    }
+
+    /// <param name="With">Goes: its hours, panels and links come to the first.</param>
+    public sealed record MergeBody(Guid With, uint? Version);
+
     public sealed record ReasonBody([property: StringLength(500)] string Reason);
 
     /// <param name="On">Null: it is let go.</param>
@@ -110,48 +148,23 @@ public static class SequenceEndpoints
         api.MapPut(
                 "/builds/{id:guid}/operations/{operationId:guid}",
                 async (Guid id, Guid operationId, OperationBody b, SequenceDesk desk, CancellationToken cancel) =>
-                    Saved.From(
-                        await desk.Put(
-                            id,
-                            operationId,
-                            o =>
-                            {
-                                (o.Name, o.Stage, o.Kind, o.Trade, o.BudgetMinutes, o.Station, o.PersonId) = (
-                                    b.Name.Trim(),
-                                    b.Stage,
-                                    b.Kind,
-                                    b.Trade,
-                                    b.BudgetMinutes,
-                                    b.Station,
-                                    b.PersonId
-                                );
-                                (o.Panels, o.Coat, o.Held, o.WithoutStop, o.Gate, o.Hazard, o.ClockMinutes, o.After) = (
-                                    b.Panels,
-                                    b.Coat,
-                                    b.Held,
-                                    b.WithoutStop,
-                                    b.Gate,
-                                    b.Hazard,
-                                    b.ClockMinutes,
-                                    b.After
-                                );
-                                (o.Position, o.Terms) = (
-                                    b.Position ?? o.Position,
-                                    b.Terms is { } terms
-                                        ? terms with
-                                        {
-                                            Replaced = o.Terms.Replaced,
-                                        }
-                                        : o.Terms.At(b.Station)
-                                );
-                            },
-                            b.Version,
-                            cancel
-                        )
-                    )
+                    Saved.From(await desk.Put(id, operationId, b.Into, b.Version, cancel))
             )
             .RequireAuthorization(Policies.Manager)
             .WithName("putOperation");
+        api.MapPost(
+                "/builds/{id:guid}/operations/{operationId:guid}/try",
+                (
+                    Guid id,
+                    Guid operationId,
+                    OperationBody b,
+                    SequenceDesk desk,
+                    Trials trials,
+                    CancellationToken cancel
+                ) => trials.Of(() => desk.Put(id, operationId, b.Into, b.Version, cancel), operationId, cancel)
+            )
+            .RequireAuthorization(Policies.Manager)
+            .WithName("tryOperation");
         api.MapPost(
                 "/builds/{id:guid}/from-template/try",
                 (Guid id, FromTemplateBody b, SequenceDesk desk, CancellationToken cancel) =>
@@ -175,6 +188,36 @@ public static class SequenceEndpoints
             })
             .RequireAuthorization(Policies.Manager)
             .WithName("removeOperation");
+        operations
+            .MapPost("/try-removal", (Guid id, SequenceDesk desk, Trials trials, CancellationToken cancel) =>
+                trials.Of(() => desk.Remove(id, cancel), id, cancel)
+            )
+            .RequireAuthorization(Policies.Manager)
+            .WithName("tryRemoval");
+        operations
+            .MapPost("/split", async (Guid id, SplitBody b, SequenceDesk desk, CancellationToken cancel) =>
+                Saved.From(await desk.Split(id, b.Part, b.Version, cancel))
+            )
+            .RequireAuthorization(Policies.Manager)
+            .WithName("splitOperation");
+        operations
+            .MapPost("/split/try", (Guid id, SplitBody b, SequenceDesk desk, Trials trials, CancellationToken cancel) =>
+                trials.Of(() => desk.Split(id, b.Part, b.Version, cancel), id, cancel)
+            )
+            .RequireAuthorization(Policies.Manager)
+            .WithName("trySplit");
+        operations
+            .MapPost("/merge", async (Guid id, MergeBody b, SequenceDesk desk, CancellationToken cancel) =>
+                Saved.From(await desk.Merge(id, b.With, b.Version, cancel))
+            )
+            .RequireAuthorization(Policies.Manager)
+            .WithName("mergeOperations");
+        operations
+            .MapPost("/merge/try", (Guid id, MergeBody b, SequenceDesk desk, Trials trials, CancellationToken cancel) =>
+                trials.Of(() => desk.Merge(id, b.With, b.Version, cancel), id, cancel)
+            )
+            .RequireAuthorization(Policies.Manager)
+            .WithName("tryMerge");
         operations
             .MapPost("/done", async (Guid id, string? why, SequenceDesk desk, CancellationToken cancel) =>
                 Saved.From(await desk.Finish(id, why ?? "", cancel))
@@ -282,7 +325,8 @@ public static class SequenceEndpoints
                     o.Version,
                     f?.PlaceId is { } at ? places.GetValueOrDefault(at) : null,
                     f?.Assumes,
-                    hot.GetValueOrDefault(o.Id)
+                    hot.GetValueOrDefault(o.Id),
+                    view.SlackOf(o.Id)
                 );
             })
             .ToList();

@@ -456,6 +456,7 @@ public sealed class PlanDesk(
             WhyOf = id => Told(open.Why(id.ToString())),
             Used = new(() => PlanFigures.Of(facts, problem, open, WeeksAhead).Used),
             Lanes = new(() => PlanLanes.Of(problem, open)),
+            SlackOf = id => open.SlackOf(id.ToString()) is { } slack ? InDays.Of(slack) : null,
             FollowersOf = id => PlanLanes.After(problem, open, id.ToString()),
             KeptAhead = new(() => KeptTime.Ahead(problem, open, WeeksAhead)),
             Without = open

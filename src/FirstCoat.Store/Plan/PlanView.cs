@@ -165,6 +165,10 @@ public sealed record PlanView(
     /// <summary>What an operation holds up if it is late.</summary>
     public Func<Guid, IReadOnlyList<LaneFollower>> FollowersOf { get; init; } = _ => [];
 
+    /// <summary>Days by which an operation can be later without moving the end of its build; null: it has no
+    /// date.</summary>
+    public Func<Guid, decimal?> SlackOf { get; init; } = _ => null;
+
     /// <summary>Why an operation that has a date does not start sooner.</summary>
     public Func<Guid, WhyView> WhyOf { get; init; } = _ => new([], [], null);
 }

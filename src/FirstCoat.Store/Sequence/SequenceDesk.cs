@@ -83,6 +83,51 @@ public sealed class SequenceDesk(ShopDb db, ShopClock clock, CurrentActor curren
         return operation;
     }
 
+    /// <summary>Takes a part off an operation, as an operation of its own.</summary>
+    public async Task<Operation> Split(Guid id, PartOff part, uint? version, CancellationToken cancel)
+    {
+        if (await Again<Operation>(part.Id, cancel) is { } there)
+        {
+            return there;
+        }
+
+        var whole = await Find<Operation>(id, "operation", cancel);
+        Expect(whole, version);
+        var all = await Of(whole.BuildId, cancel);
+        var second = OperationParts.Split(whole, part, all);
+        Db.Add(second);
+        await Whole([.. all, second], [whole, second], cancel);
+        return second;
+    }
+
+    /// <summary>Makes one operation of two.</summary>
+    /// <param name="with">Goes: its hours, panels and links come to the first.</param>
+    public async Task<Operation> Merge(Guid id, Guid with, uint? version, CancellationToken cancel)
+    {
+        var (first, second) = (
+            await Find<Operation>(id, "operation", cancel),
+            await Find<Operation>(with, "operation", cancel)
+        );
+        Refusal.When(first.BuildId != second.BuildId || second.Removed, "with", "It is not in this sequence.");
+        Expect(first, version);
+        var all = await Of(first.BuildId, cancel);
+        OperationParts.Merge(first, second, all);
+        second.Remove(
+            await Db.TimeEntries.AnyAsync(e => e.OperationId == with && e.ReplacedBy == null && !e.Void, cancel)
+        );
+        all.Remove(second);
+        await Whole(all, [first], cancel);
+        return first;
+    }
+
+    /// <summary>Keeps a changed sequence if it holds as a whole.</summary>
+    private async Task Whole(List<Operation> all, List<Operation> changed, CancellationToken cancel)
+    {
+        changed.ForEach(o => o.Check());
+        OperationOrder.Check(all);
+        await Save(cancel);
+    }
+
     /// <summary>Refuses terms that name what is not there.</summary>
     private async Task CheckTerms(Operation operation, List<Operation> all, CancellationToken cancel)
     {

@@ -4,6 +4,7 @@ using FirstCoat.Core.Labour;
 using FirstCoat.Core.Sequence;
 using FirstCoat.Store;
 using FirstCoat.Store.Access;
+using FirstCoat.Store.Labour;
 using FirstCoat.Store.Plan;
 using FirstCoat.Store.Readings;
 using Microsoft.EntityFrameworkCore.Diagnostics;
@@ -177,6 +178,35 @@ public sealed partial class ShopCacheTests(ShopFixture shop) : IClassFixture<Sho
         after.ShouldNotContain(o => o.Id == second);
         after.Single(o => o.Id == first).IsDone.ShouldBeTrue();
         before.IsDone.ShouldBeFalse();
+    }
+
+    [Fact]
+    public async Task Finished_work_that_was_kept_is_what_is_finished_now()
+    {
+        var build = await TestBuild.Open(shop);
+        var (one, other) = (await build.Add(TestBuild.Work("One")), await build.Add(TestBuild.Work("Other")));
+        shop.At(new(2026, 8, 11), 9, 0);
+        await build.Hours(one, "2026-08-10T08:00:00Z", "2026-08-10T09:00:00Z");
+        var shelf = new DoneWorkShelf(Get<TimeProvider>());
+        async Task<List<int>> Spent()
+        {
+            using var db = Get<ShopDb>();
+            var kept = await shelf.Take(db);
+            (await DoneWorkShelf.Read(db)).ShouldBe(kept, ignoreOrder: true);
+            return [.. kept.Where(d => d.Id == one || d.Id == other).Select(d => d.Record.Actual).Order()];
+        }
+
+        (await Spent()).ShouldBeEmpty();
+        await shop.Manager.PostAsync($"/api/operations/{one}/done", null).Json();
+        (await Spent()).ShouldBe([60]);
+        var late = Guid.CreateVersion7();
+        await build.Hours(one, "2026-08-10T10:00:00Z", "2026-08-10T10:30:00Z", id: late);
+        await build.Hours(other, "2026-08-10T11:00:00Z", "2026-08-10T11:10:00Z");
+        (await Spent()).ShouldBe([90]);
+        await shop.Manager.PostAsync($"/api/operations/{other}/done", null).Json();
+        (await Spent()).ShouldBe([10, 90]);
+        await shop.Manager.PostAsync($"/api/operations/{one}/reopen", null).Json();
+        (await Spent()).ShouldBe([10]);
     }
 
     [Fact]

@@ -14,7 +14,7 @@ vi.mock("@tanstack/react-router", async (original) => ({
   ...(await original<object>()),
   useParams: () => ({ number: "39" }),
   useNavigate: () => vi.fn(),
-  useLocation: () => ({ pathname: "/builds/39" }),
+  useLocation: () => ({ pathname: "/builds/39", search: {} }),
   Outlet: () => Tab.shown(),
 }));
 

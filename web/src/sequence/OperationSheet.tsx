@@ -7,9 +7,10 @@ import { CheckField, ChoiceField, choices, NumberField, TextField } from "../ui/
 import { FormSheet } from "../ui/FormSheet";
 import { useForm } from "../ui/useForm";
 import { useSend } from "../ui/useSend";
-import { LinksField, NO_TERMS, OperationTermsFields, type Terms } from "./OperationTermsFields";
-
-type Operation = Schemas["OperationView"];
+import { LinksField, OperationTermsFields } from "./OperationTermsFields";
+import { bodyOf, formOf, NEW_OPERATION, type OperationForm } from "./operationBody";
+import type { Operation } from "./strands";
+import { TrialAnswer, useTrial } from "./TrialAnswer";
 
 const GATES: Schemas["GateKind"][] = [
   "datum",
@@ -40,78 +41,34 @@ const HAZARDS: Schemas["Hazard"][] = [
   "firstDrive",
 ];
 
-type Form = Omit<Schemas["OperationBody"], "version" | "terms"> & { terms: Terms };
-
-const NEW: Form = {
-  name: "",
-  stage: "metal",
-  kind: "work",
-  trade: "metal",
-  budgetMinutes: 60,
-  station: null,
-  personId: null,
-  panels: [],
-  coat: null,
-  held: null,
-  withoutStop: false,
-  gate: null,
-  hazard: null,
-  clockMinutes: 0,
-  after: [],
-  position: null,
-  terms: NO_TERMS,
-};
-
-/** What of an operation can be changed here; dates and hours booked move by themselves. */
-const fieldsOf = (o: Operation): Form => ({
-  ...(Object.fromEntries(Object.keys(NEW).map((k) => [k, o[k as keyof Operation]])) as typeof NEW),
-  terms: { ...NO_TERMS, ...o.terms },
-});
-
 /** One operation of a build: what, by whom, where, after what. */
 export function OperationSheet({
   buildId,
   all,
   operation,
+  first,
   onClose,
 }: {
   buildId: string;
   all: Operation[];
   operation: Operation | null;
+  /** With what a new one begins. */
+  first?: Partial<OperationForm>;
   onClose: () => void;
 }) {
   const shop = useQuery(shopQuery).data;
   const [id] = useState(operation?.id ?? newId());
   const panels = useQuery(bodyQuery(buildId)).data?.body.panels ?? [];
-  const [form, set, , clashes] = useForm<Form>(operation ? fieldsOf(operation) : NEW);
+  const [form, set, , clashes] = useForm<OperationForm>(operation ? formOf(operation) : { ...NEW_OPERATION, ...first });
   /** In another place it is done on the vehicle or on the bench, as is usual there. */
   const stand = (station: Schemas["StationKind"] | null) => {
     set("station")(station);
     if (form.terms.body !== "takesAway")
       set("terms")({ ...form.terms, body: station && shop?.vehiclePlaces.includes(station) ? "onBody" : "beside" });
   };
-  const body = (): Schemas["OperationBody"] => ({
-    name: form.name,
-    stage: form.stage,
-    kind: form.kind,
-    trade: form.kind === "work" ? form.trade : null,
-    budgetMinutes: form.kind === "work" ? form.budgetMinutes : 0,
-    station: form.station,
-    personId: form.personId,
-    panels: form.panels,
-    coat: form.coat,
-    held: form.held,
-    withoutStop: form.withoutStop,
-    gate: form.kind === "gate" ? form.gate : null,
-    hazard: form.hazard,
-    terms: form.kind === "outside" ? form.terms : { ...form.terms, supplierId: null, batch: "" },
-    clockMinutes: form.kind === "cure" || form.kind === "outside" ? form.clockMinutes : 0,
-    after: form.after,
-    position: form.position,
-    version: operation?.version ?? null,
-  });
+  const body = bodyOf(form, operation?.version ?? null);
   const save = useSend(
-    () => ask(api.PUT("/api/builds/{id}/operations/{operationId}", { params: { path: { id: buildId, operationId: id } }, body: body() })),
+    () => ask(api.PUT("/api/builds/{id}/operations/{operationId}", { params: { path: { id: buildId, operationId: id } }, body })),
     { says: "Saved", onDone: onClose, quiet: true },
   );
   const remove = useSend(() => ask(api.DELETE("/api/operations/{id}", { params: { path: { id } } })), {
@@ -123,6 +80,18 @@ export function OperationSheet({
     [["", "none"], ...list.map((v) => [v, name(v)] as [string, string])] as [string, string][];
   const error = save.error ?? remove.error;
   const others = all.filter((o) => o.id !== id);
+  const changed = operation === null ? form.name.trim() !== "" : JSON.stringify(form) !== JSON.stringify(formOf(operation));
+  const trial = useTrial(
+    changed ? body : null,
+    (b) => ask(api.POST("/api/builds/{id}/operations/{operationId}/try", { params: { path: { id: buildId, operationId: id } }, body: b })),
+    ["put", id],
+  );
+  // What taking it out would do is said before it is done.
+  const [leaving, setLeaving] = useState(false);
+  const without = useTrial(leaving ? {} : null, () => ask(api.POST("/api/operations/{id}/try-removal", { params: { path: { id } } })), [
+    "out",
+    id,
+  ]);
   return (
     <FormSheet
       title={operation ? operation.name : "New operation"}
@@ -133,8 +102,8 @@ export function OperationSheet({
       clashes={clashes}
       more={
         operation && (
-          <button type="button" className="btn" onClick={() => remove.mutate(undefined)}>
-            Take out of the sequence
+          <button type="button" className="btn" onClick={() => (leaving ? remove.mutate(undefined) : setLeaving(true))}>
+            {leaving ? "Take it out" : "Take out of the sequence"}
           </button>
         )
       }
@@ -269,6 +238,10 @@ export function OperationSheet({
         things={(shop?.plan.things ?? []).map((t) => t.name)}
         problem={error}
       />
+      <div className="col-span-2 border-t border-p3 pt-2">
+        <TrialAnswer trial={trial} />
+        {operation && leaving && <TrialAnswer trial={without} />}
+      </div>
     </FormSheet>
   );
 }

@@ -1,266 +1,261 @@
 import { useQuery } from "@tanstack/react-query";
+import { useLocation, useNavigate } from "@tanstack/react-router";
 import { useContext, useState } from "react";
-import { api, ask, Problem, type Schemas } from "../api/client";
-import { Ended, operationsQuery, shopQuery, useMay, useUser } from "../api/queries";
-import { reasonText } from "../builds/reason";
+import type { Schemas } from "../api/client";
+import { bodyQuery, Ended, operationsQuery, shopQuery, useMay } from "../api/queries";
 import { useThisBuild } from "../builds/useBuild";
-import { coatName, dateOf, day, heldName, hm, hours, stageName, timeOf, tradeName, wait, words } from "../format";
-import { layerColour } from "../pictures/Strata";
 import { AheadNotes } from "../plan/AheadNotes";
 import { PlanNotes } from "../plan/PlanNotes";
 import { WhySheet } from "../plan/WhySheet";
-import { TextField } from "../ui/Field";
-import { Sheet } from "../ui/Sheet";
 import { Shown } from "../ui/States";
-import { say } from "../ui/say";
 import { newest } from "../ui/useForm";
-import { useSend } from "../ui/useSend";
+import { OperationColumn } from "./OperationColumn";
 import { OperationSheet } from "./OperationSheet";
+import { MergeSheet, mergeable, SplitSheet } from "./PartsSheet";
+import { RiverKey, RiverPicture } from "./RiverPicture";
+import { SequenceTable } from "./SequenceTable";
+import { inTime, type Operation } from "./strands";
 import { TemplateSheet } from "./TemplateSheet";
+import { useEdits } from "./useEdits";
 
-type Operation = Schemas["OperationView"];
+/** Operations that are looked at, at first: on a desk, and on a phone. */
+const USUAL = 12;
+const LEAST = 4;
+const usual = () => (window.matchMedia?.("(max-width: 700px)").matches ? LEAST : USUAL);
 
+type Doing = { what: "edit" | "split" | "merge" | "why"; id: string } | { what: "add"; after: string | null };
+
+/** The order of work of one build: as a river, as a table, and one operation beside it. */
 export function SequenceTab() {
   const card = useThisBuild();
   const operations = useQuery(operationsQuery(card.id));
-  const shop = useQuery(shopQuery).data;
   const may = useMay();
-  const [editing, setEditing] = useState<Operation | "new" | null>(null);
   const [renewing, setRenewing] = useState(false);
-  const [withDone, setWithDone] = useState(false);
-  const [asked, setAsked] = useState<Operation | null>(null);
-  const crew = (ids: readonly string[]) => ids.map((id) => shop?.people.find((p) => p.id === id)?.name ?? "").join(", ");
   return (
-    <div className="px-5 pt-3 pb-10">
-      <div className="flex items-baseline gap-4 mb-1">
-        <h1>Sequence</h1>
-        <p className="text-ink2 flex-1">
-          By the day it was done or is planned to start; what has no date stands last. The reason says why not earlier.
-        </p>
-        {may.manager && (
-          <>
-            <button type="button" className="btn" onClick={() => setRenewing(true)}>
-              Plan again from a template
-            </button>
-            <button type="button" className="btn" onClick={() => setEditing("new")}>
-              Add an operation
-            </button>
-          </>
-        )}
-      </div>
-      <PlanNotes buildId={card.id} />
-      <AheadNotes buildId={card.id} />
+    <div className="px-5 pt-1 pb-10">
       {renewing && <TemplateSheet buildId={card.id} onClose={() => setRenewing(false)} />}
       <Shown of={operations}>
-        {(all) => {
-          const names = new Map(all.map((o) => [o.id, o.name]));
-          const done = all.filter((o) => o.doneAt !== null).length;
-          return (
-            <>
-              {done > 0 && (
-                <button type="button" className="btn btn-quiet !px-0" aria-expanded={withDone} onClick={() => setWithDone(!withDone)}>
-                  {withDone ? "Hide what is done" : `Show the ${done} that are done`}
-                </button>
-              )}
-              <table className="rows">
-                <thead>
-                  <tr>
-                    <th>Operation</th>
-                    <th>Trade, station</th>
-                    <th className="num">Spent / budget, h</th>
-                    <th>When</th>
-                    <th>Why not earlier</th>
-                    <th>After</th>
-                    <th />
-                  </tr>
-                </thead>
-                <tbody>
-                  {inOrder(all)
-                    .filter((o) => withDone || o.doneAt === null)
-                    .map((o) => (
-                      <tr key={o.id}>
-                        <td>
-                          <span className="flex gap-2">
-                            <svg width="8" height="18" aria-hidden="true" className="flex-none mt-[1px]">
-                              <rect width="8" height="18" fill={layerColour(o.stage, card.colourHex)} />
-                            </svg>
-                            <span className="self-baseline">
-                              <b className="font-[660]">{o.kind === "gate" ? `Gate: ${o.name}` : o.name}</b>
-                              <span className="block text-ink2">
-                                {[
-                                  stageName(o.stage),
-                                  o.coat && `gives ${coatName(o.coat)}`,
-                                  o.held && heldName(o.held),
-                                  o.panels.length > 0 && (o.panels.length === 1 ? "one panel" : `${o.panels.length} panels`),
-                                ]
-                                  .filter(Boolean)
-                                  .join(", ")}
-                              </span>
-                              {o.signatures.map((s) => (
-                                <span key={s.personId} className="block">
-                                  {s.overrideReason
-                                    ? `opened by ${s.name}, ${day(dateOf(s.at))}: ${s.overrideReason}`
-                                    : `signed by ${s.name}, ${day(dateOf(s.at))}${s.byMaker ? ", who did the work" : ""}`}
-                                </span>
-                              ))}
-                            </span>
-                          </span>
-                        </td>
-                        <td>
-                          {o.kind === "work" ? (o.trade ? tradeName(o.trade) : "") : words(o.kind)}
-                          {o.station && <span className="block text-ink2">{o.station}</span>}
-                        </td>
-                        <td className="num">
-                          {o.kind === "work"
-                            ? `${hm(o.spentMinutes)} / ${hours(o.budgetMinutes)}`
-                            : o.clockMinutes > 0
-                              ? wait(o.clockMinutes)
-                              : ""}
-                        </td>
-                        <td>
-                          {o.doneAt ? (
-                            <span>
-                              done {day(dateOf(o.doneAt))}
-                              <span className="block text-ink2">{o.doneBy}</span>
-                            </span>
-                          ) : o.starts && o.finishes ? (
-                            <span>
-                              {[...new Set([day(dateOf(o.starts)), day(dateOf(o.finishes))])].join(" to ")}
-                              <span className="block text-ink2">{crew(o.plannedPeople)}</span>
-                              {o.startBy && (
-                                <span className="block text-ink2">
-                                  start by {day(dateOf(o.startBy))}, {timeOf(o.startBy)}
-                                </span>
-                              )}
-                              {o.assumes && <span className="block text-ink2">{o.assumes}</span>}
-                              {o.missesDeadline && <span className="block text-oxide">after {day(o.terms.deadline)}</span>}
-                            </span>
-                          ) : (
-                            "not planned"
-                          )}
-                          {o.statedShare !== null && !o.doneAt && <span className="block">{Math.round(o.statedShare * 100)} % done</span>}
-                        </td>
-                        <td className={o.reason?.kind === "decision" ? "text-oxide" : "text-ink2"}>
-                          {!o.doneAt && o.warning && <span className="block text-oxide">{o.warning}</span>}
-                          {o.doneAt ? "" : reasonText(o.reason)}
-                          {!o.doneAt && o.starts && o.reason && o.reason.kind !== "nothing" && (
-                            <span className="block">
-                              <button
-                                type="button"
-                                className="btn btn-quiet !px-0"
-                                aria-label={`Show why: ${o.name}`}
-                                onClick={() => setAsked(o)}
-                              >
-                                Show why
-                              </button>
-                            </span>
-                          )}
-                        </td>
-                        <td className="text-ink2 max-w-[220px]">
-                          {o.after
-                            .map((a) => `${names.get(a.operation) ?? "?"}${a.lagMinutes ? ` + ${hours(a.lagMinutes)} h` : ""}`)
-                            .join("; ")}
-                        </td>
-                        <td className="whitespace-nowrap">
-                          <Actions operation={o} onEdit={() => setEditing(o)} />
-                        </td>
-                      </tr>
-                    ))}
-                </tbody>
-              </table>
-              {asked && <WhySheet operation={asked} onClose={() => setAsked(null)} />}
-              {editing && (
-                <OperationSheet
-                  buildId={card.id}
-                  all={all}
-                  operation={newest(editing === "new" ? null : editing, all)}
-                  onClose={() => setEditing(null)}
-                />
-              )}
-            </>
-          );
-        }}
+        {(all) => (
+          <Sequence all={all} buildId={card.id} paint={card.colourHex} onRenew={may.manager ? () => setRenewing(true) : undefined} />
+        )}
       </Shown>
     </div>
   );
 }
 
-function Actions({ operation: o, onEdit }: { operation: Operation; onEdit: () => void }) {
+function Sequence({
+  all,
+  buildId,
+  paint,
+  onRenew,
+}: {
+  all: Operation[];
+  buildId: string;
+  paint: string;
+  onRenew: (() => void) | undefined;
+}) {
+  const shop = useQuery(shopQuery).data;
+  const panels = useQuery(bodyQuery(buildId)).data?.body.panels ?? [];
   const may = useMay();
-  const user = useUser();
-  const path = { params: { path: { id: o.id } } };
-  const [outOfOrder, setOutOfOrder] = useState<string | null>(null);
-  const [why, setWhy] = useState("");
-  const done = useSend((why: string) => ask(api.POST("/api/operations/{id}/done", { params: { ...path.params, query: { why } } })), {
-    says: "Done",
-    quiet: true,
-    onDone: () => setOutOfOrder(null),
-  });
-  const finish = () =>
-    done.mutate(why, {
-      // What comes before is not done: that is asked, and a reason stays with it.
-      onError: (e) => (e instanceof Problem && e.field === "reason" ? setOutOfOrder(e.message) : say.wrong(e.message)),
-    });
-  const reopen = useSend(() => ask(api.POST("/api/operations/{id}/reopen", path)));
-  const sign = useSend(() => ask(api.POST("/api/operations/{id}/sign", path)), { says: "Signed" });
-  const override = useSend((reason: string) => ask(api.POST("/api/operations/{id}/override", { ...path, body: { reason } })));
-  const [asking, setAsking] = useState(false);
-  const [reason, setReason] = useState("");
-  if (useContext(Ended)) return null;
+  const ended = useContext(Ended);
+  const changes = may.manager && !ended;
+  const navigate = useNavigate();
+  const { at } = useLocation().search as { at?: string };
+  const chosen = all.find((o) => o.id === at) ?? null;
+  const [doing, setDoing] = useState<Doing | null>(null);
+  const [drawn, setDrawn] = useState<{ work: string; link: Schemas["OperationLink"] } | null>(null);
+  const [typed, setTyped] = useState("");
+  const order = inTime(all);
+  const firstOpen = order.findIndex((o) => o.doneAt === null);
+  const [most] = useState(usual);
+  const start = firstOpen < 0 ? Math.max(0, order.length - most) : firstOpen;
+  const [look, setLook] = useState<{ from: number; count: number } | null>(null);
+  const { from, count } = look ?? { from: start, count: most };
+  const edits = useEdits(buildId);
+  const go = (id: string | null) => {
+    setDrawn(null);
+    void navigate({ to: ".", search: (id ? { at: id } : {}) as never, replace: true, resetScroll: false });
+  };
+  const words = typed.trim().toLowerCase().split(/\s+/).filter(Boolean);
+  const found =
+    words.length === 0 ? null : new Set(all.filter((o) => words.every((w) => o.name.toLowerCase().includes(w))).map((o) => o.id));
+  const showFound = () => {
+    const i = order.findIndex((o) => found?.has(o.id));
+    const first = order[i];
+    if (!first) return;
+    if (i < from || i >= from + count) setLook({ from: Math.max(0, Math.min(i - 2, order.length - count)), count });
+    go(first.id);
+  };
+  const nameOf = (id: string) => shop?.people.find((p) => p.id === id)?.name ?? "";
+  const slide = (by: number) => setLook({ from: Math.max(0, Math.min(order.length - LEAST, from + by)), count });
+  const zoom = (to: number) =>
+    setLook({ from: Math.max(0, Math.min(from, order.length - to)), count: Math.max(LEAST, Math.min(order.length, to)) });
+  const canSplit = chosen?.kind === "work" && !chosen.doneAt;
+  const split = chosen && canSplit ? () => setDoing({ what: "split", id: chosen.id }) : null;
+  const merge = chosen && canSplit && mergeable(all, chosen).length > 0 ? () => setDoing({ what: "merge", id: chosen.id }) : null;
+  const onKey = (key: string) => {
+    if (!changes || !chosen) return;
+    if (key === "e") setDoing({ what: "edit", id: chosen.id });
+    if (key === "a") setDoing({ what: "add", after: chosen.id });
+    if (key === "s") split?.();
+    if (key === "g") merge?.();
+    if (key === "u") void edits.undo?.();
+  };
+  const target = doing && doing.what !== "add" ? (all.find((o) => o.id === doing.id) ?? null) : null;
   return (
-    <span className="flex gap-1 justify-end flex-wrap">
-      {!o.doneAt && o.kind !== "gate" && (
-        <button type="button" className="btn" aria-label={`Done: ${o.name}`} onClick={finish}>
-          Done
-        </button>
-      )}
-      {outOfOrder && (
-        <span className="basis-full text-left">
-          <span className="block text-oxide">{outOfOrder}</span>
-          <span className="flex gap-1 mt-1">
-            <input aria-label="Why it was done out of order" value={why} onChange={(e) => setWhy(e.target.value)} className="flex-1" />
-            <button type="button" className="btn" disabled={!why.trim()} onClick={finish}>
-              Mark it done anyway
+    <>
+      <div className="seq-top">
+        <h1>Sequence</h1>
+        {all.length > 0 && (
+          <>
+            <span className="field seq-find">
+              <input
+                type="search"
+                aria-label="Find an operation"
+                placeholder="Find an operation"
+                value={typed}
+                onChange={(e) => setTyped(e.target.value)}
+                onKeyDown={(e) => e.key === "Enter" && showFound()}
+              />
+            </span>
+            {found && <span className="text-ink2">{found.size === 0 ? "none" : `${found.size} found`}</span>}
+            <span className="flex gap-1" role="group" aria-label="What is looked at">
+              <button type="button" className="btn" disabled={from === 0} onClick={() => slide(-6)}>
+                Earlier
+              </button>
+              <button type="button" className="btn" disabled={from + count >= order.length} onClick={() => slide(6)}>
+                Later
+              </button>
+              <button type="button" className="btn" disabled={count <= LEAST} onClick={() => zoom(Math.round(count / 1.5))}>
+                Closer
+              </button>
+              <button type="button" className="btn" disabled={count >= order.length} onClick={() => zoom(Math.ceil(count * 1.5))}>
+                Further
+              </button>
+              {look && (
+                <button type="button" className="btn" onClick={() => setLook(null)}>
+                  Now
+                </button>
+              )}
+            </span>
+          </>
+        )}
+        {(edits.undo || edits.redo) && (
+          <span className="flex gap-1">
+            <button type="button" className="btn" disabled={!edits.undo || edits.busy} onClick={() => void edits.undo?.()}>
+              Undo
             </button>
-            <button type="button" className="btn" onClick={() => setOutOfOrder(null)}>
-              Not yet
+            <button type="button" className="btn" disabled={!edits.redo || edits.busy} onClick={() => void edits.redo?.()}>
+              Redo
             </button>
           </span>
-        </span>
+        )}
+        {onRenew && (
+          <span className="flex gap-1 ml-auto">
+            <button type="button" className="btn" onClick={onRenew}>
+              Plan again from a template
+            </button>
+            <button type="button" className="btn" onClick={() => setDoing({ what: "add", after: null })}>
+              Add an operation
+            </button>
+          </span>
+        )}
+      </div>
+      {all.length === 0 ? (
+        <p className="river river-empty">No work yet. Plan it from a template, or add its first operation.</p>
+      ) : (
+        <div className={chosen ? "plan-split" : ""}>
+          <div className="min-w-0">
+            <RiverPicture
+              all={all}
+              paint={paint}
+              nameOf={(id) => firstNameOf(nameOf(id), shop?.people ?? [])}
+              at={chosen?.id ?? null}
+              onAt={go}
+              from={from}
+              count={count}
+              found={found}
+              {...(changes
+                ? {
+                    onKey,
+                    onLink: (work: Operation, after: Operation) => {
+                      go(work.id);
+                      setDrawn({ work: work.id, link: { operation: after.id, lagMinutes: 0 } });
+                    },
+                  }
+                : {})}
+            />
+            <RiverKey all={all} />
+          </div>
+          {chosen && (
+            <OperationColumn
+              buildId={buildId}
+              all={all}
+              operation={chosen}
+              paint={paint}
+              nameOf={nameOf}
+              panelName={(key) => panels.find((p) => p.key === key)?.name ?? key}
+              drawn={drawn?.work === chosen.id ? drawn.link : null}
+              onGo={go}
+              onClose={() => go(null)}
+              onEdit={() => setDoing({ what: "edit", id: chosen.id })}
+              onWhy={() => setDoing({ what: "why", id: chosen.id })}
+              {...(changes
+                ? {
+                    more: {
+                      add: () => setDoing({ what: "add", after: chosen.id }),
+                      split,
+                      merge,
+                      save: async (form) => {
+                        const kept = await edits.save(chosen, form);
+                        if (kept) setDrawn(null);
+                        return kept;
+                      },
+                    },
+                  }
+                : {})}
+            />
+          )}
+        </div>
       )}
-      {!o.doneAt && o.kind === "gate" && user?.personId && (
-        <button type="button" className="btn" aria-label={`Sign: ${o.name}`} onClick={() => sign.mutate(undefined)}>
-          Sign
-        </button>
+      <PlanNotes buildId={buildId} />
+      <AheadNotes buildId={buildId} />
+      {all.length > 0 && (
+        <SequenceTable
+          all={all}
+          paint={paint}
+          nameOf={nameOf}
+          onEdit={(o) => setDoing({ what: "edit", id: o.id })}
+          onWhy={(o) => setDoing({ what: "why", id: o.id })}
+        />
       )}
-      {!o.doneAt && o.kind === "gate" && may.manager && o.canOverride && (
-        <button type="button" className="btn" aria-label={`Open without signature: ${o.name}`} onClick={() => setAsking(true)}>
-          Open…
-        </button>
+      {target && doing?.what === "why" && <WhySheet operation={target} onClose={() => setDoing(null)} />}
+      {target && doing?.what === "split" && (
+        <SplitSheet
+          buildId={buildId}
+          operation={target}
+          onClose={(made) => {
+            setDoing(null);
+            if (made) go(made);
+          }}
+        />
       )}
-      {o.doneAt && o.kind !== "gate" && may.manager && (
-        <button type="button" className="btn btn-quiet" aria-label={`Open again: ${o.name}`} onClick={() => reopen.mutate(undefined)}>
-          open again
-        </button>
+      {target && doing?.what === "merge" && <MergeSheet all={all} operation={target} onClose={() => setDoing(null)} />}
+      {(doing?.what === "add" || (target && doing?.what === "edit")) && (
+        <OperationSheet
+          buildId={buildId}
+          all={all}
+          operation={newest(target, all)}
+          {...(doing.what === "add" && doing.after ? { first: { after: [{ operation: doing.after, lagMinutes: 0 }] } } : {})}
+          onClose={() => setDoing(null)}
+        />
       )}
-      {may.manager && (
-        <button type="button" className="btn" aria-label={`Edit: ${o.name}`} onClick={onEdit}>
-          Edit
-        </button>
-      )}
-      {asking && (
-        <Sheet title={`Open “${o.name}” without a signature`} note="The reason stays visible for good." onClose={() => setAsking(false)}>
-          <TextField label="Reason" name="reason" value={reason} onChange={setReason} problem={override.error} />
-          <button type="button" className="btn btn-ink mt-3" onClick={() => override.mutate(reason, { onSuccess: () => setAsking(false) })}>
-            Open the gate
-          </button>
-        </Sheet>
-      )}
-    </span>
+    </>
   );
-} /** Done work by its day, then what is planned by its start, then what has no date; what begins together in the order of the sequence. */
-function inOrder(all: readonly Operation[]): Operation[] {
-  const rank = (o: Operation) => (o.doneAt ? 0 : o.starts ? 1 : 2);
-  const at = (o: Operation) => o.doneAt ?? o.starts ?? "";
-  return all.toSorted((a, b) => rank(a) - rank(b) || at(a).localeCompare(at(b)) || a.position - b.position);
 }
+
+/** By their first name, where nobody else has it. */
+const firstNameOf = (name: string, all: readonly { name: string }[]) => {
+  const first = name.split(" ")[0] ?? name;
+  return all.filter((p) => p.name.split(" ")[0] === first).length > 1 ? name : first;
+};

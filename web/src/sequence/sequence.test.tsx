@@ -22,6 +22,7 @@ vi.mock("@tanstack/react-router", async (original) => ({
   ...(await original<object>()),
   useParams: () => ({ number: "41" }),
   useNavigate: () => vi.fn(),
+  useLocation: () => ({ search: {} }),
 }));
 
 const operation = (change: Partial<Schemas["OperationView"]>): Schemas["OperationView"] => ({
@@ -61,6 +62,7 @@ const operation = (change: Partial<Schemas["OperationView"]>): Schemas["Operatio
   place: null,
   assumes: null,
   warning: null,
+  slackDays: 2,
   version: 7,
   ...change,
 });

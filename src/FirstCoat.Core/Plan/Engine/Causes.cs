@@ -48,6 +48,16 @@ internal sealed class Causes
         IReadOnlyList<int> Path
     );
 
+    /// <summary>Minutes by which an operation that has a date can be later without moving the end of its
+    /// build.</summary>
+    public long SlackOf(int o)
+    {
+        lock (_lock)
+        {
+            return Slack(o);
+        }
+    }
+
     /// <summary>Why an operation that has a date does not start sooner.</summary>
     public PlanWhy Of(int o)
     {

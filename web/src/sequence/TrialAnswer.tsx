@@ -1,0 +1,58 @@
+import { keepPreviousData, useQuery } from "@tanstack/react-query";
+import { useEffect, useState } from "react";
+import type { Schemas } from "../api/client";
+import { dateOf, days, timeOf, weekday } from "../format";
+
+type Trial = Schemas["TrialView"];
+
+const inDays = (n: number) => `${days(n)} ${n === 1 ? "day" : "days"}`;
+
+/** What the plan would say of a change, once the hand has rested on it. Nothing is kept by asking. */
+export function useTrial<B>(change: B | null, send: (change: B) => Promise<Trial>, of: readonly string[]) {
+  const wanted = change === null ? null : JSON.stringify(change);
+  const [asked, setAsked] = useState(wanted);
+  useEffect(() => {
+    const timer = setTimeout(() => setAsked(wanted), 250);
+    return () => clearTimeout(timer);
+  }, [wanted]);
+  const answer = useQuery({
+    queryKey: ["trial", ...of, asked],
+    queryFn: () => send(JSON.parse(asked as string) as B),
+    enabled: asked !== null && asked === wanted,
+    placeholderData: wanted === null ? undefined : keepPreviousData,
+    retry: false,
+    gcTime: 0,
+  });
+  return { asked: wanted !== null, waiting: asked !== wanted || answer.isFetching, error: answer.error, data: answer.data };
+}
+
+/** Who gains and who loses how many days, by planned finishes. */
+export function movesText(moves: Trial["moves"]): string {
+  if (moves.length === 0) return "No build’s planned finish moves.";
+  return `Planned finishes: ${moves.map((m) => `${m.buildNumber} ${inDays(Math.abs(m.days))} ${m.days > 0 ? "later" : "sooner"}`).join(", ")}.`;
+}
+
+/** The plan's answer to a change before it is saved; a change that cannot be says why. */
+export function TrialAnswer({ trial }: { trial: ReturnType<typeof useTrial> }) {
+  if (!trial.asked) return null;
+  const then = trial.data;
+  return (
+    <div aria-live="polite" className="trial">
+      {trial.error ? (
+        <p className="wrong">{trial.error.message}</p>
+      ) : !then ? (
+        <p className="text-ink2">Planning…</p>
+      ) : (
+        <p className={trial.waiting ? "text-ink2" : ""}>
+          {then.start && then.finish && (
+            <>
+              Planned {weekday(dateOf(then.start))} {timeOf(then.start)} to {weekday(dateOf(then.finish))} {timeOf(then.finish)}.{" "}
+            </>
+          )}
+          {movesText(then.moves)}
+          {then.withoutDate.length > 0 && <span className="text-oxide"> Without a date then: {then.withoutDate.join(", ")}.</span>}
+        </p>
+      )}
+    </div>
+  );
+}

@@ -1,0 +1,213 @@
+import { cleanup, fireEvent, screen, waitFor, within } from "@testing-library/react";
+import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
+import { bodyQuery, buildsQuery, operationsQuery, queries, shopQuery } from "../api/queries";
+import { card, choicesOf, draw, press, problem, server, signIn, type, written } from "../testing";
+import { SequenceTab } from "./SequenceTab";
+import type { Operation } from "./strands";
+
+const place = vi.hoisted(() => ({ at: "b" as string | undefined }));
+vi.mock("@tanstack/react-router", async (original) => ({
+  ...(await original<object>()),
+  useParams: () => ({ number: "41" }),
+  useNavigate: () => (to: { search: { at?: string } }) => {
+    place.at = to.search.at;
+  },
+  useLocation: () => ({ pathname: "/builds/41/sequence", search: place }),
+}));
+
+const operation = (id: string, name: string, change: Partial<Operation> = {}, ...after: string[]): Operation =>
+  ({
+    id,
+    name,
+    position: 1,
+    stage: "metal",
+    kind: "work",
+    trade: "metal",
+    budgetMinutes: 600,
+    earnedMinutes: 0,
+    spentMinutes: 0,
+    station: "bay",
+    personId: null,
+    panels: [],
+    coat: null,
+    held: null,
+    withoutStop: false,
+    gate: null,
+    canOverride: true,
+    hazard: null,
+    caution: null,
+    clockMinutes: 0,
+    after: after.map((o) => ({ operation: o, lagMinutes: 0 })),
+    statedShare: null,
+    doneAt: null,
+    doneBy: null,
+    signatures: [],
+    starts: "2026-10-13T07:00:00Z",
+    finishes: "2026-10-14T10:00:00Z",
+    plannedPersonId: "wil",
+    plannedPeople: ["wil"],
+    missesDeadline: false,
+    startBy: null,
+    reason: null,
+    terms: {},
+    place: null,
+    assumes: null,
+    warning: null,
+    slackDays: 2,
+    version: 7,
+    ...change,
+  }) as Operation;
+
+const all = [
+  operation("a", "Floor"),
+  operation("b", "Sills", { hazard: "welding", caution: "Fire watch." }, "a"),
+  operation("c", "Posts", {}, "b"),
+  operation("g", "Fit-up", { kind: "gate", gate: "fitUp", trade: null, budgetMinutes: 0, canOverride: false }, "c"),
+];
+
+/** Answers trials with days and everything else with what was saved. */
+const answers = (trial: () => Response) =>
+  vi.fn(async (request: Request) => {
+    const url = new URL(request.url).pathname;
+    // What else the page asks for is not of these tests.
+    if (request.method === "GET") return url.endsWith("/operations") ? Response.json(all) : problem("id", "Not in these tests.", 404);
+    sent.push({ method: request.method, url, body: await request.json().catch(() => null) });
+    return url.includes("/try") ? trial() : Response.json({ id: "b", version: 8 });
+  });
+let sent: { method: string; url: string; body: unknown }[] = [];
+const moves = (days: number) => () =>
+  Response.json({
+    moves: [{ buildId: "b41", buildNumber: 41, days }],
+    start: "2026-10-15T07:00:00Z",
+    finish: "2026-10-16T07:00:00Z",
+    withoutDate: [],
+  });
+
+beforeEach(() => {
+  sent = [];
+  place.at = "b";
+  queries.clear();
+  signIn("manager", { now: "2026-10-13T09:42:00Z" });
+  queries.setQueryData(buildsQuery.queryKey, [card({ id: "b41" })]);
+  queries.setQueryData(shopQuery.queryKey, {
+    plan: {},
+    people: [{ id: "wil", name: "Wil Aske" }],
+    stations: [],
+    suppliers: [],
+    vehiclePlaces: [],
+  } as never);
+  queries.setQueryData(operationsQuery("b41").queryKey, all);
+  queries.setQueryData(bodyQuery("b41").queryKey, { body: { panels: [] }, panels: [] } as never);
+});
+afterEach(() => {
+  cleanup();
+  vi.unstubAllGlobals();
+});
+const column = () => within(screen.getByRole("region", { name: "Chosen operation" }));
+
+describe("the chosen operation", () => {
+  it("says when, by whom, what it waits for, what is dangerous and what follows", () => {
+    draw(<SequenceTab />);
+    const text = screen.getByRole("region", { name: "Chosen operation" }).textContent;
+    expect(text).toContain("Tue 13 Oct 08:00 to Wed 14 Oct 11:00");
+    expect(text).toContain("2 days later before the build’s end moves");
+    expect(text).toContain("Wil Aske, by the plan");
+    expect(text).toContain("Fire watch.");
+    expect(column().getByRole("button", { name: "Posts" })).toBeTruthy();
+  });
+
+  it("shows the plan's answer to other hours before they are saved, and takes them back", async () => {
+    vi.stubGlobal("fetch", answers(moves(1.5)));
+    draw(<SequenceTab />);
+    type("likely", "20");
+    expect(await screen.findByText(/41 1.5 days later/)).toBeTruthy();
+    expect(sent.map((s) => s.url)).toEqual(["/api/builds/b41/operations/b/try"]);
+    expect(sent[0]?.body).toMatchObject({ budgetMinutes: 1200, version: 7 });
+    fireEvent.click(column().getByRole("button", { name: "Save" }));
+    await waitFor(() => expect(sent.find((s) => s.method === "PUT")).toBeTruthy());
+    expect(sent.find((s) => s.method === "PUT")?.body).toMatchObject({ budgetMinutes: 1200, version: 7 });
+    fireEvent.click(await screen.findByRole("button", { name: "Undo" }));
+    await waitFor(() => expect(sent.filter((s) => s.method === "PUT")).toHaveLength(2));
+    expect(sent.filter((s) => s.method === "PUT")[1]?.body).toMatchObject({ budgetMinutes: 600, version: 8 });
+    fireEvent.click(await screen.findByRole("button", { name: "Redo" }));
+    await waitFor(() => expect(sent.filter((s) => s.method === "PUT")).toHaveLength(3));
+    expect(sent.filter((s) => s.method === "PUT")[2]?.body).toMatchObject({ budgetMinutes: 1200 });
+  });
+
+  it("links and unlinks, offers no link that would go round in a circle, and can be left as it was", async () => {
+    vi.stubGlobal("fetch", answers(moves(0)));
+    draw(<SequenceTab />);
+    expect(choicesOf("Link after…")).toEqual(["choose an operation"]);
+    fireEvent.click(column().getByRole("button", { name: "Unlink Floor" }));
+    await waitFor(() => expect(sent[0]?.body).toMatchObject({ after: [] }));
+    fireEvent.click(column().getByRole("button", { name: "Leave it as it was" }));
+    expect(column().queryByRole("button", { name: "Save" })).toBeNull();
+    expect(sent.some((s) => s.method === "PUT")).toBe(false);
+  });
+
+  it("does not save what the plan's trial refuses", async () => {
+    vi.stubGlobal(
+      "fetch",
+      answers(() => problem("lowMinutes", "Give both, the low and the high figure, or neither.")),
+    );
+    draw(<SequenceTab />);
+    type("low", "5");
+    expect(await screen.findByText(/Give both/)).toBeTruthy();
+    expect((column().getByRole("button", { name: "Save" }) as HTMLButtonElement).disabled).toBe(true);
+  });
+
+  it("splits and puts together with the plan's answer before", async () => {
+    vi.stubGlobal("fetch", answers(moves(-1)));
+    draw(<SequenceTab />);
+    press("S split");
+    expect(written("Its hours")).toBe("5");
+    expect(await screen.findByText(/41 1 day sooner/)).toBeTruthy();
+    fireEvent.click(screen.getByRole("button", { name: "Split" }));
+    const posted = (url: string) => sent.find((s) => s.url === url);
+    await waitFor(() => expect(posted("/api/operations/b/split")).toBeTruthy());
+    expect(posted("/api/operations/b/split")?.body).toMatchObject({ minutes: 300, sideBySide: false, version: 7 });
+    cleanup();
+    place.at = "b";
+    draw(<SequenceTab />);
+    press("G put together");
+    expect(choicesOf("Which")).toEqual(["Floor, 10 h", "Posts, 10 h"]);
+    press("Make one of both");
+    await waitFor(() => expect(posted("/api/operations/b/merge")?.body).toMatchObject({ with: "a", version: 7 }));
+  });
+
+  it("says of a gate what it asks for and what stands behind it, and that it has no override", () => {
+    place.at = "g";
+    draw(<SequenceTab />);
+    expect(column().getByRole("heading", { name: "Shut" })).toBeTruthy();
+    expect(column().getByRole("list", { name: "It asks for" }).textContent).toBe("openPosts");
+    expect(column().getByText(/It has no override/)).toBeTruthy();
+    expect(column().queryByRole("button", { name: /^Open without/ })).toBeNull();
+  });
+
+  it("changes nothing for a technician", () => {
+    signIn("technician", { personId: "wil", now: "2026-10-13T09:42:00Z" });
+    server();
+    draw(<SequenceTab />);
+    for (const gone of ["Edit: Sills", "S split", "A add after", "Unlink Floor"])
+      expect(screen.queryByRole("button", { name: gone })).toBeNull();
+    expect(screen.queryByLabelText("likely")).toBeNull();
+  });
+
+  it("goes to where a link leads", () => {
+    draw(<SequenceTab />);
+    fireEvent.click(column().getByRole("button", { name: "Posts" }));
+    expect(place.at).toBe("c");
+  });
+});
+
+describe("finding", () => {
+  it("counts what has all the words, and goes to the first", () => {
+    draw(<SequenceTab />);
+    type("Find an operation", "fi");
+    expect(screen.getByText("1 found")).toBeTruthy();
+    fireEvent.keyDown(screen.getByLabelText("Find an operation"), { key: "Enter" });
+    expect(place.at).toBe("g");
+    type("Find an operation", "nothing such");
+    expect(screen.getByText("none")).toBeTruthy();
+  });
+});
