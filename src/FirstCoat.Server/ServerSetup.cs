@@ -197,6 +197,8 @@ public static class ServerSetup
         api.MapSteps();
         api.MapPlan();
         api.MapLanes();
+        api.MapWeek();
+        api.MapCalendars();
         api.MapFloor();
         api.MapMoney();
         api.MapPapers();

@@ -59,6 +59,8 @@ public sealed class ShopDb(
     public DbSet<WhatIf> WhatIfs => Set<WhatIf>();
     public DbSet<SettledContention> SettledContentions => Set<SettledContention>();
     public DbSet<ForecastNight> ForecastNights => Set<ForecastNight>();
+    public DbSet<CommittedWeek> CommittedWeeks => Set<CommittedWeek>();
+    public DbSet<CalendarLink> CalendarLinks => Set<CalendarLink>();
     public DbSet<TimeEntry> TimeEntries => Set<TimeEntry>();
     public DbSet<PartLine> Parts => Set<PartLine>();
     public DbSet<ShopTime> ShopTimes => Set<ShopTime>();

@@ -365,7 +365,7 @@ test("the order of work is seen, and linked, split and put together, by keyboard
   const [first, last] = [open[0], open.at(-1)];
 
   // By keyboard: into the water, along it, edit.
-  const at = (name: string) => desk.locator("[data-work]").and(desk.getByRole("button", { name: new RegExp(`^${name.replace(/[()/]/g, ".")},`) }));
+  const at = (name: string) => desk.locator("[data-work]").and(desk.getByRole("button", { name: new RegExp(`^${name.replace(/[()/]/g, ".")},`) })).first();
   await at(first.name).focus();
   await desk.keyboard.press("Enter");
   await expect(column.getByRole("heading", { level: 2 })).toHaveText(first.name);

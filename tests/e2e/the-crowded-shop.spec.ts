@@ -1,6 +1,7 @@
 import { randomUUID } from "node:crypto";
 import { expect, type Page, test } from "@playwright/test";
-import { accessible, fitsEveryPage, openShop, pageOf, send, shopOf } from "./shop";
+import ICAL from "ical.js";
+import { accessible, fitsEveryPage, openShop, pageOf, send, shopOf, signIn } from "./shop";
 
 // A shop with fourteen builds, long names and a full yard: every page still fits.
 
@@ -55,3 +56,74 @@ test("fourteen builds come, six of them into one yard", async () => {
 for (const width of [390, 1280]) {
   test(`fourteen builds with long names fit a screen of ${width}`, async () => fitsEveryPage(desk, width, 1000, width === 1280));
 }
+
+test("a week is committed and counted, by keyboard and by pointer, and two look at it at once", async ({ browser }) => {
+  await desk.setViewportSize({ width: 1280, height: 800 });
+  await desk.goto("/plan/week");
+  await expect(desk.getByText(/12 Oct to 16 Oct, not committed yet/)).toBeVisible();
+  await accessible(desk, "the week");
+  const [, other] = await pageOf(browser, { width: 1280, height: 800 }, shopOf("CROWD").url);
+  await signIn(other, "mara");
+  await other.waitForURL((u) => !u.pathname.startsWith("/sign-in"));
+  await other.goto("/plan/week");
+
+  // By keyboard: the button, then the first promise is left out, then the sheet is sent.
+  await desk.getByRole("button", { name: "Commit the week" }).focus();
+  await desk.keyboard.press("Enter");
+  const sheet = desk.getByRole("dialog");
+  const promises = sheet.getByRole("checkbox");
+  await expect(promises.first()).toBeVisible();
+  const offered = await promises.count();
+  await accessible(desk, "committing the week");
+  await promises.first().focus();
+  await desk.keyboard.press("Space");
+  await sheet.getByRole("button", { name: /^Commit \d+ promise/ }).focus();
+  await desk.keyboard.press("Enter");
+  await expect(desk.getByText(new RegExp(`committed Fri 16 Oct .* ${offered - 1} promises?: 0 kept`))).toBeVisible();
+  // The other window is in step.
+  await expect(other.getByText(/committed Fri 16 Oct/)).toBeVisible();
+  await other.context().close();
+
+  // By pointer: counted, with a reason for each that was not kept.
+  await desk.getByRole("button", { name: "Count the week" }).click();
+  await expect(sheet.getByRole("button", { name: "Count it" })).toBeVisible();
+  await sheet.getByRole("button", { name: "Count it" }).click();
+  await expect(sheet.getByRole("alert").first()).toContainText("Say why");
+  for (const why of await sheet.getByPlaceholder("why not").all()) await why.fill("part not here");
+  await accessible(desk, "counting the week");
+  await sheet.getByRole("button", { name: "Count it" }).click();
+  await expect(desk.getByText(/counted Fri 16 Oct\./)).toBeVisible();
+  await expect(desk.getByRole("region", { name: /^Why not/ })).toContainText(`part not here${offered - 1}`);
+  await accessible(desk, "the week when it is counted");
+
+  // Sheets for the wall.
+  await desk.getByRole("link", { name: "Sheets to print" }).click();
+  await expect(desk.getByRole("article").first()).toContainText("Promised");
+  await accessible(desk, "sheets of the week");
+  for (const format of ["A4", "Letter"] as const) expect((await desk.pdf({ format })).length).toBeGreaterThan(5000);
+});
+
+test("a calendar program of another maker reads the plan by its address, until that is closed", async ({ playwright }) => {
+  await desk.goto("/plan/week");
+  await desk.getByRole("button", { name: "Calendars" }).click();
+  const sheet = desk.getByRole("dialog");
+  await sheet.getByRole("button", { name: /^Make an address: / }).first().click();
+  const address = await sheet.getByLabel(/^The address for/).inputValue();
+  await accessible(desk, "calendars");
+  const stranger = await playwright.request.newContext();
+  const answer = await stranger.get(address);
+  expect(answer.ok()).toBe(true);
+  expect(answer.headers()["content-type"]).toContain("text/calendar");
+  const calendar = new ICAL.Component(ICAL.parse(await answer.text()));
+  const events = calendar.getAllSubcomponents("vevent").map((v) => new ICAL.Event(v));
+  expect(events.length).toBeGreaterThan(0);
+  for (const e of events) {
+    expect(e.summary).toMatch(/^10\d\d /);
+    expect(e.endDate.compare(e.startDate)).toBe(1);
+    expect(e.uid).toContain("@first-coat");
+  }
+  await sheet.getByRole("button", { name: /^Close the address of/ }).first().click();
+  await expect(sheet.getByRole("button", { name: /^Close the address of/ })).toHaveCount(0);
+  expect((await stranger.get(address)).status()).toBe(404);
+  await stranger.dispose();
+});

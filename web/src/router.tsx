@@ -113,6 +113,20 @@ const plan = createRoute({
   }),
   component: lazyRouteComponent(() => import("./plan/PlanPage"), "PlanPage"),
 });
+const ofWeek = (s: Record<string, unknown>): { of?: string } =>
+  typeof s.of === "string" && /^\d{4}-\d{2}-\d{2}$/.test(s.of) ? { of: s.of } : {};
+const week = createRoute({
+  getParentRoute: () => frame,
+  path: "/plan/week",
+  validateSearch: ofWeek,
+  component: lazyRouteComponent(() => import("./plan/WeekPage"), "WeekPage"),
+});
+const weekSheets = createRoute({
+  getParentRoute: () => frame,
+  path: "/plan/week/sheets",
+  validateSearch: ofWeek,
+  component: lazyRouteComponent(() => import("./plan/WeekPrint"), "WeekPrint"),
+});
 const whatIf = createRoute({
   getParentRoute: () => frame,
   path: "/plan/what-if",
@@ -190,7 +204,19 @@ const tree = rootRoute.addChildren([
   clock,
   find,
   labelsPage,
-  frame.addChildren([floor, plan, whatIf, whatIfBefore, builds, openBuild, build.addChildren([buildBody, ...tabs]), shop, shopPlan]),
+  frame.addChildren([
+    floor,
+    plan,
+    week,
+    weekSheets,
+    whatIf,
+    whatIfBefore,
+    builds,
+    openBuild,
+    build.addChildren([buildBody, ...tabs]),
+    shop,
+    shopPlan,
+  ]),
 ]);
 
 export const router = createRouter({ routeTree: tree, defaultPreload: "intent", defaultErrorComponent: Broken, scrollRestoration: true });

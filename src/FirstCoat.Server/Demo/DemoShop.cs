@@ -60,6 +60,7 @@ internal sealed class DemoShop(ServiceProvider services, Instant now, Action<str
         }
 
         await SetUp(cancel);
+        var weeks = new DemoWeeks(this);
         for (_today = LastDay.PlusWeeks(-Weeks); _today <= LastDay; _today = _today.PlusDays(1))
         {
             if (_today.DayOfWeek == IsoDayOfWeek.Monday)
@@ -68,9 +69,21 @@ internal sealed class DemoShop(ServiceProvider services, Instant now, Action<str
             }
 
             await Morning(cancel);
+            if (_today.DayOfWeek == IsoDayOfWeek.Monday && weeks.Tells(_today))
+            {
+                _clock.Set(At(_today, 7, 45));
+                await weeks.Commit(_today, cancel);
+            }
+
             if (_today.DayOfWeek is not (IsoDayOfWeek.Saturday or IsoDayOfWeek.Sunday))
             {
                 await WorkDay(cancel);
+                if (_today.DayOfWeek == IsoDayOfWeek.Friday && weeks.Tells(_today))
+                {
+                    _clock.Set(At(_today, 18, 0));
+                    await weeks.Count(_today, cancel);
+                }
+
                 await Night(cancel);
             }
         }
@@ -828,6 +841,22 @@ internal sealed class DemoShop(ServiceProvider services, Instant now, Action<str
 
     private bool Ready(Operation before, int lag) =>
         before.DoneAt is { } done && done + Duration.FromMinutes(lag) <= Told;
+
+    /// <summary>Work that nothing before it keeps from being begun.</summary>
+    internal async Task<HashSet<Guid>> ReadyIds(CancellationToken cancel)
+    {
+        var ready = new HashSet<Guid>();
+        foreach (var number in _builds.Keys)
+        {
+            var byId = (await Operations(number, cancel)).ToDictionary(o => o.Id);
+            ready.UnionWith(
+                byId.Values.Where(o => !o.IsDone && o.After.All(a => Ready(byId[a.Operation], a.LagMinutes)))
+                    .Select(o => o.Id)
+            );
+        }
+
+        return ready;
+    }
 
     private async Task AfterDone(DemoCast.CastPerson p, Operation done, CancellationToken cancel)
     {

@@ -48,7 +48,7 @@ public static class EarlierShapes
             await Run(db, await Text(name, cancel), cancel);
         }
 
-        await Run(db, string.Concat(made.Select(history.GetDeleteScript)), cancel);
+        await Run(db, string.Concat(made.Intersect(Known).Select(history.GetDeleteScript)), cancel);
         await Run(db, history.GetInsertScript(new(One, ProductInfo.GetVersion())), cancel);
         await whole.CommitAsync(cancel);
     }

@@ -404,6 +404,7 @@ public sealed class PlanDesk(
         var facts = await Facts(CancellationToken.None);
         var problem = facts.Problem();
         var open = planner.Plan(problem);
+        var lanes = new Lazy<PlanLanes>(() => PlanLanes.Of(problem, open));
         var measured = facts
             .Parts.Where(p => p.MeasuredBy is not null)
             .ToDictionary(p => p.Id, p => p.MeasuredBy!.Value);
@@ -455,7 +456,8 @@ public sealed class PlanDesk(
         {
             WhyOf = id => Told(open.Why(id.ToString())),
             Used = new(() => PlanFigures.Of(facts, problem, open, WeeksAhead).Used),
-            Lanes = new(() => PlanLanes.Of(problem, open)),
+            Lanes = lanes,
+            WeekOf = (from, to) => WeekDraft.Of(problem, open, lanes.Value, from, to),
             SlackOf = id => open.SlackOf(id.ToString()) is { } slack ? InDays.Of(slack) : null,
             FollowersOf = id => PlanLanes.After(problem, open, id.ToString()),
             KeptAhead = new(() => KeptTime.Ahead(problem, open, WeeksAhead)),

@@ -1,5 +1,6 @@
 using FirstCoat.Core.Builds;
 using FirstCoat.Core.Plan;
+using FirstCoat.Core.Shop;
 using Microsoft.EntityFrameworkCore;
 using Microsoft.EntityFrameworkCore.Metadata.Builders;
 
@@ -43,5 +44,28 @@ internal sealed class ForecastNightMapping() : TableOf<ForecastNight>("plan_fore
         e.HasIndex(n => new { n.BuildId, n.On }).IsUnique();
         e.Property(n => n.Kept).HasPrecision(4, 3);
         e.Property(n => n.Holds).HasMaxLength(200);
+    }
+}
+
+internal sealed class CommittedWeekMapping() : TableOf<CommittedWeek>("plan_weeks")
+{
+    public override void Configure(EntityTypeBuilder<CommittedWeek> e)
+    {
+        e.Ignore(w => w.IsCounted);
+        e.Property(w => w.Promises).IsJson();
+        e.Property(w => w.CommittedBy).HasMaxLength(100);
+        e.Property(w => w.CountedBy).HasMaxLength(100);
+        e.HasIndex(w => w.Monday).IsUnique();
+    }
+}
+
+internal sealed class CalendarLinkMapping() : TableOf<CalendarLink>("plan_calendar_links")
+{
+    public override void Configure(EntityTypeBuilder<CalendarLink> e)
+    {
+        e.Property(l => l.TokenHash).HasMaxLength(64);
+        e.HasIndex(l => l.TokenHash).IsUnique();
+        e.HasOne<Person>().WithMany().HasForeignKey(l => l.PersonId).OnDelete(DeleteBehavior.Cascade);
+        e.HasOne<Station>().WithMany().HasForeignKey(l => l.StationId).OnDelete(DeleteBehavior.Cascade);
     }
 }

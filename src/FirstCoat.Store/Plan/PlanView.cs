@@ -159,6 +159,10 @@ public sealed record PlanView(
     /// <summary>All of it in lanes, laid out when somebody looks.</summary>
     public Lazy<PlanLanes> Lanes { get; init; } = new(new PlanLanes([], [], []));
 
+    /// <summary>What people have to do between two minutes.</summary>
+    public Func<long, long, WeekDraft> WeekOf { get; init; } =
+        (_, _) => new WeekDraft([], new Dictionary<string, long>());
+
     /// <summary>How full people and kinds of places are in the next weeks.</summary>
     public Lazy<IReadOnlyList<Utilisation>> Used { get; init; } = new([]);
 

@@ -33,6 +33,8 @@ export const ONLY: Record<string, readonly string[]> = {
   BagMove: ["bags", "assemblies", "reassembly", "builds", "floor", "card"],
   Baseline: ["outlook"],
   ForecastNight: ["outlook"],
+  CommittedWeek: ["week"],
+  CalendarLink: ["calendars"],
   WhatIf: ["what-ifs", "beside"],
   PrivateLink: ["links", "reports", "papers"],
   Account: ["accounts"],
@@ -114,6 +116,14 @@ export const surveyQuery = (id: string) =>
 export const operationsQuery = (id: string) =>
   queryOptions({ queryKey: ["operations", id], queryFn: () => ask(api.GET("/api/builds/{id}/operations", path(id))) });
 export const lanesQuery = queryOptions({ queryKey: ["lanes"], queryFn: () => ask(api.GET("/api/plan/lanes")) });
+/** @param of Any day of the week; null: this one. */
+export const weekQuery = (of: string | null) =>
+  queryOptions({
+    queryKey: ["week", of],
+    queryFn: () => ask(api.GET("/api/plan/week", { params: { query: of ? { of } : {} } })),
+    refetchInterval: 5 * 60_000,
+  });
+export const calendarsQuery = queryOptions({ queryKey: ["calendars"], queryFn: () => ask(api.GET("/api/calendars")) });
 export const startsOnQuery = (id: string, on: string) =>
   queryOptions({
     queryKey: ["starts-on", id, on],

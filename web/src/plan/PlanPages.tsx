@@ -3,10 +3,11 @@ import { useMay } from "../api/queries";
 import { PlaceLink } from "../ui/PlaceLink";
 
 /** The pages of the plan, the one you are in as the title. */
-export function PlanPages({ here, children }: { here: "plan" | "what-if"; children?: ReactNode }) {
+export function PlanPages({ here, children }: { here: "plan" | "week" | "what-if"; children?: ReactNode }) {
   const may = useMay();
   const pages = [
     { key: "plan", to: "/plan", name: "Plan" },
+    { key: "week", to: "/plan/week", name: "Week" },
     ...(may.manager ? [{ key: "what-if", to: "/plan/what-if", name: "What if" }] : []),
   ];
   return (

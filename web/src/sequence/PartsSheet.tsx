@@ -14,7 +14,9 @@ export function SplitSheet({ buildId, operation, onClose }: { buildId: string; o
   const [id] = useState(newId);
   const panels = (useQuery(bodyQuery(buildId)).data?.body.panels ?? []).filter((p) => operation.panels.includes(p.key));
   const [name, setName] = useState(`${operation.name}, second part`);
-  const [minutes, setMinutes] = useState(Math.round(operation.budgetMinutes / 2 / 15) * 15);
+  // Half of it, whatever it becomes meanwhile, until somebody says otherwise.
+  const [said, setMinutes] = useState<number | null>(null);
+  const minutes = said ?? Math.max(1, Math.round(operation.budgetMinutes / 30) * 15);
   const [taken, setTaken] = useState<string[]>([]);
   const [sideBySide, setSideBySide] = useState(false);
   const path = { params: { path: { id: operation.id } } };
