@@ -12,8 +12,8 @@ const password = "kettle-quay-demo";
 
 const views = [
   { name: "floor", who: "sunniva", size: desk, go: "/" },
-  { name: "builds", who: "sunniva", size: desk, go: "/builds" },
   { name: "plan", who: "sunniva", size: desk, go: "/plan" },
+  { name: "week", who: "sunniva", size: desk, go: "/plan/week" },
   { name: "build", who: "sunniva", size: desk, go: "/builds/41" },
   { name: "arrival", who: "sunniva", size: desk, go: "/builds/46/arrival" },
   { name: "two-bodies", who: "sunniva", size: desk, go: "/builds/44/two-bodies" },
@@ -23,7 +23,7 @@ const views = [
   { name: "survey", who: "sunniva", size: desk, go: "/builds/45/survey" },
   { name: "find", who: "wil", size: phone, go: "/find/41", tap: ["R quarter", "Rust", "goes through"] },
   { name: "bags", who: "sunniva", size: desk, go: "/builds/41/bags", tap: [/^Tray C3/] },
-  { name: "sequence", who: "sunniva", size: desk, go: "/builds/41/sequence" },
+  { name: "sequence", who: "sunniva", size: desk, go: "/builds/43/sequence" },
   { name: "forecast", who: "sunniva", size: desk, go: "/builds/41/forecast" },
   { name: "parts", who: "iben", size: desk, go: "/builds/41/parts" },
   { name: "outside", who: "iben", size: desk, go: "/builds/41/outside" },

@@ -90,7 +90,9 @@ describe("a build that has ended", () => {
         signatures: [],
         plannedPeople: [],
         panels: [],
-        stage: "block",
+        stage: "fill",
+        hazard: null,
+        terms: {},
       } as unknown as Schemas["OperationView"],
     ]);
     ended("closed", () => <SequenceTab />);

@@ -23,7 +23,7 @@ import { PlaceLink } from "../ui/PlaceLink";
 import { OperationActions } from "./OperationActions";
 import { bodyOf, formOf, type OperationForm } from "./operationBody";
 import { gateState } from "./riverMarks";
-import { circleOf, followersOf, type Operation } from "./strands";
+import { circleOf, followersOf, meanwhile, type Operation } from "./strands";
 import { TrialAnswer, useTrial } from "./TrialAnswer";
 
 type Link = Schemas["OperationLink"];
@@ -133,6 +133,7 @@ export function OperationColumn({
           <p>{o.caution}</p>
         </>
       )}
+      {o.kind === "outside" && !o.doneAt && <Meanwhile all={all} away={o} onGo={onGo} />}
       <h3 className="plan-heading">What follows</h3>
       {next.length === 0 && <p>Nothing follows it.</p>}
       <ul>
@@ -158,6 +159,29 @@ export function OperationColumn({
         </p>
       )}
     </section>
+  );
+}
+
+/** What can be worked on while it is away. */
+function Meanwhile({ all, away, onGo }: { all: readonly Operation[]; away: Operation; onGo: (id: string) => void }) {
+  const useful = meanwhile(all, away.id);
+  const SHOWN = 6;
+  return (
+    <>
+      <h3 className="plan-heading">Useful while it is away</h3>
+      {useful.length === 0 && <p>All that is left of this build waits for it.</p>}
+      <ol aria-label="Useful while it is away">
+        {useful.slice(0, SHOWN).map((o) => (
+          <li key={o.id} className="flex gap-2">
+            <button type="button" className="flex-1 text-left underline underline-offset-2" onClick={() => onGo(o.id)}>
+              {o.name}
+            </button>
+            <span className="text-ink2 flex-none">{o.starts ? day(dateOf(o.starts)) : "no date"}</span>
+          </li>
+        ))}
+      </ol>
+      {useful.length > SHOWN && <p className="text-ink2">And {useful.length - SHOWN} more.</p>}
+    </>
   );
 }
 

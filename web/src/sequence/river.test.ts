@@ -4,7 +4,7 @@ import { seeded } from "../tokens";
 import { beside } from "./RiverPicture";
 import { broken, layOut, type River } from "./riverLayout";
 import { gateState } from "./riverMarks";
-import { circleOf, inTime, type Operation, strandsOf } from "./strands";
+import { circleOf, inTime, meanwhile, type Operation, strandsOf } from "./strands";
 
 const work = (id: string, change: Partial<Schemas["OperationView"]> = {}, ...after: string[]): Operation =>
   ({
@@ -87,6 +87,20 @@ describe("strands", () => {
     expect(circleOf(all, "a", "c")?.map((o) => o.id)).toEqual(["a", "b", "c", "a"]);
     expect(circleOf(all, "d", "c")).toBeNull();
     expect(circleOf(all, "a", "a")?.map((o) => o.id)).toEqual(["a", "a"]);
+  });
+
+  it("tell what is useful while something is away: open work that does not wait for it, in order", () => {
+    const all = [
+      work("away", { kind: "outside" }),
+      work("needs", {}, "away"),
+      work("later", {}, "needs"),
+      work("second", { starts: day(4) }),
+      work("first", { starts: day(2) }),
+      work("past", { doneAt: day(1) }),
+      work("check", { kind: "gate" }),
+    ];
+    expect(meanwhile(all, "away").map((o) => o.id)).toEqual(["first", "second"]);
+    expect(meanwhile(all, "first").map((o) => o.id)).toEqual(["second", "needs", "later"]);
   });
 
   it("stand in time: done first, then by the plan, what has no date last; what comes before comes first", () => {

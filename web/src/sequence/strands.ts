@@ -54,6 +54,20 @@ export function circleOf(all: readonly Operation[], work: string, after: string)
   return way && first ? [...way, first] : null;
 }
 
+/** Work that does not need what another operation brings, in the order in which it is planned: what is useful while that is away. */
+export function meanwhile(all: readonly Operation[], away: string): Operation[] {
+  const next = followersOf(all);
+  const waits = new Set<string>([away]);
+  const open = [away];
+  for (let id = open.pop(); id !== undefined; id = open.pop())
+    for (const o of next.get(id) ?? [])
+      if (!waits.has(o.id)) {
+        waits.add(o.id);
+        open.push(o.id);
+      }
+  return inTime(all).filter((o) => o.kind === "work" && o.doneAt === null && !waits.has(o.id));
+}
+
 /**
  * The sequence as strands: the trunk is the chain with the most hours, then the next of what is left, until every operation is in one.
  * @returns The trunk first.
