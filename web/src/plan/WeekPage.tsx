@@ -160,7 +160,7 @@ function WeekPicture({ week }: { week: Week }) {
             {place.held.map((h) => {
               const b = builds.get(h.buildId);
               const [x1, x2] = [at(h.from), h.to ? at(h.to) : 1];
-              return b && x2 - x1 > 0.005 ? (
+              return b && x2 - x1 > 0.012 ? (
                 <span
                   key={h.from + h.buildId}
                   className="week-held"
@@ -312,14 +312,16 @@ function Row({
 }) {
   return (
     <li className="flex flex-wrap items-baseline gap-x-2 py-[3px]">
-      {build && <Dab number={build.number} colour={build.colourHex} w={28} h={16} />}
-      {build && operationId ? (
-        <PlaceLink to={`/builds/${build.number}/sequence?at=${operationId}`} className="underline underline-offset-2">
-          {text.replace(`${build.number} `, "")}
-        </PlaceLink>
-      ) : (
-        <span>{text}</span>
-      )}
+      <span className="flex items-baseline gap-2 min-w-0">
+        {build && <Dab number={build.number} colour={build.colourHex} w={28} h={16} />}
+        {build && operationId ? (
+          <PlaceLink to={`/builds/${build.number}/sequence?at=${operationId}`} className="underline underline-offset-2">
+            {text.replace(`${build.number} `, "")}
+          </PlaceLink>
+        ) : (
+          <span>{text}</span>
+        )}
+      </span>
       {children}
     </li>
   );

@@ -75,7 +75,7 @@ export function CommitSheet({ week, onClose }: { week: Week; onClose: () => void
                       step={0.25}
                       aria-label={`Hours promised: ${p.name}, ${r.name}`}
                       disabled={left.has(r.key)}
-                      value={(fewer.get(r.key) ?? r.minutes) / 60}
+                      value={Number(((fewer.get(r.key) ?? r.minutes) / 60).toFixed(2))}
                       onChange={(e) => {
                         const minutes = Math.round(Number(e.target.value) * 60);
                         setFewer(new Map([...fewer, [r.key, Math.max(1, Math.min(r.minutes, minutes))]]));

@@ -195,7 +195,7 @@ function Key({ letter, text, onPress }: { letter: string; text: string; onPress:
 
 function whenText(o: Operation): string {
   if (o.doneAt)
-    return `Done ${day(dateOf(o.doneAt))}${o.doneBy ? ` by ${o.doneBy}` : ""}, ${hm(o.spentMinutes)} h for ${hours(o.budgetMinutes)}.`;
+    return `Done ${day(dateOf(o.doneAt))}${o.doneBy ? ` by ${o.doneBy}` : ""}${o.kind === "work" ? `, ${hm(o.spentMinutes)} h for ${hours(o.budgetMinutes)}` : ""}.`;
   if (!o.starts || !o.finishes) return "It has no date in the plan.";
   return `${weekday(dateOf(o.starts))} ${timeOf(o.starts)} to ${weekday(dateOf(o.finishes))} ${timeOf(o.finishes)}${o.spentMinutes > 0 ? `, ${hm(o.spentMinutes)} h worked so far` : ""}.`;
 }

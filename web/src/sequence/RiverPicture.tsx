@@ -376,14 +376,17 @@ function Words({ river, all, nameOf }: { river: River; all: readonly Operation[]
   const allDone = before.length > 0 && before.every((o) => o.doneAt) && near.every((o) => !o.doneAt);
   const spent = before.reduce((sum, o) => sum + o.spentMinutes, 0);
   const starts = near.filter((o) => o.starts && !o.doneAt);
-  const head = (x: number, title: string, text: string) => (
+  // What does not fit its zone is left out: the table below has it.
+  const head = (x: number, title: string, text: string, room = 400) => (
     <g key={title}>
       <text x={x} y={24} className="river-head" fill={CHALK}>
         {title}
       </text>
-      <text x={x} y={40} className="river-small" fill={CHALK2}>
-        {text}
-      </text>
+      {text.length * 5.2 < room && (
+        <text x={x} y={40} className="river-small" fill={CHALK2}>
+          {text}
+        </text>
+      )}
     </g>
   );
   const narrow = river.near[1] - river.near[0] < 400;
@@ -398,6 +401,7 @@ function Words({ river, all, nameOf }: { river: River; all: readonly Operation[]
           allDone
             ? `${counted(before.length, "operation")}, ${hours(spent)} h for ${hours(hoursLikely(before))}`
             : `${counted(before.length, "operation")}, ${hours(hoursLikely(before))} h`,
+          river.near[0] - 24,
         )}
       {near.length > 0 &&
         head(
@@ -455,6 +459,13 @@ function Name({ r, nameOf, all }: { r: Reach; nameOf: (person: string) => string
       </text>
     ) : null;
   }
+  if (o.kind === "outside")
+    return (
+      <text x={r.x1} y={r.y - 9} className="river-small" fill={CHALK}>
+        {o.name}
+        {o.doneAt ? "" : o.finishes ? `, here ${soonDay(dateOf(o.finishes))}` : ""}
+      </text>
+    );
   if (isWait(o) || r.lines.length === 0) return null;
   const [likely, who] = [`${hours(o.budgetMinutes)} h`, o.doneAt ? undefined : o.plannedPeople.slice(0, 1).map(nameOf)[0]];
   const half = Math.max(r.width, 16) / 2;
