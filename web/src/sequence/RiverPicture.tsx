@@ -502,7 +502,7 @@ function InHand({ river, all }: { river: River; all: readonly Operation[] }) {
       <text
         key={o.id}
         x={(r.end + Math.min(needed, r.end + 260)) / 2}
-        y={r.y - 6}
+        y={o.kind === "outside" ? r.y + 15 : r.y - 6}
         className="river-small"
         textAnchor="middle"
         fill={o.slackDays > 0 ? CHALK2 : CHALK}

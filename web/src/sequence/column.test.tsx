@@ -1,7 +1,7 @@
 import { cleanup, fireEvent, screen, waitFor, within } from "@testing-library/react";
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 import { bodyQuery, buildsQuery, operationsQuery, queries, shopQuery } from "../api/queries";
-import { card, choicesOf, draw, press, problem, server, signIn, type, written } from "../testing";
+import { card, choicesOf, draw, operation, press, problem, server, signIn, type, written } from "../testing";
 import { SequenceTab } from "./SequenceTab";
 import type { Operation } from "./strands";
 
@@ -15,54 +15,27 @@ vi.mock("@tanstack/react-router", async (original) => ({
   useLocation: () => ({ pathname: "/builds/41/sequence", search: place }),
 }));
 
-const operation = (id: string, name: string, change: Partial<Operation> = {}, ...after: string[]): Operation =>
-  ({
+const metal = (id: string, name: string, change: Partial<Operation> = {}, ...after: string[]): Operation =>
+  operation({
     id,
     name,
-    position: 1,
     stage: "metal",
-    kind: "work",
     trade: "metal",
     budgetMinutes: 600,
-    earnedMinutes: 0,
     spentMinutes: 0,
     station: "bay",
-    personId: null,
     panels: [],
     coat: null,
-    held: null,
-    withoutStop: false,
-    gate: null,
-    canOverride: true,
-    hazard: null,
-    caution: null,
-    clockMinutes: 0,
-    after: after.map((o) => ({ operation: o, lagMinutes: 0 })),
     statedShare: null,
-    doneAt: null,
-    doneBy: null,
-    signatures: [],
-    starts: "2026-10-13T07:00:00Z",
-    finishes: "2026-10-14T10:00:00Z",
-    plannedPersonId: "wil",
-    plannedPeople: ["wil"],
-    missesDeadline: false,
-    startBy: null,
-    reason: null,
-    terms: {},
-    place: null,
-    assumes: null,
-    warning: null,
-    slackDays: 2,
-    version: 7,
+    after: after.map((o) => ({ operation: o, lagMinutes: 0 })),
     ...change,
-  }) as Operation;
+  });
 
 const all = [
-  operation("a", "Floor"),
-  operation("b", "Sills", { hazard: "welding", caution: "Fire watch." }, "a"),
-  operation("c", "Posts", {}, "b"),
-  operation("g", "Fit-up", { kind: "gate", gate: "fitUp", trade: null, budgetMinutes: 0, canOverride: false }, "c"),
+  metal("a", "Floor"),
+  metal("b", "Sills", { hazard: "welding", caution: "Fire watch." }, "a"),
+  metal("c", "Posts", {}, "b"),
+  metal("g", "Fit-up", { kind: "gate", gate: "fitUp", trade: null, budgetMinutes: 0, canOverride: false }, "c"),
 ];
 
 /** Answers trials with days and everything else with what was saved. */

@@ -15,7 +15,7 @@ import {
   whyQuery,
 } from "../api/queries";
 import { ClientTab } from "../reports/ClientTab";
-import { bodyOf, card, choicesOf, draw, press, problem, server, signIn, station, type, written } from "../testing";
+import { bodyOf, card, choicesOf, draw, operation, press, problem, server, signIn, station, type, written } from "../testing";
 import { SequenceTab } from "./SequenceTab";
 
 vi.mock("@tanstack/react-router", async (original) => ({
@@ -25,47 +25,6 @@ vi.mock("@tanstack/react-router", async (original) => ({
   useLocation: () => ({ search: {} }),
 }));
 
-const operation = (change: Partial<Schemas["OperationView"]>): Schemas["OperationView"] => ({
-  id: "o1",
-  position: 1,
-  stage: "fill",
-  kind: "work",
-  name: "Block the left side",
-  trade: "body",
-  budgetMinutes: 480,
-  earnedMinutes: 0,
-  spentMinutes: 95,
-  station: "prep",
-  personId: null,
-  panels: ["wingL"],
-  coat: "blocked",
-  held: null,
-  withoutStop: false,
-  gate: null,
-  canOverride: true,
-  hazard: null,
-  caution: null,
-  clockMinutes: 0,
-  after: [],
-  statedShare: 0.4,
-  doneAt: null,
-  doneBy: null,
-  signatures: [],
-  starts: "2026-10-13T07:00:00Z",
-  finishes: "2026-10-14T10:00:00Z",
-  plannedPersonId: "wil",
-  plannedPeople: ["wil"],
-  missesDeadline: false,
-  startBy: null,
-  reason: null,
-  terms: {},
-  place: null,
-  assumes: null,
-  warning: null,
-  slackDays: 2,
-  version: 7,
-  ...change,
-});
 const strip = operation({ id: "o0", name: "Strip", doneAt: "2026-09-01T10:00:00Z", doneBy: "Wil Aske", statedShare: null });
 const block = operation({ startBy: "2026-10-14T15:30:00Z", after: [{ operation: "o0", lagMinutes: 120 }] });
 const gate = operation({
