@@ -17,7 +17,7 @@ public sealed class DoneWorkShelf(TimeProvider time) : IDisposable
     /// is younger is looked at again.</summary>
     private static readonly TimeSpan Longest = TimeSpan.FromMinutes(10);
 
-    /// <summary>So many entries before the first read are looked at again: changes that ran while it was made.</summary>
+    /// <summary>So many entries before the first read are looked at again: of changes that ran beside it.</summary>
     private const int Spare = 200;
 
     private readonly SemaphoreSlim _turn = new(1);
