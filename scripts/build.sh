@@ -3,7 +3,9 @@
 sources_mark() { # changes when anything that is built changes
   { git -C "$ROOT" ls-files -s -- src web Directory.Build.props Directory.Packages.props global.json 2>/dev/null
     git -C "$ROOT" status --porcelain -- src web 2>/dev/null
-    git -C "$ROOT" diff -- src web 2>/dev/null; } | sha256sum | cut -d' ' -f1
+    git -C "$ROOT" diff -- src web 2>/dev/null
+    # What git does not track yet is built too.
+    git -C "$ROOT" ls-files -o -z --exclude-standard -- src web 2>/dev/null | (cd "$ROOT" && xargs -0 -r sha1sum); } | sha256sum | cut -d' ' -f1
 }
 
 web_packages() {

@@ -124,7 +124,7 @@ export async function send(page: Page, method: "POST" | "PUT", path: string, bod
 }
 
 const OF_A_BUILD = ["", "/arrival", "/survey", "/sequence", "/forecast", "/teardown", "/bags", "/hours", "/parts", "/outside", "/photos", "/estimate", "/money", "/client"];
-const PAGES = ["/", "/builds", "/plan", "/plan/what-if", "/shop", "/clock", "/builds/new"];
+const PAGES = ["/", "/builds", "/plan", "/plan/week", "/plan/what-if", "/shop", "/clock", "/builds/new"];
 
 /** Walks every page, the build's own among them: no rule of accessibility is broken, none is wider than the screen, no words of a picture lie over others, and on a phone every control is large enough for a thumb. */
 export async function fitsEveryPage(page: Page, width: number, build: number, axe = false) {
