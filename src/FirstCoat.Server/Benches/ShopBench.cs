@@ -14,7 +14,7 @@ internal static class ShopBench
         Copy = "bigrun";
 
     /// <summary>Said with the kept shop; another one is made when it differs.</summary>
-    private const string Edition = "4, 20261130000000_Start";
+    private const string Edition = "4, 20261130094352_CommittedWeeks";
 
     private const int Rounds = 40;
     private static readonly Instant Now = Instant.FromUtc(2026, 10, 13, 9, 42);
@@ -37,6 +37,7 @@ internal static class ShopBench
             ]
         ),
         ("plan", ["/api/builds", "/api/plan/lanes"]),
+        ("week", ["/api/builds", "/api/plan/week"]),
         (
             "sequence",
             [

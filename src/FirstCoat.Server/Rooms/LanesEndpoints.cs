@@ -148,7 +148,13 @@ public static class LanesEndpoints
             .WithName("getStartsOn");
     }
 
-    private static async Task<LanesView> Lanes(LanesDesk desk, PlanDesk plan, ShopClock clock, CancellationToken cancel)
+    private static async Task<LanesView> Lanes(
+        LanesDesk desk,
+        PlanDesk plan,
+        ShopClock clock,
+        CurrentActor current,
+        CancellationToken cancel
+    )
     {
         var facts = await desk.Look(cancel);
         var (futuresAt, chances) = await plan.LastChances(cancel);
@@ -158,7 +164,7 @@ public static class LanesEndpoints
         var work = lanes
             .Blocks.Where(b => open.Contains(Guid.Parse(b.Build)))
             .Select(b => Planned(b, facts))
-            .Concat(Behind(facts))
+            .Concat(Behind(facts, current.Actor))
             .ToList();
         return new(
             clock.Now,
@@ -260,14 +266,14 @@ public static class LanesEndpoints
 
     /// <summary>What was worked on since last week, by operation and person. In which of several places of a kind it
     /// was is on no record.</summary>
-    private static IEnumerable<LaneWork> Behind(LaneFacts facts)
+    private static IEnumerable<LaneWork> Behind(LaneFacts facts, Actor actor)
     {
         var only = facts
             .Stations.GroupBy(s => s.Kind)
             .Where(k => k.Count() == 1)
             .ToDictionary(k => k.Key, k => k.Single().Id);
         return facts
-            .Worked.Where(w => facts.Operations.ContainsKey(w.Operation))
+            .Worked.Where(w => facts.Operations.ContainsKey(w.Operation) && actor.ReadsHoursOf(w.Person))
             .GroupBy(w => (w.Operation, w.Person))
             .Select(g =>
             {

@@ -135,8 +135,10 @@ public static class WeekEndpoints
 
     public static void MapWeek(this RouteGroupBuilder api)
     {
-        api.MapGet("/plan/week", async (DateOnly? of, WeekDesk desk, CancellationToken cancel) =>
-                Show(await desk.Look(of is { } d ? LocalDate.FromDateOnly(d) : null, cancel))
+        api.MapGet(
+                "/plan/week",
+                async (DateOnly? of, WeekDesk desk, CurrentActor current, CancellationToken cancel) =>
+                    Show(await desk.Look(of is { } d ? LocalDate.FromDateOnly(d) : null, cancel), current.Actor)
             )
             .RequireAuthorization(Policies.Anyone)
             .WithName("getWeek");
@@ -210,12 +212,12 @@ public static class WeekEndpoints
             .RequireRateLimiting(Policies.LinkLimit)
             .WithName("readCalendar");
 
-    private static WeekView Show(WeekFacts facts)
+    private static WeekView Show(WeekFacts facts, Actor actor)
     {
         var zone = facts.Calendar.Zone!;
         // Who has no trade and nothing to do is no hand of the hall.
         var people = facts
-            .People.Select(p => Person(p, facts))
+            .People.Select(p => Person(p, facts, actor))
             .Where(p => p.Trades.Count + p.Blocks.Count + p.Promises.Count > 0)
             .ToList();
         var promises = people.SelectMany(p => p.Promises).ToList();
@@ -299,7 +301,7 @@ public static class WeekEndpoints
             ];
     }
 
-    private static WeekPerson Person(Person person, WeekFacts facts)
+    private static WeekPerson Person(Person person, WeekFacts facts, Actor actor)
     {
         var key = person.Id.ToString();
         var zone = facts.Calendar.Zone!;
@@ -312,7 +314,7 @@ public static class WeekEndpoints
         var offers = facts.Draft.Work.Where(w => w.Person == key).ToList();
         var worked = facts.Worked.Where(w => w.Person == person.Id).ToList();
         var blocks = new List<WeekBlock>();
-        foreach (var w in worked)
+        foreach (var w in worked.Where(_ => actor.ReadsHoursOf(person.Id)))
         {
             var (from, to) = (Instant.Max(w.From, start), Instant.Min(w.To ?? facts.Now, end));
             if (to > from)

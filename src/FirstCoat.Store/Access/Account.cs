@@ -47,6 +47,9 @@ public sealed record Actor(Guid AccountId, Guid? PersonId, string Name, string R
 
     /// <summary>Manager or office: who sees prices and clients. Nobody else does.</summary>
     public bool IsDesk => IsManager || IsOffice;
+
+    /// <summary>The desk reads everybody's hours, others their own.</summary>
+    public bool ReadsHoursOf(Guid person) => IsDesk || person == PersonId;
 }
 
 /// <summary>Holds the actor of one request. Nobody said who: nothing is done.</summary>

@@ -116,6 +116,42 @@ public sealed class LanesTests : IClassFixture<ShopFixture>, IAsyncLifetime
     }
 
     [Fact]
+    public async Task Hours_of_others_are_the_desk_s_to_read()
+    {
+        _shop.At(new LocalDate(2026, 3, 3), 8, 0);
+        var other = (await Lanes(_shop.Manager))
+            .GetProperty("people")
+            .EnumerateArray()
+            .Select(p => p.GetProperty("id").GetGuid())
+            .First(p => p != _shop.TechnicianPerson);
+        await _shop
+            .Manager.PostAsJsonAsync(
+                "/api/hours",
+                new
+                {
+                    id = Guid.CreateVersion7(),
+                    personId = other,
+                    operationId = _work,
+                    start = "2026-03-02T08:00:00Z",
+                    stop = "2026-03-02T11:30:00Z",
+                    kind = "billable",
+                    note = "",
+                }
+            )
+            .Json();
+        Has(await Lanes(_shop.Manager), _work, worked: true).ShouldBeTrue();
+        Has(await Lanes(_shop.Office), _work, worked: true).ShouldBeTrue();
+        Has(await Lanes(_shop.Technician), _work, worked: true).ShouldBeFalse();
+        static int Worked(JsonElement week) =>
+            week.GetProperty("people")
+                .EnumerateArray()
+                .SelectMany(p => p.GetProperty("blocks").EnumerateArray())
+                .Count(b => b.GetProperty("state").GetString() == "worked");
+        Worked(await _shop.Manager.GetAsync("/api/plan/week?of=2026-03-02").Json()).ShouldBe(1);
+        Worked(await _shop.Technician.GetAsync("/api/plan/week?of=2026-03-02").Json()).ShouldBe(0);
+    }
+
+    [Fact]
     public async Task The_axis_begins_with_last_weeks_Monday_and_knows_the_days_on_which_nobody_works()
     {
         var lanes = await Lanes();
