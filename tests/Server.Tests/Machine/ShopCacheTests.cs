@@ -185,8 +185,8 @@ public sealed partial class ShopCacheTests(ShopFixture shop) : IClassFixture<Sho
     {
         var build = await TestBuild.Open(shop);
         var (one, other) = (await build.Add(TestBuild.Work("One")), await build.Add(TestBuild.Work("Other")));
-        shop.At(new(2026, 8, 11), 9, 0);
-        await build.Hours(one, "2026-08-10T08:00:00Z", "2026-08-10T09:00:00Z");
+        shop.At(new(2026, 7, 28), 9, 0); // before another test of this shop starts a clock
+        await build.Hours(one, "2026-07-27T08:00:00Z", "2026-07-27T09:00:00Z");
         var shelf = new DoneWorkShelf(Get<TimeProvider>());
         async Task<List<int>> Spent()
         {
@@ -200,8 +200,8 @@ public sealed partial class ShopCacheTests(ShopFixture shop) : IClassFixture<Sho
         await shop.Manager.PostAsync($"/api/operations/{one}/done", null).Json();
         (await Spent()).ShouldBe([60]);
         var late = Guid.CreateVersion7();
-        await build.Hours(one, "2026-08-10T10:00:00Z", "2026-08-10T10:30:00Z", id: late);
-        await build.Hours(other, "2026-08-10T11:00:00Z", "2026-08-10T11:10:00Z");
+        await build.Hours(one, "2026-07-27T10:00:00Z", "2026-07-27T10:30:00Z", id: late);
+        await build.Hours(other, "2026-07-27T11:00:00Z", "2026-07-27T11:10:00Z");
         (await Spent()).ShouldBe([90]);
         await shop.Manager.PostAsync($"/api/operations/{other}/done", null).Json();
         (await Spent()).ShouldBe([10, 90]);
