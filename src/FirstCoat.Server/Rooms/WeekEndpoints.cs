@@ -135,10 +135,8 @@ public static class WeekEndpoints
 
     public static void MapWeek(this RouteGroupBuilder api)
     {
-        api.MapGet(
-                "/plan/week",
-                async (DateOnly? of, WeekDesk desk, CurrentActor current, CancellationToken cancel) =>
-                    Show(await desk.Look(of is { } d ? LocalDate.FromDateOnly(d) : null, cancel), current.Actor)
+        api.MapGet("/plan/week", async (DateOnly? of, WeekDesk desk, CurrentActor current, CancellationToken cancel) =>
+                Show(await desk.Look(of is { } d ? LocalDate.FromDateOnly(d) : null, cancel), current.Actor)
             )
             .RequireAuthorization(Policies.Anyone)
             .WithName("getWeek");

@@ -142,11 +142,14 @@ public sealed class LanesTests : IClassFixture<ShopFixture>, IAsyncLifetime
         Has(await Lanes(_shop.Manager), _work, worked: true).ShouldBeTrue();
         Has(await Lanes(_shop.Office), _work, worked: true).ShouldBeTrue();
         Has(await Lanes(_shop.Technician), _work, worked: true).ShouldBeFalse();
-        static int Worked(JsonElement week) =>
+        int Worked(JsonElement week) =>
             week.GetProperty("people")
                 .EnumerateArray()
                 .SelectMany(p => p.GetProperty("blocks").EnumerateArray())
-                .Count(b => b.GetProperty("state").GetString() == "worked");
+                .Count(b =>
+                    b.GetProperty("state").GetString() == "worked"
+                    && b.GetProperty("operationId").GetString() == _work.ToString()
+                );
         Worked(await _shop.Manager.GetAsync("/api/plan/week?of=2026-03-02").Json()).ShouldBe(1);
         Worked(await _shop.Technician.GetAsync("/api/plan/week?of=2026-03-02").Json()).ShouldBe(0);
     }
