@@ -471,7 +471,9 @@ function Name({ r, nameOf, all }: { r: Reach; nameOf: (person: string) => string
   const half = Math.max(r.width, 16) / 2;
   const top = r.y - half - 8;
   const waits = !o.doneAt && o.reason?.kind === "decision";
-  const date = o.doneAt ? `done ${soonDay(dateOf(o.doneAt))}` : o.starts ? soonDay(dateOf(o.starts)) : "no date";
+  const room = (r.x2 - r.x1 + 4) / 5.6;
+  const done = o.doneAt ? soonDay(dateOf(o.doneAt)) : "";
+  const date = o.doneAt ? (done.length + 5 < room ? `done ${done}` : done) : o.starts ? soonDay(dateOf(o.starts)) : "no date";
   return (
     <g textAnchor="middle">
       {r.lines.map((l, i) => (

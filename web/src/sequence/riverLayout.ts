@@ -49,7 +49,7 @@ const TOP = 112;
 const BOTTOM = 26;
 const LINE = 13;
 /** Work that is shorter than this has no room for its name. */
-const NAMED = 32;
+const NAMED = 52;
 /** Below this width the picture is a phone's. */
 export const NARROW = 700;
 const MOST_PER_HOUR = 1.9;
@@ -75,7 +75,7 @@ export function broken(name: string, letters: number): string[] {
     } else line = longer;
   }
   lines.push(line);
-  const cut = (s: string) => (s.length > letters + 2 ? `${s.slice(0, letters)}.` : s);
+  const cut = (s: string) => (s.length > letters ? `${s.slice(0, letters - 1)}.` : s);
   return lines.length > 3 ? [...lines.slice(0, 2), `${lines[2]}…`].map(cut) : lines.map(cut);
 }
 
