@@ -76,6 +76,9 @@ export const soonDay = (date: string) =>
 export const month = (date: string) => dayFormat({ month: "short" }).format(asDay(date)).slice(0, 3);
 
 export const weekday = (date: string) => dayFormat({ weekday: "short", day: "numeric", month: "short" }).format(asDay(date));
+/** "Tue 13", "Tue": where the month is said beside it, and where the day is. */
+export const dayOfMonth = (date: string) => dayFormat({ weekday: "short", day: "numeric" }).format(asDay(date));
+export const dayOfWeek = (date: string) => dayFormat({ weekday: "short" }).format(asDay(date));
 export const longDay = (date: string) => dayFormat({ weekday: "long", day: "numeric", month: "long", year: "numeric" }).format(asDay(date));
 
 /** Whoever reads it: dates and times that are also read by the code. */

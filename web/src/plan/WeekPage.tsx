@@ -2,7 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useLocation, useNavigate } from "@tanstack/react-router";
 import { useState } from "react";
 import { useMay, weekQuery } from "../api/queries";
-import { addDays, dateOf, hours, month, percent, timeOf, weekday } from "../format";
+import { addDays, dateOf, dayOfMonth, dayOfWeek, hours, month, percent, timeOf, weekday } from "../format";
 import { inkOn, mix, OXIDE, P1 } from "../tokens";
 import { Dab } from "../ui/Dab";
 import { PlaceLink } from "../ui/PlaceLink";
@@ -124,7 +124,7 @@ function WeekPicture({ week }: { week: Week }) {
         <span className="week-days">
           {days.map((d) => (
             <span key={d.date} className={d.date === week.today ? "font-[680]" : "text-ink2"}>
-              {weekday(d.date).replace(/ \w+$/, "")}
+              {dayOfMonth(d.date)}
             </span>
           ))}
         </span>
@@ -403,7 +403,7 @@ function FillIns({ week }: { week: Week }) {
         {useful.slice(0, 6).map(({ block, person, build }) => (
           <li key={`${block.key}${person}`}>
             <b>
-              {weekday(dateOf(block.from)).replace(/ \d+ \w+$/, "")} {timeOf(block.from)}
+              {dayOfWeek(dateOf(block.from))} {timeOf(block.from)}
             </b>{" "}
             {person} {hours((Date.parse(block.to) - Date.parse(block.from)) / 60_000)} h: {build?.number} {block.name}
           </li>

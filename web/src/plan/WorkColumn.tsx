@@ -6,13 +6,13 @@ import { dateOf, day, days, hm, timeOf, today, weekday } from "../format";
 import { Dab } from "../ui/Dab";
 import { PlaceLink } from "../ui/PlaceLink";
 import { Shown } from "../ui/States";
+import { movesText } from "./moves";
 import { Roots } from "./WhySheet";
 
 type View = Schemas["LanesView"];
 type Work = Schemas["LaneWork"];
 
 const when = (at: string) => `${weekday(dateOf(at))} ${timeOf(at)}`;
-const inDays = (n: number) => `${days(n)} ${n === 1 ? "day" : "days"}`;
 
 /** One block of the plan: when, where and who, what holds it, what it holds, and what if it started on another day. */
 export function WorkColumn({
@@ -144,10 +144,7 @@ function Go({ name, to, onGo }: { name: string; to: string | null; onGo: (key: s
 /** Who gains and who loses how many days, or why it cannot be. */
 export function costOf(work: Work, then: Schemas["StartsOnView"]): string {
   if (then.sooner) return `It cannot start sooner than ${when(work.start)}: see what holds it.`;
-  const moves = then.moves.map((m) => `${m.buildNumber} ${inDays(Math.abs(m.days))} ${m.days > 0 ? "later" : "sooner"}`);
-  return `Planned ${when(then.start)} to ${when(then.finish)}. ${
-    moves.length === 0 ? "No build’s planned finish moves." : `Planned finishes: ${moves.join(", ")}.`
-  }`;
+  return `Planned ${when(then.start)} to ${when(then.finish)}. ${movesText(then.moves)}`;
 }
 
 /** What the plan says of another day: planned finishes are compared, nothing is kept. */

@@ -1,6 +1,7 @@
 import { cleanup, fireEvent, screen, waitFor, within } from "@testing-library/react";
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 import { calendarsQuery, queries, shopQuery, weekQuery } from "../api/queries";
+import { readIn } from "../format";
 import { bodyOf, draw, press, problem, server, signIn, type } from "../testing";
 import { WeekPage } from "./WeekPage";
 import { WeekPrint } from "./WeekPrint";
@@ -137,6 +138,14 @@ describe("the week in words", () => {
 });
 
 describe("the page of the week", () => {
+  it("writes its days as whoever reads it does", () => {
+    readIn("en-US");
+    see(week());
+    readIn("en-GB");
+    expect(screen.getByText("13 Tue")).toBeTruthy();
+    expect(screen.getByRole("region", { name: /Useful half hours/ }).textContent).toMatch(/Thu 13:00 Wil Aske 2 h: 45 Bed floor/);
+  });
+
   it("lists what is planned for each, with what is free", () => {
     see(week());
     const wil = within(screen.getByRole("region", { name: "Wil Aske" }));

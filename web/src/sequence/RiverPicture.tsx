@@ -1,6 +1,6 @@
 import { type KeyboardEvent, type PointerEvent, useEffect, useMemo, useRef, useState } from "react";
 import type { Schemas } from "../api/client";
-import { counted, dateOf, day, days, hours, soonDay, supportName, words } from "../format";
+import { counted, dateOf, day, days, hours, month, soonDay, supportName, words } from "../format";
 import { pointAt } from "../geometry";
 import { layerColour } from "../pictures/Strata";
 import { CHALK, CHALK2, contrast, GUIDE, GUIDE3, INK, inkOn, mix, OXIDE_LT } from "../tokens";
@@ -434,7 +434,7 @@ function Months({ river }: { river: River }) {
   return river.reaches.map((r) => {
     const at = r.work.doneAt ?? r.work.starts;
     if (r.zone === "near" || !at || r.work.kind === "gate") return null;
-    const name = new Intl.DateTimeFormat("en-GB", { month: "short", timeZone: "UTC" }).format(new Date(`${dateOf(at)}T00:00Z`));
+    const name = month(dateOf(at));
     if (name === last || r.x1 - lastX < 26) return null;
     [last, lastX] = [name, r.x1];
     return (
@@ -455,7 +455,7 @@ function Name({ r, nameOf, all }: { r: Reach; nameOf: (person: string) => string
     const state = gateState(o, new Map(all.map((a) => [a.id, a])));
     return state === "ready" ? (
       <text x={x} y={r.y + 30} className="river-small" textAnchor="middle" fill={OXIDE_LT}>
-        {o.name}: waits for you
+        {o.name}: waits for a name
       </text>
     ) : null;
   }
@@ -485,7 +485,7 @@ function Name({ r, nameOf, all }: { r: Reach; nameOf: (person: string) => string
         {who && (likely.length + who.length + 2) * 5.6 < r.x2 - r.x1 + 10 ? `${likely}, ${who}` : likely}
       </text>
       <text x={x} y={r.y + half + 14} className="river-small" fill={waits ? OXIDE_LT : CHALK2}>
-        {waits ? "waits for you" : date}
+        {waits ? "open question" : date}
       </text>
     </g>
   );

@@ -1,11 +1,10 @@
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import type { Schemas } from "../api/client";
-import { dateOf, days, timeOf, weekday } from "../format";
+import { dateOf, timeOf, weekday } from "../format";
+import { movesText } from "../plan/moves";
 
 type Trial = Schemas["TrialView"];
-
-const inDays = (n: number) => `${days(n)} ${n === 1 ? "day" : "days"}`;
 
 /** What the plan would say of a change, once the hand has rested on it. Nothing is kept by asking. */
 export function useTrial<B>(change: B | null, send: (change: B) => Promise<Trial>, of: readonly string[]) {
@@ -24,12 +23,6 @@ export function useTrial<B>(change: B | null, send: (change: B) => Promise<Trial
     gcTime: 0,
   });
   return { asked: wanted !== null, waiting: asked !== wanted || answer.isFetching, error: answer.error, data: answer.data };
-}
-
-/** Who gains and who loses how many days, by planned finishes. */
-export function movesText(moves: Trial["moves"]): string {
-  if (moves.length === 0) return "No build’s planned finish moves.";
-  return `Planned finishes: ${moves.map((m) => `${m.buildNumber} ${inDays(Math.abs(m.days))} ${m.days > 0 ? "later" : "sooner"}`).join(", ")}.`;
 }
 
 /** The plan's answer to a change before it is saved; a change that cannot be says why. */
