@@ -50,6 +50,12 @@ database_way() {
 
 port_busy() { (exec 3<>"/dev/tcp/127.0.0.1/$1") 2>/dev/null; }
 
+free_port() { # the first free port from $1 on
+  local p=$1
+  while port_busy "$p"; do p=$((p + 1)); done
+  echo "$p"
+}
+
 db_folder() { echo "$DATA/$1/pg"; }
 
 # Running means: the process in the pid file is a postgres that names our folder. pg_ctl only asks for some process.
@@ -156,13 +162,17 @@ db_start() { # name port [trust] [settings...]
   chmod 711 "$DATA" "$DATA/$name"
   db_init "$name" "$how"
   if db_running "$name"; then return 0; fi
-  port=$(free_port "$port")
-  if ! db_launch "$name" "$port" "$@"; then
-    tail -5 "$(db_folder "$name")/server.log" >&2 || true
-    disk_full "$DATA" && fail "PostgreSQL did not start: the disk is full. Make room on it and start again."
-    fail "PostgreSQL did not start; the end of $(db_folder "$name")/server.log stands above."
-  fi
-  echo "$port" >"$DATA/$name/port"
+  local tries
+  for tries in 1 2 3 4 5 6 7 8; do
+    port=$(free_port "$port")
+    if db_launch "$name" "$port" "$@"; then echo "$port" >"$DATA/$name/port"; return 0; fi
+    # A port on which nobody answers can be taken all the same: by a connection going out, or by a start beside this one.
+    tail -5 "$(db_folder "$name")/server.log" | grep -q "Address already in use" || break
+    port=$((port + 1))
+  done
+  tail -5 "$(db_folder "$name")/server.log" >&2 || true
+  disk_full "$DATA" && fail "PostgreSQL did not start: the disk is full. Make room on it and start again."
+  fail "PostgreSQL did not start; the end of $(db_folder "$name")/server.log stands above."
 }
 
 # A database that was killed is started again where it was; what its last processes still hold is waited for.

@@ -19,7 +19,7 @@ run_tests() {
     # Style is judged beside the tests: it needs one core, and they wait for the database half of their time.
     (check_style) >"$CI_REPORTS/style.log" 2>&1 &
     local style=$!
-    db_start test 55440 trust "-c fsync=off -c synchronous_commit=off -c full_page_writes=off -c max_connections=200"
+    db_start test 15440 trust "-c fsync=off -c synchronous_commit=off -c full_page_writes=off -c max_connections=200"
     export FIRSTCOAT_TEST_DB="Host=127.0.0.1;Port=$(cat "$DATA/test/port");Username=shop;Database=postgres;Maximum Pool Size=20"
     step "Core and server" dotnet_tests || broken=1
     step "Format, types, lint" finish_style "$style" || broken=1

@@ -2,7 +2,7 @@ import { cpSync, mkdirSync, mkdtempSync, readdirSync, rmSync, statSync, writeFil
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { afterAll, afterEach, beforeAll, describe, expect, it } from "vitest";
-import { asRoot, command, Shop, until, Visitor } from "./shop";
+import { asRoot, command, heldPort, Shop, until, Visitor } from "./shop";
 
 const mode = (path: string) => (statSync(path).mode & 0o777).toString(8);
 
@@ -113,6 +113,15 @@ describe("what lies in the folder", () => {
     expect(mode(put.path("shop/pg"))).toBe("700");
     expect(mode(put.path("shop/photos"))).toBe("700");
     await put.remove();
+  });
+
+  it("takes another port for its database when a connection that goes out holds the one it was given", async () => {
+    const held = await heldPort();
+    shop = new Shop();
+    await shop.start({ FIRSTCOAT_DATABASE_PORT: `${held.port}` });
+    expect(Number(shop.databasePort)).toBeGreaterThan(held.port);
+    await shop.end();
+    held.letGo();
   });
 
   it("is moved aside and not removed when a database was begun and never made", async () => {

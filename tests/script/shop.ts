@@ -1,5 +1,6 @@
 import { type ChildProcess, execFileSync, spawn, spawnSync } from "node:child_process";
 import { existsSync, mkdtempSync, readFileSync, rmSync } from "node:fs";
+import { type AddressInfo, createServer, type Socket } from "node:net";
 import { tmpdir } from "node:os";
 import { join, resolve } from "node:path";
 
@@ -35,9 +36,9 @@ export class Shop {
   }
 
   /** Starts it and waits until it says where it is. */
-  async start(...args: string[]) {
+  async start(env: Record<string, string> = {}) {
     this.said = "";
-    const p = spawn(script, ["start", "--port", "5290", ...args], { env: this.env, stdio: ["ignore", "pipe", "pipe"] });
+    const p = spawn(script, ["start", "--port", "5290"], { env: { ...this.env, ...env }, stdio: ["ignore", "pipe", "pipe"] });
     this.running = p;
     const hear = (d: Buffer) => {
       this.said += d.toString();
@@ -140,3 +141,20 @@ export class Visitor {
 export const asRoot = process.getuid?.() === 0;
 
 export const command = (name: string, ...args: string[]) => execFileSync(name, args, { encoding: "utf8" });
+
+/** A port that a connection going out holds: nobody answers on it. Node's own connections let others take theirs; curl's do not. */
+export async function heldPort() {
+  const answering = createServer().listen(0, "127.0.0.1");
+  await new Promise((done) => answering.once("listening", done));
+  const arrived = new Promise<Socket>((done) => answering.once("connection", done));
+  const out = spawn("curl", ["-s", `http://127.0.0.1:${(answering.address() as AddressInfo).port}`], { stdio: "ignore" });
+  const at = await arrived;
+  return {
+    port: at.remotePort ?? 0,
+    letGo: () => {
+      out.kill();
+      at.destroy();
+      answering.close();
+    },
+  };
+}
