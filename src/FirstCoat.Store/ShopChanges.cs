@@ -26,6 +26,7 @@ public sealed class ShopChanges : ISaveChangesInterceptor, IDbTransactionInterce
     public static readonly IReadOnlySet<string> Beside = new HashSet<string>
     {
         nameof(Account),
+        nameof(Acknowledgement),
         nameof(ApprovalCode),
         nameof(Bag),
         nameof(BagMove),

@@ -63,6 +63,7 @@ public sealed class ShopDb(
     public DbSet<CalendarLink> CalendarLinks => Set<CalendarLink>();
     public DbSet<TimeEntry> TimeEntries => Set<TimeEntry>();
     public DbSet<PartLine> Parts => Set<PartLine>();
+    public DbSet<Acknowledgement> Acknowledgements => Set<Acknowledgement>();
     public DbSet<ShopTime> ShopTimes => Set<ShopTime>();
     public DbSet<MaterialBooking> Materials => Set<MaterialBooking>();
     public DbSet<OutsideJob> OutsideJobs => Set<OutsideJob>();

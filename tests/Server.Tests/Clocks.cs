@@ -13,7 +13,9 @@ internal static class Clocks
         string kind = "billable",
         decimal? share = null,
         bool? breakWorked = null,
-        Guid? id = null
+        Guid? id = null,
+        bool acknowledged = true,
+        string? at = null
     ) =>
         by.PostAsJsonAsync(
             "/api/clock/start",
@@ -25,6 +27,8 @@ internal static class Clocks
                 kind,
                 share,
                 breakWorked,
+                acknowledged,
+                at,
             }
         );
 

@@ -136,7 +136,8 @@ public sealed class TestBuild(ShopFixture shop, Guid id)
         string kind = "work",
         string? gate = null,
         string? coat = null,
-        string[]? panels = null
+        string[]? panels = null,
+        string? hazard = null
     ) =>
         new
         {
@@ -152,7 +153,7 @@ public sealed class TestBuild(ShopFixture shop, Guid id)
             held = (string?)null,
             withoutStop = false,
             gate,
-            hazard = (string?)null,
+            hazard,
             clockMinutes = 0,
             after = after ?? [],
             position = (int?)null,

@@ -171,8 +171,17 @@ test("a door comes apart into six bags on the phone; one is lost and found; labe
   await phone.getByRole("button", { name: "Begin" }).click();
   await expect(phone.getByRole("button", { name: "Left door, 0 of 9 off" })).toBeVisible();
   await accessible(phone, "teardown on the phone");
+  let read = 0;
   for (let i = 1; i <= 6; i++) {
-    await phone.getByRole("button", { name: "Doing", exact: true }).click();
+    const doing = phone.getByRole("button", { name: "Doing", exact: true });
+    const caution = phone.getByRole("button", { name: "I have read this: start" });
+    await doing.click();
+    await expect(caution.or(phone.getByRole("button", { name: "Doing", pressed: true }))).toBeVisible();
+    if (await caution.isVisible()) {
+      read++;
+      await caution.click();
+    }
+    await expect(phone.getByRole("button", { name: "Doing", pressed: true })).toBeVisible();
     await phone.getByRole("button", { name: "Removed", exact: true }).click();
     const sheet = phone.getByRole("dialog");
     await sheet.getByLabel("Tray, such as C3-7").fill(`d2-${i}`);
@@ -181,6 +190,8 @@ test("a door comes apart into six bags on the phone; one is lost and found; labe
     await sheet.getByRole("button", { name: "In the bag" }).click();
     await expect(phone.getByRole("button", { name: `Left door, ${i} of 9 off` })).toBeVisible();
   }
+  // Glass is lifted twice, and read about once.
+  expect(read).toBe(1);
   const bags = (await (await desk.request.get(`/api/builds/${id}/bags`)).json()).bags as { code: number; label: string; place: string; id: string }[];
   expect(bags.map((b) => b.place)).toEqual(["D2-1", "D2-2", "D2-3", "D2-4", "D2-5", "D2-6"]);
 

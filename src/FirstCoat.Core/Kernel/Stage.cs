@@ -65,6 +65,9 @@ public static class Cautions
 {
     public const string Defer = "Local codes, product data sheets and licensed practice come first.";
 
+    /// <summary>The caution as it is shown and acknowledged: what is usual, and what comes before it.</summary>
+    public static string Text(Hazard hazard) => $"{For(hazard)} {Defer}";
+
     public static string For(Hazard hazard) =>
         hazard switch
         {

@@ -95,7 +95,8 @@ public sealed record PlanDoor(int HeightMm, int MarginMm);
 public sealed record PlanStock(string Name, int Count);
 
 /// <summary>Two kinds of work that keep out of each other's way, everywhere or within one space.</summary>
-public sealed record AirRule(string One, string Other, string Why);
+/// <param name="OnOneVehicle">It holds for work on one vehicle, wherever that stands, in place of one air space.</param>
+public sealed record AirRule(string One, string Other, string Why, bool OnOneVehicle = false);
 
 /// <summary>While work of a kind goes on, so many places of a kind of station are nobody's.</summary>
 public sealed record CrowdRule(string Kind, string Station, int Count);

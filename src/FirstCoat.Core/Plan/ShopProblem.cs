@@ -33,7 +33,7 @@ internal sealed class ShopProblem
     private readonly PlanFacts _f;
     private readonly IReadOnlyList<Decision> _open;
     private readonly ILookup<Guid, Operation> _operations;
-    private readonly Dictionary<StationKind, string> _air;
+    private readonly AirSpaces _air;
     private readonly IReadOnlyDictionary<Trade, decimal> _rates;
     private readonly HashSet<string> _things;
     private readonly ILookup<Guid?, OutsideJob> _away;
@@ -45,10 +45,7 @@ internal sealed class ShopProblem
     {
         (_f, _open) = (facts, open);
         _operations = facts.Operations.ToLookup(o => o.BuildId);
-        _air = facts
-            .Stations.Where(s => s.Terms.AirSpace.Length > 0)
-            .GroupBy(s => s.Kind)
-            .ToDictionary(g => g.Key, g => g.First().Terms.AirSpace);
+        _air = new(facts.Stations);
         _rates = TradeRates.On(Today, facts.People);
         _things = facts.Shop.Plan.Things.Select(t => t.Name).ToHashSet();
         _away = facts.Jobs.Where(j => j.IsAway).ToLookup(j => j.OperationId);
@@ -79,7 +76,12 @@ internal sealed class ShopProblem
             [
                 .. _f.Shop.Plan.Crowds.Select(c => new CrowdRule(c.Work.ToString(), c.Closes.ToString(), c.Count)),
             ],
-            Air = [.. _f.Shop.Plan.Air.Select(a => new AirRule(a.One.ToString(), a.Other.ToString(), a.Why))],
+            Air =
+            [
+                .. _f
+                    .Shop.Plan.Clashes()
+                    .Select(a => new AirRule(a.One.ToString(), a.Other.ToString(), a.Why, a.OnOneVehicle)),
+            ],
         };
 
     private PlanPerson Person(Person p) =>
@@ -412,8 +414,8 @@ internal sealed class ShopProblem
             Begun = begun,
             UnderWay = running,
             Preferred = [.. t.Preferred.Select(p => p.ToString())],
-            Kinds = t.Kinds.Select(k => k.ToString()).ToHashSet(),
-            Space = o.Station is { } s ? _air.GetValueOrDefault(s, s.ToString()) : b.Id.ToString(),
+            Kinds = o.Kinds.Select(k => k.ToString()).ToHashSet(),
+            Space = _air.Of(o),
             // What somebody is at now is done where the vehicle stands, and so is what asks for a kind of place that
             // the shop does not have.
             Station =

@@ -26,6 +26,7 @@ public enum ObstacleKind
     Cure,
     Away,
     Order,
+    Air,
 }
 
 /// <summary>One thing that stands against work, with the door by which it is opened.</summary>
@@ -180,11 +181,7 @@ public sealed class Gatekeeper(
 
     private IEnumerable<Obstacle> Dangers(Operation o) =>
         Holding(o, dangers)
-            .Select(d => new Obstacle(
-                ObstacleKind.Danger,
-                $"{Unsettled(d)}. {Cautions.For(d.Hazard)} {Cautions.Defer}",
-                d.Id
-            ));
+            .Select(d => new Obstacle(ObstacleKind.Danger, $"{Unsettled(d)}. {Cautions.Text(d.Hazard)}", d.Id));
 
     private IEnumerable<Obstacle> Ends(Operation o, Instant now, bool manager)
     {

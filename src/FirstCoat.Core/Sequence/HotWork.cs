@@ -11,11 +11,7 @@ public static class HotWork
     {
         var byId = operations.ToDictionary(o => o.Id);
         var warnings = new Dictionary<Guid, string>();
-        foreach (
-            var hot in operations.Where(o =>
-                !o.IsDone && (o.Hazard == Hazard.Welding || o.Terms.Kinds.Contains(WorkKind.HotWork))
-            )
-        )
+        foreach (var hot in operations.Where(o => !o.IsDone && o.Kinds.Contains(WorkKind.HotWork)))
         {
             var coat = operations
                 .Where(o =>

@@ -95,6 +95,9 @@ public sealed class Operation : Entity
     /// <summary>What the plan keeps to besides trade, station and links.</summary>
     public OperationTerms Terms { get; set; } = new();
 
+    /// <summary>What kind of work it is: as its danger and place say, and whatever else was said of it.</summary>
+    public IEnumerable<WorkKind> Kinds => WorkKinds.Of(Hazard, Station, Coat is not null).Union(Terms.Kinds);
+
     public bool Removed { get; private set; }
 
     /// <summary>"How far?" as last stated at a stop, between 0 and 0.9.</summary>

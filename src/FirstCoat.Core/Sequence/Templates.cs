@@ -81,7 +81,8 @@ public static class Templates
             Trade.Mechanic,
             5,
             StationKind.Lift,
-            after: ["look"]
+            after: ["look"],
+            hazard: Hazard.Fuel
         );
         d.Work("trimfix", Stage.Trim, "Re-stitch the driver's seat", Trade.Trim, 4, after: ["look"]);
         d.Work(
@@ -869,31 +870,12 @@ public static class Templates
                     WithoutStop = whole && minutes <= 7 * 60,
                     Terms = new()
                     {
-                        Kinds = Kinds(name, station, coat, hazard),
+                        Kinds = name.Contains("dress", StringComparison.Ordinal) ? [WorkKind.Grinding] : [],
                         Body = OperationTerms.UsualBody(station),
                     },
                 }
             );
         }
-
-        /// <summary>The kinds of work that air and neighbours ask for, from the danger and the coat.</summary>
-        private static List<WorkKind> Kinds(string name, StationKind? station, Coat? coat, Hazard? hazard) =>
-            [
-                .. new (bool Is, WorkKind Kind)[]
-                {
-                    (
-                        hazard is Hazard.AirTools or Hazard.Dust || name.Contains("dress", StringComparison.Ordinal),
-                        WorkKind.Grinding
-                    ),
-                    (station == StationKind.Blast, WorkKind.Blasting),
-                    (hazard == Hazard.TwoPack && coat is not null, WorkKind.WetCoat),
-                    (hazard == Hazard.Welding, WorkKind.HotWork),
-                    (hazard == Hazard.Fuel, WorkKind.OpenFuel),
-                    (hazard == Hazard.Lifting, WorkKind.Heavy),
-                }
-                    .Where(k => k.Is)
-                    .Select(k => k.Kind),
-            ];
 
         public Guid Id(string key) => _byKey[key].Id;
 

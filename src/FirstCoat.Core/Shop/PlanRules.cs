@@ -20,8 +20,8 @@ public sealed record SupportFacts(SupportState State, bool Rolls, int LiftMm);
 /// <summary>A thing that is shared and runs out: clamps, trestles, the compressor.</summary>
 public sealed record SharedThing(string Name, int Count);
 
-/// <summary>Two kinds of work that may not go on in one air space at one moment.</summary>
-public sealed record AirClash(WorkKind One, WorkKind Other, string Why);
+/// <summary>Two kinds of work that may not go on in one air space at one moment, or on one vehicle.</summary>
+public sealed record AirClash(WorkKind One, WorkKind Other, string Why, bool OnOneVehicle = false);
 
 /// <summary>Work of this kind takes so many places of a kind of station away from everybody while it goes on, as
 /// blasting crowds what lies beside it.</summary>
@@ -40,6 +40,17 @@ public sealed record PlanRules
         new(WorkKind.HotWork, WorkKind.OpenFuel, "hot work beside open fuel"),
         new(WorkKind.HotWork, WorkKind.LiveBattery, "hot work beside a live battery"),
     ];
+
+    /// <summary>What nobody takes off the list: a vehicle is not cut, ground or welded while it is lifted or its support
+    /// is changed.</summary>
+    public static readonly IReadOnlyList<AirClash> Always =
+    [
+        new(WorkKind.HotWork, WorkKind.Heavy, "no welding or cutting while it is lifted or put on its support", true),
+        new(WorkKind.Grinding, WorkKind.Heavy, "no grinding or cutting while it is lifted or put on its support", true),
+    ];
+
+    /// <summary>The shop's rules and those that always hold.</summary>
+    public IEnumerable<AirClash> Clashes() => Air.Concat(Always);
 
     /// <summary>What some work closes or crowds beside it; the shop's own matter, so none is usual.</summary>
     public List<Crowding> Crowds { get; init; } = [];

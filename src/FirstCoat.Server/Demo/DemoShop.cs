@@ -776,7 +776,16 @@ internal sealed class DemoShop(ServiceProvider services, Instant now, Action<str
                 p.User,
                 s =>
                     s.GetRequiredService<LabourDesk>()
-                        .Start(Guid.CreateVersion7(), _people[p.User], job.Id, kind, null, null, cancel),
+                        .Start(
+                            Guid.CreateVersion7(),
+                            _people[p.User],
+                            job.Id,
+                            kind,
+                            null,
+                            null,
+                            cancel,
+                            acknowledged: true
+                        ),
                 number
             );
             if (until > now)

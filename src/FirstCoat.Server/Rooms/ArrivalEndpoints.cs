@@ -248,7 +248,7 @@ public static class ArrivalEndpoints
                     h.Method,
                     h.SettledBy,
                     h.SettledAt,
-                    $"{Cautions.For(h.Hazard)} {Cautions.Defer}"
+                    Cautions.Text(h.Hazard)
                 ))
                 .ToList(),
             a.Heights,

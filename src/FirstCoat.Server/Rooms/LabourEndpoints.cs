@@ -18,6 +18,7 @@ public static class LabourEndpoints
     /// matters.</param>
     /// <param name="Share">How far the operation that is left has come, 0 to 0.9.</param>
     /// <param name="At">When it was touched, where that could only be sent later; null: now.</param>
+    /// <param name="Acknowledged">The caution of this kind of work was read; asked for once on each build.</param>
     public sealed record StartBody(
         Guid Id,
         Guid? PersonId,
@@ -25,8 +26,15 @@ public static class LabourEndpoints
         LabourKind Kind,
         decimal? Share,
         bool? BreakWorked,
-        Instant? At = null
+        Instant? At = null,
+        bool Acknowledged = false
     );
+
+    /// <param name="At">When it was read, where that could only be sent later; null: now.</param>
+    public sealed record AcknowledgeBody(Guid OperationId, Instant? At = null);
+
+    /// <summary>Who has read the caution of a kind of work on a build.</summary>
+    public sealed record AcknowledgementView(Hazard Hazard, string Person, Instant At, string Work, string Caution);
 
     /// <param name="At">When work really stopped, for a timer that was forgotten.</param>
     public sealed record StopBody(
@@ -100,7 +108,8 @@ public static class LabourEndpoints
         WaitKind WaitsKind,
         string Waits,
         Instant? Starts,
-        string? Caution
+        string? Caution,
+        bool CautionRead
     );
 
     public sealed record ClockRunning(Guid EntryId, Instant Start, LabourKind Kind, ClockJob Job);
@@ -165,12 +174,25 @@ public static class LabourEndpoints
                             b.Share,
                             b.BreakWorked,
                             cancel,
-                            b.At
+                            b.At,
+                            b.Acknowledged
                         )
                     )
             )
             .RequireAuthorization(Policies.Anyone)
             .WithName("startClock");
+        api.MapPost("/clock/acknowledge", async (AcknowledgeBody b, CautionDesk desk, CancellationToken cancel) =>
+            {
+                await desk.Acknowledge(b.OperationId, b.At, cancel);
+                return Results.NoContent();
+            })
+            .RequireAuthorization(Policies.Anyone)
+            .WithName("acknowledgeCaution")
+            .Produces(StatusCodes.Status204NoContent);
+        api.MapGet("/builds/{id:guid}/acknowledgements", Acknowledgements)
+            .RequireAuthorization(Policies.Anyone)
+            .OfKnownBuild()
+            .WithName("listAcknowledgements");
         api.MapPost(
                 "/clock/stop",
                 async (StopBody b, LabourDesk desk, CurrentActor current, CancellationToken cancel) =>
@@ -262,6 +284,27 @@ public static class LabourEndpoints
                 b.Reason
             );
         return Saved.From(await desk.Correct(id, b.Id, hours, b.Reason, cancel));
+    }
+
+    /// <summary>Who has read which caution on a build; technicians see what they read themselves.</summary>
+    private static async Task<List<AcknowledgementView>> Acknowledgements(
+        Guid id,
+        ShopDb db,
+        CurrentActor current,
+        CancellationToken cancel
+    )
+    {
+        var (all, own) = (current.Actor.IsDesk, current.Actor.PersonId);
+        var people = await db.People.AsNoTracking().ToDictionaryAsync(p => p.Id, p => p.Name, cancel);
+        return (
+            await db
+                .Acknowledgements.AsNoTracking()
+                .Where(a => a.BuildId == id && (all || a.PersonId == own))
+                .OrderBy(a => a.Seq)
+                .ToListAsync(cancel)
+        )
+            .Select(a => new AcknowledgementView(a.Hazard, people[a.PersonId], a.At, a.Work, a.Caution))
+            .ToList();
     }
 
     private static async Task<List<EntryView>> Hours(
@@ -384,6 +427,10 @@ public static class LabourEndpoints
             clock.Now,
             cancel
         );
+        var read = await db
+            .Acknowledgements.AsNoTracking()
+            .Where(a => a.PersonId == id && buildIds.Contains(a.BuildId))
+            .ToListAsync(cancel);
         ClockJob Job(Guid o)
         {
             var (operation, build) = (operations[o], builds[operations[o].BuildId]);
@@ -404,7 +451,8 @@ public static class LabourEndpoints
                 f?.Reason.Kind ?? WaitKind.Nothing,
                 WaitsText(f),
                 f?.Start,
-                operation.Hazard is { } h ? $"{Cautions.For(h)} {Cautions.Defer}" : null
+                operation.Hazard is { } h ? Cautions.Text(h) : null,
+                Acknowledgement.Owed(operation.Hazard, read.Where(a => a.BuildId == build.Id)) is null
             );
         }
 

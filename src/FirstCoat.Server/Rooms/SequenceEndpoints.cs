@@ -307,7 +307,7 @@ public static class SequenceEndpoints
                     o.Gate,
                     o.Gate is { } g && Gates.CanOverride(g),
                     o.Hazard,
-                    o.Hazard is { } h ? $"{Cautions.For(h)} {Cautions.Defer}" : null,
+                    o.Hazard is { } h ? Cautions.Text(h) : null,
                     o.ClockMinutes,
                     o.After,
                     o.StatedShare,

@@ -39,7 +39,8 @@ public static class StepsEndpoints
         uint? Version
     );
 
-    public sealed record StepClockBody(StepClock Clock);
+    /// <param name="Acknowledged">The step's caution was read; asked for once on each build and kind of danger.</param>
+    public sealed record StepClockBody(StepClock Clock, bool Acknowledged = false);
 
     public sealed record CloseStepBody(
         Guid BagId,
@@ -204,7 +205,7 @@ public static class StepsEndpoints
         one.MapPost(
                 "/steps/{step}/clock",
                 async (Guid id, string step, StepClockBody b, StepsDesk desk, CancellationToken cancel) =>
-                    Saved.From(await desk.Count(id, step, b.Clock, cancel))
+                    Saved.From(await desk.Count(id, step, b.Clock, cancel, b.Acknowledged))
             )
             .RequireAuthorization(Policies.Anyone)
             .WithName("countStep");
@@ -332,7 +333,7 @@ public static class StepsEndpoints
             s.Tool,
             s.Blind,
             s.Hazard,
-            s.Hazard is { } h ? $"{Core.Kernel.Cautions.For(h)} {Core.Kernel.Cautions.Defer}" : null,
+            s.Hazard is { } h ? Core.Kernel.Cautions.Text(h) : null,
             s.How,
             s.Photos,
             s.After,

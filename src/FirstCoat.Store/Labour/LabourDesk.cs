@@ -32,12 +32,14 @@ public sealed class LabourDesk(
     ShopClock clock,
     CurrentActor current,
     SequenceDesk sequence,
-    GatekeeperDesk gatekeeper
+    GatekeeperDesk gatekeeper,
+    CautionDesk cautions
 ) : Desk(db, clock, current)
 {
     /// <summary>Starts a timer; one that runs is stopped at the same minute.</summary>
     /// <param name="share">How far the operation that is left has come; null: not said.</param>
     /// <param name="at">When it was touched, where that could only be sent later; null: now.</param>
+    /// <param name="acknowledged">The caution of this kind of work was read.</param>
     public async Task<TimeEntry> Start(
         Guid id,
         Guid personId,
@@ -46,7 +48,8 @@ public sealed class LabourDesk(
         decimal? share,
         bool? breakWorked,
         CancellationToken cancel,
-        Instant? at = null
+        Instant? at = null,
+        bool acknowledged = false
     )
     {
         MayClock(personId);
@@ -72,6 +75,16 @@ public sealed class LabourDesk(
         );
         await gatekeeper.Refuse(operation, WorkStep.Begin, "operationId", "", cancel);
         var now = ClockTouch.Started(at, Clock.Now);
+        await cautions.Ask(
+            build.Id,
+            operation.Name,
+            personId,
+            operation.Hazard,
+            acknowledged,
+            now,
+            at is not null,
+            cancel
+        );
         if (await Running(personId, cancel) is { } running)
         {
             Refusal.When(running.OperationId == operationId, "operationId", "Your clock runs on this already.");
@@ -584,8 +597,7 @@ public sealed class LabourDesk(
     )
     {
         var transaction = await Db.Database.BeginTransactionAsync(cancel);
-        var key = BitConverter.ToInt64(personId.ToByteArray(), 8);
-        await Db.Database.ExecuteSqlAsync($"select pg_advisory_xact_lock({key})", cancel);
+        await Db.Database.ExecuteSqlAsync($"select pg_advisory_xact_lock({PersonLock.Key(personId)})", cancel);
         return transaction;
     }
 

@@ -27,6 +27,18 @@ internal sealed class TimeEntryMapping() : TableOf<TimeEntry>("labour_entries")
     }
 }
 
+internal sealed class AcknowledgementMapping() : TableOf<Acknowledgement>("labour_acknowledgements")
+{
+    public override void Configure(EntityTypeBuilder<Acknowledgement> e)
+    {
+        e.Property(a => a.Caution).HasMaxLength(500);
+        e.Property(a => a.Work).HasMaxLength(200);
+        e.HasIndex(a => new { a.PersonId, a.BuildId });
+        e.HasOne<Person>().WithMany().HasForeignKey(a => a.PersonId).OnDelete(DeleteBehavior.Restrict);
+        e.BelongsToBuild();
+    }
+}
+
 internal sealed class ShopTimeMapping() : TableOf<ShopTime>("labour_shop_time")
 {
     public override void Configure(EntityTypeBuilder<ShopTime> e)

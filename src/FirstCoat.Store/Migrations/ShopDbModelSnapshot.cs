@@ -713,6 +713,78 @@ namespace FirstCoat.Store.Migrations
                     b.ToTable("builds_payments", (string)null);
                 });
 
+            modelBuilder.Entity("FirstCoat.Core.Labour.Acknowledgement", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<Instant>("At")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("at");
+
+                    b.Property<Guid>("BuildId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("build_id");
+
+                    b.Property<string>("Caution")
+                        .IsRequired()
+                        .HasMaxLength(500)
+                        .HasColumnType("character varying(500)")
+                        .HasColumnName("caution");
+
+                    b.Property<string>("Hazard")
+                        .IsRequired()
+                        .HasMaxLength(40)
+                        .HasColumnType("character varying(40)")
+                        .HasColumnName("hazard");
+
+                    b.Property<Guid>("PersonId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("person_id");
+
+                    b.Property<Instant>("RecordedAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("recorded_at");
+
+                    b.Property<Guid>("RecordedBy")
+                        .HasColumnType("uuid")
+                        .HasColumnName("recorded_by");
+
+                    b.Property<long>("Seq")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("bigint")
+                        .HasColumnName("seq")
+                        .HasDefaultValueSql("nextval('recorded')");
+
+                    b.Property<uint>("Version")
+                        .IsConcurrencyToken()
+                        .ValueGeneratedOnAddOrUpdate()
+                        .HasColumnType("xid")
+                        .HasColumnName("xmin");
+
+                    b.Property<string>("Work")
+                        .IsRequired()
+                        .HasMaxLength(200)
+                        .HasColumnType("character varying(200)")
+                        .HasColumnName("work");
+
+                    b.HasKey("Id")
+                        .HasName("pk_labour_acknowledgements");
+
+                    b.HasIndex("BuildId")
+                        .HasDatabaseName("ix_labour_acknowledgements_build_id");
+
+                    b.HasIndex("Seq")
+                        .IsUnique()
+                        .HasDatabaseName("ix_labour_acknowledgements_seq");
+
+                    b.HasIndex("PersonId", "BuildId")
+                        .HasDatabaseName("ix_labour_acknowledgements_person_id_build_id");
+
+                    b.ToTable("labour_acknowledgements", (string)null);
+                });
+
             modelBuilder.Entity("FirstCoat.Core.Labour.ShopTime", b =>
                 {
                     b.Property<Guid>("Id")
@@ -3536,6 +3608,23 @@ namespace FirstCoat.Store.Migrations
                         .OnDelete(DeleteBehavior.Restrict)
                         .IsRequired()
                         .HasConstraintName("fk_builds_payments_builds_build_id");
+                });
+
+            modelBuilder.Entity("FirstCoat.Core.Labour.Acknowledgement", b =>
+                {
+                    b.HasOne("FirstCoat.Core.Builds.Build", null)
+                        .WithMany()
+                        .HasForeignKey("BuildId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_labour_acknowledgements_builds_build_id");
+
+                    b.HasOne("FirstCoat.Core.Shop.Person", null)
+                        .WithMany()
+                        .HasForeignKey("PersonId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_labour_acknowledgements_shop_people_person_id");
                 });
 
             modelBuilder.Entity("FirstCoat.Core.Labour.ShopTime", b =>

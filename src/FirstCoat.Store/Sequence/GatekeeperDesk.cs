@@ -52,8 +52,28 @@ public sealed class GatekeeperDesk(ShopDb db, ShopClock clock, CurrentActor curr
         where T : Entity => changing.Concat(kept).DistinctBy(e => e.Id);
 
     /// <summary>All that stands against a step of an operation.</summary>
-    public async Task<IReadOnlyList<Obstacle>> Against(Operation operation, WorkStep step, CancellationToken cancel) =>
-        (await Of(operation.BuildId, cancel)).Against(operation, step, Clock.Now, Actor.IsManager);
+    public async Task<IReadOnlyList<Obstacle>> Against(Operation operation, WorkStep step, CancellationToken cancel)
+    {
+        var against = (await Of(operation.BuildId, cancel)).Against(operation, step, Clock.Now, Actor.IsManager);
+        return step is WorkStep.Begin ? [.. against, .. await Beside(operation, cancel)] : against;
+    }
+
+    /// <summary>What goes on now and must not go on beside it.</summary>
+    private async Task<IEnumerable<Obstacle>> Beside(Operation operation, CancellationToken cancel)
+    {
+        if (!operation.Kinds.Any())
+        {
+            return [];
+        }
+
+        var shop = await Shop(cancel);
+        var goingOn = await Db
+            .Operations.AsNoTracking()
+            .Where(o => Db.TimeEntries.Any(e => e.OperationId == o.Id && e.Stop == null))
+            .ToListAsync(cancel);
+        var stations = await Db.Stations.AsNoTracking().ToListAsync(cancel);
+        return WorkBeside.Against(operation, goingOn, shop.Plan.Clashes(), new(stations));
+    }
 
     /// <summary>Refuses a step against which something stands.</summary>
     /// <param name="why">Why the order is another; what only asks is passed with it.</param>

@@ -10,6 +10,7 @@ internal sealed class OperationMapping() : TableOf<Operation>("sequence_operatio
         e.Ignore(o => o.IsDone);
         e.Ignore(o => o.EarnedMinutes);
         e.Ignore(o => o.LetsPass);
+        e.Ignore(o => o.Kinds);
         e.Property(o => o.Panels).IsJson();
         e.Property(o => o.After).IsJson();
         e.Property(o => o.Terms).IsJson();

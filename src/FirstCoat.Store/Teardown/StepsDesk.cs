@@ -4,6 +4,7 @@ using FirstCoat.Core.Outside;
 using FirstCoat.Core.Parts;
 using FirstCoat.Core.Teardown;
 using FirstCoat.Store.Access;
+using FirstCoat.Store.Labour;
 using FirstCoat.Store.Plan;
 using Microsoft.EntityFrameworkCore;
 using NodaTime;
@@ -32,8 +33,14 @@ public sealed record AssemblyView(
 );
 
 /// <summary>Commands of the teardown room for sub-assemblies: step by step off, and back in reverse.</summary>
-public sealed class StepsDesk(ShopDb db, ShopClock clock, CurrentActor current, TeardownDesk bags, PlanDesk plan)
-    : Desk(db, clock, current)
+public sealed class StepsDesk(
+    ShopDb db,
+    ShopClock clock,
+    CurrentActor current,
+    TeardownDesk bags,
+    PlanDesk plan,
+    CautionDesk cautions
+) : Desk(db, clock, current)
 {
     /// <summary>All sub-assemblies of a build.</summary>
     public async Task<List<AssemblyView>> Look(Guid buildId, CancellationToken cancel)
@@ -105,10 +112,22 @@ public sealed class StepsDesk(ShopDb db, ShopClock clock, CurrentActor current, 
         return one;
     }
 
-    /// <summary>Runs, switches or stops the clock of a step.</summary>
-    public async Task<SubAssembly> Count(Guid id, string step, StepClock counts, CancellationToken cancel)
+    /// <summary>Runs, switches or stops the clock of a step; before it runs, its caution is read.</summary>
+    public async Task<SubAssembly> Count(
+        Guid id,
+        string step,
+        StepClock counts,
+        CancellationToken cancel,
+        bool acknowledged = false
+    )
     {
         var one = await Find<SubAssembly>(id, "sub-assembly", cancel);
+        if (counts != StepClock.Stopped && Actor.PersonId is { } person)
+        {
+            var named = one.Steps.FirstOrDefault(s => s.Key == step) ?? throw Refusal.Missing("step");
+            await cautions.Ask(one.BuildId, named.Name, person, named.Hazard, acknowledged, Clock.Now, false, cancel);
+        }
+
         one.Count(step, counts, Clock.Now);
         await Save(cancel);
         return one;

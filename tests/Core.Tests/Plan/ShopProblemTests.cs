@@ -446,6 +446,38 @@ public sealed class ShopProblemTests
         _shop.Starts(_shop.Plan(), coat, 5, 8);
     }
 
+    [Theory]
+    [InlineData(Hazard.Support, Hazard.Welding, "welding")]
+    [InlineData(Hazard.Lifting, Hazard.AirTools, "grinding")]
+    public void Nothing_is_cut_on_a_vehicle_while_it_is_lifted_or_put_on_its_support(
+        Hazard heavy,
+        Hazard hot,
+        string says
+    )
+    {
+        _shop.People.Add(RecordedShop.Person("Bea", Trade.Mechanic));
+        var (one, two) = (_shop.Build(1), _shop.Build(2, priority: 3));
+        var lift = _shop.Work(one, "Body off", 3, Trade.Mechanic, terms: new() { Body = BodyUse.OnBody });
+        var cut = _shop.Work(one, "Cut out the sill", 2, terms: new() { Body = BodyUse.OnBody });
+        lift.Hazard = heavy;
+        _shop.Starts(_shop.Plan(), cut, 5, 8);
+        // Said of the danger alone, on whatever path it was entered.
+        cut.Hazard = hot;
+        var plan = _shop.Plan();
+        var (first, second) = (plan.Operations[lift.Id.ToString()], plan.Operations[cut.Id.ToString()]);
+        (second.Start >= first.Finish || first.Start >= second.Finish).ShouldBeTrue();
+        new[] { first, second }.ShouldContain(o =>
+            o.Reason.Kind == WaitKind.Air && o.Reason.Text.StartsWith($"no {says}", StringComparison.Ordinal)
+        );
+        // On the bench nothing hangs over anybody, and another vehicle is another matter.
+        cut.Terms = new() { Body = BodyUse.Beside };
+        _shop.Starts(_shop.Plan(), cut, 5, 8);
+        cut.Terms = new() { Body = BodyUse.OnBody };
+        _shop.Operations.Remove(lift);
+        _shop.Work(two, "Body off", 3, Trade.Mechanic, terms: new() { Body = BodyUse.OnBody }).Hazard = heavy;
+        _shop.Starts(_shop.Plan(), cut, 5, 8);
+    }
+
     [Fact]
     public void What_cannot_be_reached_in_the_rotisserie_waits_for_the_cart_and_is_done_before_the_shell_moves_on()
     {

@@ -92,6 +92,8 @@ public sealed class ApiWalkTests(ShopFixture shop) : IClassFixture<ShopFixture>
         ["overrideGate"] = M,
         ["getClock"] = All,
         ["startClock"] = All,
+        ["acknowledgeCaution"] = All,
+        ["listAcknowledgements"] = All,
         ["stopClock"] = All,
         ["listHours"] = All,
         ["enterHours"] = M,

@@ -39,6 +39,7 @@ export const ONLY: Record<string, readonly string[]> = {
   PrivateLink: ["links", "reports", "papers"],
   Account: ["accounts"],
   ShopTime: ["shop-time", "clock"],
+  Acknowledgement: ["acknowledgements", "clock"],
   Futures: ["chances", "builds", "floor", "card", "outlook", "lanes"],
   Advice: ["floor", "outlook", "papers"],
 };
@@ -139,6 +140,8 @@ export const besideQuery = (id: string, version: number) =>
   queryOptions({ queryKey: ["beside", id, version], queryFn: () => ask(api.GET("/api/plan/what-ifs/{id}/beside", path(id))) });
 export const hoursQuery = (id: string) =>
   queryOptions({ queryKey: ["hours", id], queryFn: () => ask(api.GET("/api/builds/{id}/hours", path(id))) });
+export const acknowledgementsQuery = (id: string) =>
+  queryOptions({ queryKey: ["acknowledgements", id], queryFn: () => ask(api.GET("/api/builds/{id}/acknowledgements", path(id))) });
 export const partsQuery = (id: string) =>
   queryOptions({ queryKey: ["parts", id], queryFn: () => ask(api.GET("/api/builds/{id}/parts", path(id))) });
 export const outsideQuery = (id: string) =>

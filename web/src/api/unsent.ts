@@ -43,6 +43,7 @@ const KEPT: [RegExp, string][] = [
   [/^POST \/api\/clock\/start$/, "the clock, started"],
   [/^POST \/api\/clock\/start-shop$/, "the clock, started for the shop"],
   [/^POST \/api\/clock\/stop$/, "the clock, stopped"],
+  [/^POST \/api\/clock\/acknowledge$/, "a caution, read"],
   [/^POST \/api\/hours$/, "hours"],
   [/^POST \/api\/shop-time$/, "hours for the shop"],
   [/^PUT \/api\/builds\/[\w-]+\/findings\/[\w-]+$/, "a finding"],

@@ -18,6 +18,7 @@ import { say } from "../ui/say";
 import { useSend } from "../ui/useSend";
 import { HoursCoat } from "./HoursCoat";
 import { NotDone, type NotDoneJob } from "./NotDone";
+import { NotReadYet, ReadFirst } from "./ReadFirst";
 
 type Job = Schemas["ClockJob"];
 const SHARES = [0.1, 0.25, 0.5, 0.75, 0.9];
@@ -96,25 +97,35 @@ function Clock({ view, online }: { view: Schemas["ClockView"]; online: boolean }
     },
     onSuccess: () => setUnsent(null),
   });
-  type Start = { id: string; job: Job; share: number | null; breakWorked: boolean | null };
+  type Start = { id: string; job: Job; share: number | null; breakWorked: boolean | null; acknowledged?: boolean };
   const start = useSend(
-    ({ id, job, share, breakWorked }: Start) =>
+    ({ id, job, share, breakWorked, acknowledged = false }: Start) =>
       ask(
-        api.POST("/api/clock/start", { body: { id, personId: null, operationId: job.operationId, kind: "billable", share, breakWorked } }),
+        api.POST("/api/clock/start", {
+          body: { id, personId: null, operationId: job.operationId, kind: "billable", share, breakWorked, acknowledged },
+        }),
       ),
     { quiet: true },
   );
+  const [reading, setReading] = useState<Start | null>(null);
+  const acknowledge = useSend((operationId: string) => ask(api.POST("/api/clock/acknowledge", { body: { operationId } })), { quiet: true });
   type Stop = { share: number | null; done: boolean; at: string | null; breakWorked: boolean | null };
   const [notDone, setNotDone] = useState<NotDoneJob | null>(null);
   const stop = useSend((a: Stop) => ask(api.POST("/api/clock/stop", { body: { personId: null, why: "", ...a } })), {
     quiet: true,
     onDone: (r) => r?.notDone && running && setNotDone({ job: running.job, words: r.notDone, asks: r.asks }),
   });
-  const begin = (a: Start) =>
+  const begin = (a: Start) => {
+    if (a.job.caution && !a.job.cautionRead && !a.acknowledged) {
+      setReading(a);
+      return;
+    }
+    setReading(null);
     start.mutate(
       a,
       failed(`“${a.job.name}”`, (breakWorked) => begin({ ...a, breakWorked })),
     );
+  };
   const startShop = useSend(
     (a: { id: string; job: string; share: number | null; breakWorked: boolean | null }) =>
       ask(api.POST("/api/clock/start-shop", { body: { personId: null, ...a } })),
@@ -162,6 +173,27 @@ function Clock({ view, online }: { view: Schemas["ClockView"]; online: boolean }
         )}
       </section>
       {asking && <HowFar asking={asking} running={running} onAnswer={answer} onCancel={() => setAsking(null)} />}
+      {reading?.job.caution && (
+        <ReadFirst
+          key={reading.id}
+          name={reading.job.name}
+          caution={reading.job.caution}
+          onRead={() => begin({ ...reading, acknowledged: true })}
+          onClose={() => setReading(null)}
+        />
+      )}
+      {running?.job.caution && !running.job.cautionRead && (
+        <NotReadYet
+          caution={running.job.caution}
+          busy={acknowledge.isPending}
+          onRead={() =>
+            acknowledge.mutate(
+              running.job.operationId,
+              failed("That it was read", () => undefined),
+            )
+          }
+        />
+      )}
       {breakAsk && (
         <BreakAsk
           onAnswer={(worked) => {
@@ -171,7 +203,7 @@ function Clock({ view, online }: { view: Schemas["ClockView"]; online: boolean }
         />
       )}
       {notDone && <NotDone of={notDone} onClose={() => setNotDone(null)} />}
-      {running && !asking && !breakAsk && (
+      {running && !asking && !breakAsk && !reading && (
         <>
           <Reports job={running.job} onNeed={() => setNeeding(true)} onUnsent={setUnsent} />
           <Done disabled={stop.isPending} onDone={() => end({ share: null, done: true, at: null, breakWorked: null })} />
@@ -321,7 +353,7 @@ function Running({ running, onPause }: { running: Schemas["ClockRunning"]; onPau
             ))}
           </dl>
           <HoursCoat job={job} />
-          {job.caution && <p className="text-[14px] text-chalk2 mt-2 max-w-[230px] leading-[1.25]">{job.caution}</p>}
+          {job.caution && job.cautionRead && <p className="text-[14px] text-chalk2 mt-2 max-w-[230px] leading-[1.25]">{job.caution}</p>}
         </div>
         <WhereOnIt job={job} />
       </div>

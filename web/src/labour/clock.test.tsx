@@ -26,6 +26,7 @@ const job: Schemas["ClockJob"] = {
   waits: "",
   starts: null,
   caution: "Dust: mask.",
+  cautionRead: true,
 };
 const next: Schemas["ClockJob"] = {
   ...job,
@@ -35,7 +36,7 @@ const next: Schemas["ClockJob"] = {
   waits: "waits for an answer: chrome?",
 };
 
-function show(running: boolean) {
+function show(running: boolean, own: Partial<Schemas["ClockJob"]> = {}, then: Partial<Schemas["ClockJob"]> = {}) {
   const now = new Date().toISOString();
   signIn("technician", { name: "Wil Aske", now });
   queries.setQueryData(stylesQuery.queryKey, []);
@@ -46,8 +47,10 @@ function show(running: boolean) {
     jobs: ["Cleaning"],
     now,
     todayMinutes: 186,
-    running: running ? { entryId: "e", start: new Date(Date.now() - 107 * 60_000).toISOString(), kind: "billable", job } : null,
-    next: [next],
+    running: running
+      ? { entryId: "e", start: new Date(Date.now() - 107 * 60_000).toISOString(), kind: "billable", job: { ...job, ...own } }
+      : null,
+    next: [{ ...next, ...then }],
   });
   return draw(<ClockPage />);
 }
@@ -77,6 +80,46 @@ describe("the clock", () => {
     expect(sent[0]?.url).toBe("/api/clock/start");
     expect(sent[0]?.body).toMatchObject({ operationId: next.operationId, personId: null, share: null });
     expect(JSON.stringify(sent[0]?.body)).toMatch(/"id":"[0-9a-f]{8}-[0-9a-f]{4}-7/);
+  });
+
+  const welding = { caution: "Fumes, fire watch. Local codes come first.", cautionRead: false };
+
+  it("shows the caution of a kind of work that was not read on this build, and starts once it was", async () => {
+    const sent = server();
+    show(false, {}, welding);
+    fireEvent.click(screen.getByRole("button", { name: /Start Right door/ }));
+    expect(screen.getByRole("heading", { name: "Before you start “Right door”" })).toBe(document.activeElement);
+    expect(screen.getByText("Fumes, fire watch.")).toBeTruthy();
+    expect(screen.getByText("Local codes come first.")).toBeTruthy();
+    fireEvent.click(screen.getByRole("button", { name: "Not now" }));
+    expect(sent).toHaveLength(0);
+    fireEvent.click(screen.getByRole("button", { name: /Start Right door/ }));
+    fireEvent.click(screen.getByRole("button", { name: "I have read this: start" }));
+    await waitFor(() => expect(sent).toHaveLength(1));
+    expect(sent[0]).toMatchObject({ url: "/api/clock/start", body: { operationId: next.operationId, acknowledged: true } });
+    expect(screen.queryByText("Fumes, fire watch.")).toBeNull();
+  });
+
+  it("keeps its answer to how far while the caution is read", async () => {
+    const sent = server();
+    show(true, {}, welding);
+    fireEvent.click(screen.getByRole("button", { name: /Switch to Right door/ }));
+    fireEvent.click(screen.getByRole("button", { name: "75 %" }));
+    expect(sent).toHaveLength(0);
+    fireEvent.click(screen.getByRole("button", { name: "I have read this: start" }));
+    await waitFor(() => expect(sent).toHaveLength(1));
+    expect(sent[0]).toMatchObject({ url: "/api/clock/start", body: { share: 0.75, acknowledged: true } });
+  });
+
+  it("asks for what was begun without being read, and lets it be stopped all the same", async () => {
+    const sent = server();
+    show(true, welding);
+    fireEvent.click(screen.getByRole("button", { name: "I have read this" }));
+    await waitFor(() => expect(sent).toHaveLength(1));
+    expect(sent[0]).toMatchObject({ url: "/api/clock/acknowledge", body: { operationId: job.operationId } });
+    fireEvent.click(screen.getByRole("button", { name: "Stop" }));
+    fireEvent.click(screen.getByRole("button", { name: "Not sure" }));
+    await waitFor(() => expect(sent[1]?.url).toBe("/api/clock/stop"));
   });
 
   it("asks how far before it stops or switches", async () => {

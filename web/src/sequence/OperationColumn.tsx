@@ -1,6 +1,8 @@
+import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import type { Schemas } from "../api/client";
 import { api, ask } from "../api/client";
+import { acknowledgementsQuery } from "../api/queries";
 import {
   coatName,
   dateOf,
@@ -131,6 +133,7 @@ export function OperationColumn({
         <>
           <h3 className="plan-heading">Caution: {words(o.hazard)}</h3>
           <p>{o.caution}</p>
+          <ReadBy buildId={buildId} hazard={o.hazard} caution={o.caution} />
         </>
       )}
       {o.kind === "outside" && !o.doneAt && <Meanwhile all={all} away={o} onGo={onGo} />}
@@ -384,5 +387,18 @@ function Spray({ low, likely, high, spent }: { low: number | null; likely: numbe
         </text>
       ))}
     </svg>
+  );
+}
+
+/** Who has read this caution on this build, as it stands now. */
+function ReadBy({ buildId, hazard, caution }: { buildId: string; hazard: Schemas["Hazard"]; caution: string }) {
+  const read = useQuery(acknowledgementsQuery(buildId)).data?.filter((a) => a.hazard === hazard && a.caution === caution);
+  if (!read) return null;
+  return (
+    <p className="text-ink2">
+      {read.length === 0
+        ? "Nobody has read it on this build yet."
+        : `Read by ${read.map((a) => `${a.person} (${day(dateOf(a.at))}, ${timeOf(a.at)}, at “${a.work}”)`).join("; ")}.`}
+    </p>
   );
 }

@@ -1,6 +1,6 @@
 import { cleanup, fireEvent, screen, waitFor, within } from "@testing-library/react";
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
-import { bodyQuery, buildsQuery, operationsQuery, queries, shopQuery } from "../api/queries";
+import { acknowledgementsQuery, bodyQuery, buildsQuery, operationsQuery, queries, shopQuery } from "../api/queries";
 import { card, choicesOf, draw, operation, press, problem, server, signIn, type, written } from "../testing";
 import { SequenceTab } from "./SequenceTab";
 import type { Operation } from "./strands";
@@ -87,6 +87,21 @@ describe("the chosen operation", () => {
     expect(text).toContain("Wil Aske, by the plan");
     expect(text).toContain("Fire watch.");
     expect(column().getByRole("button", { name: "Posts" })).toBeTruthy();
+  });
+
+  it("says who has read the caution as it stands now, and that nobody has", () => {
+    queries.setQueryData(acknowledgementsQuery("b41").queryKey, []);
+    const { unmount } = draw(<SequenceTab />);
+    expect(column().getByText("Nobody has read it on this build yet.")).toBeTruthy();
+    unmount();
+    const read = { hazard: "welding" as const, person: "Wil Aske", at: "2026-10-12T07:05:00Z", work: "Posts" };
+    queries.setQueryData(acknowledgementsQuery("b41").queryKey, [
+      { ...read, caution: "Fire watch." },
+      { ...read, person: "Ida Moe", caution: "An older wording." },
+      { ...read, person: "Tor Hval", hazard: "lead" as const, caution: "Fire watch." },
+    ]);
+    draw(<SequenceTab />);
+    expect(column().getByText("Read by Wil Aske (12 Oct, 08:05, at “Posts”).")).toBeTruthy();
   });
 
   it("shows the plan's answer to other hours before they are saved, and takes them back", async () => {

@@ -330,6 +330,7 @@ function PlanRules({ shop: { plan }, edit }: Part) {
   const rows: [string, string][] = [
     ["Shared things", (plan.things ?? []).map((t) => `${t.count} ${t.name}`).join(", ") || "none"],
     ["Never together", (plan.air ?? []).map((a) => `${words(a.one)} and ${words(a.other)}`).join(", ") || "no rule"],
+    ["Never on one vehicle", "lifting or its support, and cutting, grinding or welding (always)"],
     ["Closes next to it", (plan.crowds ?? []).map((c) => `${words(c.work)}: ${c.count} ${c.closes}`).join(", ") || "nothing"],
     [
       "Rolls",

@@ -206,13 +206,18 @@ export function PlanRulesSheet({ shop, onClose }: { shop: Schemas["ShopView"]; o
         rows={f.air}
         onChange={set("air")}
         add="Another rule"
-        next={() => ({ one: "grinding" as const, other: "wetCoat" as const, why: "" })}
+        next={() => ({ one: "grinding" as const, other: "wetCoat" as const, why: "", onOneVehicle: false })}
       >
         {(a, change) => (
           <div className="flex-1 grid grid-cols-2 gap-2 border-t border-p3 pt-1">
             <ChoiceField label="One" value={a.one} onChange={(v) => change({ one: v })} options={kinds} />
             <ChoiceField label="Other" value={a.other} onChange={(v) => change({ other: v })} options={kinds} />
             <TextField className="col-span-2" label="Why" name="air" value={a.why} onChange={(v) => change({ why: v })} />
+            <CheckField
+              label="On one vehicle, wherever it stands"
+              value={a.onOneVehicle}
+              onChange={(onOneVehicle) => change({ onOneVehicle })}
+            />
           </div>
         )}
       </ListField>

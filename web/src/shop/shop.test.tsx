@@ -230,7 +230,7 @@ describe("the shop", () => {
           { name: "carrier", count: 2 },
           { name: "", count: 1 },
         ],
-        air: [{ one: "grinding", other: "wetCoat", why: "" }],
+        air: [{ one: "grinding", other: "wetCoat", why: "", onOneVehicle: false }],
         crowds: [{ work: "blasting", closes: "prep", count: 1 }],
       },
       version: 3,

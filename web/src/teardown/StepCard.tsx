@@ -1,7 +1,8 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { api, ask, type Schemas } from "../api/client";
+import { api, ask, Problem, type Schemas } from "../api/client";
 import { photosQuery } from "../api/queries";
+import { ReadFirst } from "../labour/ReadFirst";
 import { useSend } from "../ui/useSend";
 import { StepSheet } from "./StepSheet";
 
@@ -22,17 +23,25 @@ export function StepCard({
   const [closing, setClosing] = useState(false);
   const photo = useQuery(photosQuery(buildId)).data?.find((p) => p.id === s.photoId);
   const count = useSend(
-    (clock: Schemas["StepClock"]) =>
-      ask(api.POST("/api/assemblies/{id}/steps/{step}/clock", { params: { path: { id: assembly.id, step: s.key } }, body: { clock } })),
+    ({ clock, acknowledged = false }: { clock: Schemas["StepClock"]; acknowledged?: boolean }) =>
+      ask(
+        api.POST("/api/assemblies/{id}/steps/{step}/clock", {
+          params: { path: { id: assembly.id, step: s.key } },
+          body: { clock, acknowledged },
+        }),
+      ),
     { quiet: true },
   );
+  const [reading, setReading] = useState<Schemas["StepClock"] | null>(null);
+  const run = (clock: Schemas["StepClock"]) =>
+    count.mutate({ clock }, { onError: (e) => e instanceof Problem && e.field === "acknowledged" && setReading(clock) });
   const button = (clock: Schemas["StepClock"], words: string) => (
     <button
       type="button"
       className={`btn ${s.clock === clock ? "btn-ink" : ""}`}
       aria-pressed={s.clock === clock}
       disabled={count.isPending}
-      onClick={() => count.mutate(s.clock === clock ? "stopped" : clock)}
+      onClick={() => run(s.clock === clock ? "stopped" : clock)}
     >
       {words}
     </button>
@@ -73,6 +82,17 @@ export function StepCard({
             Removed
           </button>
         </div>
+      )}
+      {reading && s.caution && (
+        <ReadFirst
+          name={s.name}
+          caution={s.caution}
+          onRead={() => {
+            setReading(null);
+            count.mutate({ clock: reading, acknowledged: true });
+          }}
+          onClose={() => setReading(null)}
+        />
       )}
       {closing && <StepSheet buildId={buildId} assembly={assembly} step={s} onClose={() => setClosing(false)} />}
     </section>

@@ -114,7 +114,21 @@ describe("taking apart", () => {
     press("Finding out how");
     await waitFor(() => expect(sent[0]).toMatchObject({ url: "/api/assemblies/a1/steps/rail/clock", body: { clock: "findingOut" } }));
     press("Doing");
-    await waitFor(() => expect(sent[1]?.body).toEqual({ clock: "stopped" }));
+    await waitFor(() => expect(sent[1]?.body).toMatchObject({ clock: "stopped" }));
+  });
+  it("shows a step's caution to whoever has not read it on this build, and runs its clock once it was", async () => {
+    const sent = server(problem("acknowledged", "Read this before you start. Two people."));
+    show([door([step({ hazard: "lifting", caution: "Two people. Local codes come first." }), doorCard])]);
+    press("Doing");
+    await screen.findByRole("heading", { name: "Before you start “Garnish rail”" });
+    press("I have read this: start");
+    await waitFor(() =>
+      expect(sent.map((s) => s.body)).toEqual([
+        { clock: "doing", acknowledged: false },
+        { clock: "doing", acknowledged: true },
+      ]),
+    );
+    expect(screen.queryByRole("heading", { name: /Before you start/ })).toBeNull();
   });
   it("closes a step into a bag with the other side's count, and asks when it differs", async () => {
     const sent = server(problem("fasteners", "282 L on the other side holds 8, this 7. Look once more, or say that it is so."));

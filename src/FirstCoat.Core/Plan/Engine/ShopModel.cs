@@ -750,7 +750,7 @@ internal sealed class ShopModel
             uses.Add(new(Resource(WaitKind.Stock, thing.Name, have), thing.Count, thing.Count));
         }
 
-        uses.AddRange(_problem.Air.SelectMany(rule => Shares(o, rule)));
+        uses.AddRange(_problem.Air.SelectMany(rule => Shares(at, rule)));
         if (o.Body != BodyUse.Beside && _leaves.Contains(_build[at]))
         {
             var body = Resource(WaitKind.Outside, BuildOf(at).Id, Everyone);
@@ -766,9 +766,16 @@ internal sealed class ShopModel
     }
 
     /// <summary>Work of one kind takes one share and wants nobody of the other in its air.</summary>
-    private IEnumerable<Use> Shares(PlanOperation o, AirRule rule)
+    private IEnumerable<Use> Shares(int at, AirRule rule)
     {
-        int Air(string kind) => Resource(WaitKind.Air, $"{rule.Why}\n{kind} {o.Space}", Everyone);
+        var o = _operations[at];
+        if (rule.OnOneVehicle && o.Body == BodyUse.Beside)
+        {
+            yield break;
+        }
+
+        var where = rule.OnOneVehicle ? BuildOf(at).Id : o.Space;
+        int Air(string kind) => Resource(WaitKind.Air, $"{rule.Why}\n{kind} {where}", Everyone);
         if (o.Kinds.Contains(rule.One))
         {
             yield return new(Air(rule.One), 1, 1);

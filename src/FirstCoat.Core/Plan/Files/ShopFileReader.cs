@@ -43,7 +43,12 @@ public static class ShopFileReader
                     Freight = s.Has("freight") ? Calendar(s.Inner("freight")) : null,
                 }),
                 Stock = root.ListOr("stock", Stock),
-                Air = root.ListOr("air", a => new AirRule(a.Text("one"), a.Text("other"), a.Text("why"))),
+                Air = root.ListOr("air", a => new AirRule(
+                    a.Text("one"),
+                    a.Text("other"),
+                    a.Text("why"),
+                    a.Flag("onOneVehicle")
+                )),
                 Crowds = root.ListOr("crowds", c => new CrowdRule(
                     c.Text("kind"),
                     c.Text("station"),

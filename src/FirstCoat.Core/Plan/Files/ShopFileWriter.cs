@@ -22,7 +22,12 @@ public static class ShopFileWriter
                 ("stations", List(p.Stations, Station)),
                 ("suppliers", ListOr(p.Suppliers, Supplier)),
                 ("stock", ListOr(p.Stock, Stock)),
-                ("air", ListOr(p.Air, a => Some(("one", a.One), ("other", a.Other), ("why", a.Why)))),
+                (
+                    "air",
+                    ListOr(p.Air, a =>
+                        Some(("one", a.One), ("other", a.Other), ("why", a.Why), ("onOneVehicle", True(a.OnOneVehicle)))
+                    )
+                ),
                 ("crowds", ListOr(p.Crowds, c => Some(("kind", c.Kind), ("station", c.Station), ("count", c.Count)))),
                 (
                     "moves",
