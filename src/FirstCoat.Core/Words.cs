@@ -3,6 +3,13 @@ namespace FirstCoat.Core;
 /// <summary>Words that the program puts together.</summary>
 public static class Words
 {
+    /// <summary>A name of the code in words: "hot work".</summary>
+    public static string Of(Enum name) =>
+        string.Concat(
+            name.ToString()
+                .Select((c, i) => char.IsUpper(c) ? $"{(i > 0 ? " " : "")}{char.ToLowerInvariant(c)}" : $"{c}")
+        );
+
     /// <summary>The text, or as much of it as there is room for, cut between words with a sign that it goes
     /// on.</summary>
     /// <param name="most">Characters, the sign counted.</param>

@@ -160,6 +160,16 @@ public sealed class TestBuild(ShopFixture shop, Guid id)
             version = (uint?)null,
         };
 
+    /// <summary>How work is held; nothing given: it is let go.</summary>
+    public static object Held(string? on = null, Guid? person = null, Guid? place = null, uint? version = null) =>
+        new
+        {
+            on,
+            personId = person,
+            placeId = place,
+            version,
+        };
+
     public async Task<Guid> Add(object work)
     {
         var operation = Guid.CreateVersion7();

@@ -171,14 +171,14 @@ test("a door comes apart into six bags on the phone; one is lost and found; labe
   await phone.getByRole("button", { name: "Begin" }).click();
   await expect(phone.getByRole("button", { name: "Left door, 0 of 9 off" })).toBeVisible();
   await accessible(phone, "teardown on the phone");
-  let read = 0;
+  let cautions = 0;
   for (let i = 1; i <= 6; i++) {
     const doing = phone.getByRole("button", { name: "Doing", exact: true });
     const caution = phone.getByRole("button", { name: "I have read this: start" });
     await doing.click();
     await expect(caution.or(phone.getByRole("button", { name: "Doing", pressed: true }))).toBeVisible();
     if (await caution.isVisible()) {
-      read++;
+      cautions++;
       await caution.click();
     }
     await expect(phone.getByRole("button", { name: "Doing", pressed: true })).toBeVisible();
@@ -191,7 +191,7 @@ test("a door comes apart into six bags on the phone; one is lost and found; labe
     await expect(phone.getByRole("button", { name: `Left door, ${i} of 9 off` })).toBeVisible();
   }
   // Glass is lifted twice, and read about once.
-  expect(read).toBe(1);
+  expect(cautions).toBe(1);
   const bags = (await (await desk.request.get(`/api/builds/${id}/bags`)).json()).bags as { code: number; label: string; place: string; id: string }[];
   expect(bags.map((b) => b.place)).toEqual(["D2-1", "D2-2", "D2-3", "D2-4", "D2-5", "D2-6"]);
 

@@ -62,6 +62,58 @@ public static class PlanImprovement
         return new(run.Plan() with { Turns = run.Turns() }, Days(Math.Min(bound.Weighted, plan.Weighted)));
     }
 
+    /// <summary>
+    /// The order of some builds as it was found, that of all the others as it is: both are merged by when their work
+    /// starts, and everything is placed again.
+    /// </summary>
+    /// <param name="builds">Whose order is taken.</param>
+    public static ShopPlan For(PlanProblem problem, ShopPlan found, IReadOnlySet<string> builds)
+    {
+        var run = new PlanRun(problem);
+        var (now, asIs) = (run.Plan(), run.Turns());
+        bool Taken(string operation) =>
+            builds.Contains((found.Operations.GetValueOrDefault(operation) ?? now.Operations[operation]).Build);
+        var taken = InOrder(found.Turns, found, id => Taken(id));
+        var kept = InOrder(asIs, now, id => !Taken(id));
+        var turns = Merged(taken, kept).Select((id, i) => (id, i)).ToDictionary(x => x.id, x => (double)x.i);
+        return new PlanRun(problem with { Turns = turns }).Plan() with { Turns = turns };
+    }
+
+    /// <summary>Operations in their turn, each with the latest start of those up to it.</summary>
+    private static List<(string Id, long Start)> InOrder(
+        IReadOnlyDictionary<string, double> turns,
+        ShopPlan plan,
+        Func<string, bool> which
+    )
+    {
+        var order = new List<(string, long)>();
+        var latest = long.MinValue;
+        foreach (
+            var id in turns
+                .Where(t => plan.Operations.ContainsKey(t.Key))
+                .OrderBy(t => t.Value)
+                .Select(t => t.Key)
+                .Where(which)
+        )
+        {
+            latest = Math.Max(latest, plan.Operations[id].Start);
+            order.Add((id, latest));
+        }
+
+        return order;
+    }
+
+    private static IEnumerable<string> Merged(List<(string Id, long Start)> taken, List<(string Id, long Start)> kept)
+    {
+        var (a, b) = (0, 0);
+        while (a < taken.Count || b < kept.Count)
+        {
+            yield return b == kept.Count || (a < taken.Count && taken[a].Start <= kept[b].Start)
+                ? taken[a++].Id
+                : kept[b++].Id;
+        }
+    }
+
     private static double Days(long weighted) => weighted / 1440.0;
 }
 

@@ -207,6 +207,9 @@ public sealed record PlanOperation
 
     public string? Station { get; init; }
 
+    /// <summary>The place in which it is to be done, by its id; null: in any of its kind.</summary>
+    public string? At { get; init; }
+
     /// <summary>Keeps a station from its start to the end of another operation.</summary>
     public PlanHold? Hold { get; init; }
 

@@ -172,6 +172,8 @@ public sealed class Resequence
         {
             Preferred = there.Terms.Preferred,
             NotBefore = there.Terms.NotBefore,
+            HeldOn = there.Terms.HeldOn,
+            HeldAt = m.Station == there.Station ? there.Terms.HeldAt : null,
             Deadline = there.Terms.Deadline,
             SupplierId = m.Kind == OperationKind.Outside ? there.Terms.SupplierId : null,
         };

@@ -69,6 +69,9 @@ public static class LanesEndpoints
     /// <param name="Cures">Nobody is at it: it cures, dries or sets.</param>
     /// <param name="Worked">It is behind us.</param>
     /// <param name="HeldUntil">The day until which somebody holds it; null: nobody does.</param>
+    /// <param name="HeldBy">Who is to do it, where somebody settled that.</param>
+    /// <param name="HeldAt">The place in which it is to be done, where somebody settled that.</param>
+    /// <param name="Broken">What of that the plan cannot keep, and why.</param>
     /// <param name="Version">Of its operation.</param>
     public sealed record LaneWork(
         string Key,
@@ -86,6 +89,9 @@ public static class LanesEndpoints
         bool Cures,
         bool Worked,
         LocalDate? HeldUntil,
+        Guid? HeldBy,
+        Guid? HeldAt,
+        List<string> Broken,
         uint? Version
     );
 
@@ -259,10 +265,30 @@ public static class LanesEndpoints
             b.Away,
             b.Cures,
             false,
-            operation?.HeldUntil,
+            operation?.Hold.On,
+            operation?.Hold.Person,
+            operation?.Hold.Place,
+            operation is null ? [] : Broken(b, operation, facts),
             operation?.Version
         );
     }
+
+    private static List<string> Broken(LaneBlock b, LaneOperation operation, LaneFacts facts) =>
+        [
+            .. operation.Hold.Broken(
+                At(b.Start).InZone(facts.Calendar.Zone!).Date,
+                [.. b.People.Select(Guid.Parse)],
+                Guid.TryParse(b.Place, out var at) ? at : null,
+                () =>
+                    facts.View.Operations.GetValueOrDefault(operation.Id)?.Reason is { Kind: not WaitKind.Nothing } why
+                        ? why.Text
+                        : "",
+                id =>
+                    facts.People.FirstOrDefault(p => p.Id == id)?.ShortName
+                    ?? facts.Stations.FirstOrDefault(s => s.Id == id)?.Name
+                    ?? "what is gone"
+            ),
+        ];
 
     /// <summary>What was worked on since last week, by operation and person. In which of several places of a kind it
     /// was is on no record.</summary>
@@ -296,6 +322,9 @@ public static class LanesEndpoints
                     false,
                     true,
                     null,
+                    null,
+                    null,
+                    [],
                     null
                 );
             });

@@ -1,3 +1,4 @@
+using System.ComponentModel.DataAnnotations;
 using System.Text.Json;
 using FirstCoat.Core.Builds;
 using FirstCoat.Core.Plan;
@@ -141,6 +142,7 @@ public static class PlanEndpoints
     /// <param name="Riskier">Noticeably fewer futures keep the promise than now.</param>
     /// <param name="KeptBefore">Null: nothing is promised, or some of its work has no date.</param>
     public sealed record MoveRow(
+        Guid BuildId,
         int BuildNumber,
         string ColourHex,
         LocalDate? Promised,
@@ -166,6 +168,7 @@ public static class PlanEndpoints
     /// <param name="Better">What was found is worth taking.</param>
     /// <param name="DaysSooner">Days by which the builds together are done sooner by it.</param>
     /// <param name="Failed">The search broke off; nothing was changed.</param>
+    /// <param name="Chosen">Builds whose order is offered, the others' kept; null: everybody's.</param>
     public sealed record ImprovementView(
         Guid? Id,
         double Share,
@@ -176,8 +179,16 @@ public static class PlanEndpoints
         bool Better,
         decimal DaysSooner,
         AcceptedRow? Accepted,
-        bool Failed
+        bool Failed,
+        List<Guid>? Chosen
     );
+
+    /// <param name="Builds">Whose order is taken, the others' kept; null: everybody's.</param>
+    public sealed record ChosenBody([property: MaxLength(500)] List<Guid>? Builds);
+
+    /// <param name="Id">Of the order that comes of it.</param>
+    /// <param name="Other">The work before which it is put.</param>
+    public sealed record BeforeBody(Guid Id, Guid Other);
 
     public static void MapPlan(this RouteGroupBuilder api)
     {
@@ -250,11 +261,29 @@ public static class PlanEndpoints
         api.MapDelete("/plan/improvement", (ImprovementRuns runs) => runs.Drop())
             .RequireAuthorization(Policies.Manager)
             .WithName("dropImprovement");
-        api.MapPost("/plan/improvement/{id:guid}/accept", (Guid id, ImprovementDesk desk, CancellationToken cancel) =>
-                desk.Accept(id, cancel)
+        api.MapPost("/plan/improvement/{id:guid}/choose", (Guid id, ChosenBody b, ImprovementDesk desk) =>
+                desk.Choose(id, b.Builds?.ToHashSet())
+            )
+            .RequireAuthorization(Policies.Manager)
+            .WithName("chooseImprovement");
+        api.MapPost(
+                "/plan/improvement/{id:guid}/accept",
+                (Guid id, ChosenBody b, ImprovementDesk desk, CancellationToken cancel) =>
+                    desk.Accept(id, b.Builds?.ToHashSet(), cancel)
             )
             .RequireAuthorization(Policies.Manager)
             .WithName("acceptImprovement");
+        var before = api.MapGroup("/operations/{id:guid}/before").RequireAuthorization(Policies.Manager);
+        before
+            .MapPost("", (Guid id, BeforeBody b, ImprovementDesk desk, CancellationToken cancel) =>
+                desk.PutBefore(b.Id, id, b.Other, cancel)
+            )
+            .WithName("putBefore");
+        before
+            .MapPost("/try", (Guid id, BeforeBody b, ImprovementDesk desk, Trials trials, CancellationToken cancel) =>
+                trials.Of(() => desk.PutBefore(b.Id, id, b.Other, cancel), id, cancel)
+            )
+            .WithName("tryBefore");
         api.MapPost("/plan/turns/undo", (ImprovementDesk desk, CancellationToken cancel) => desk.Undo(cancel))
             .RequireAuthorization(Policies.Manager)
             .WithName("undoTurns");
@@ -270,15 +299,17 @@ public static class PlanEndpoints
             .FirstOrDefaultAsync(cancel);
         if (runs.Current is not { } run)
         {
-            return new(null, 0, 0, 0, null, null, false, 0, accepted, false);
+            return new(null, 0, 0, 0, null, null, false, 0, accepted, false, null);
         }
 
         var builds = await db.Builds.AsNoTracking().ToDictionaryAsync(b => b.Id.ToString(), cancel);
         var zone = DateTimeZoneProviders.Tzdb[(await db.Settings.AsNoTracking().SingleAsync(cancel)).TimeZone];
         LocalDate Day(long minute) => Instant.FromUnixTimeSeconds(minute * 60).InZone(zone).Date;
         static decimal? Share(double? kept) => kept is { } k ? Math.Round((decimal)k, 3) : null;
+        var offered = run.Offered;
         MoveRow Row(string build, BuildOutlook was, BuildOutlook now, PlanComparison compared) =>
             new(
+                builds[build].Id,
                 builds[build].Number,
                 builds[build].Vehicle.ColourHex,
                 builds[build].Brief.Promised,
@@ -291,33 +322,34 @@ public static class PlanEndpoints
                 now.IsRiskierThan(was),
                 compared.Moves.FirstOrDefault(m => m.Build == build)?.Days ?? 0,
                 InDays.Of(run.Before.Builds[build].Late),
-                InDays.Of(run.Found!.Plan.Builds[build].Late)
+                InDays.Of(offered!.Plan.Builds[build].Late)
             );
-        var compared = run.Found is { } found ? PlanComparison.Of(run.Before, found.Plan) : null;
+        var compared = offered is null ? null : PlanComparison.Of(run.Before, offered.Plan);
         return new(
             run.Id,
             Math.Round(run.Share, 3),
             InDays.Of(run.Before.WeightedDaysLate),
             InDays.Of(compared?.WeightedAfter ?? Math.Min(run.Best, run.Before.WeightedDaysLate)),
             run.Found is { } f ? InDays.Of(f.LeastWeightedDaysLate) : null,
-            compared is null || run.Chances is not { } chances
+            compared is null
                 ? null
                 :
                 [
-                    .. chances
+                    .. offered!
                         .After.Builds.Values.Where(b =>
                             builds.TryGetValue(b.Build, out var x)
                             && x.Status == BuildStatus.Open
                             && run.Before.Builds.ContainsKey(b.Build)
                         )
-                        .Select(b => Row(b.Build, chances.Before.Builds[b.Build], b, compared))
+                        .Select(b => Row(b.Build, offered.Before.Builds[b.Build], b, compared))
                         .OrderByDescending(r => Math.Abs(r.Days))
                         .ThenBy(r => r.BuildNumber),
                 ],
             compared?.IsBetter ?? false,
             compared?.DaysSooner ?? 0,
             accepted,
-            run.Failed
+            run.Failed,
+            offered?.Builds?.ToList()
         );
     }
 

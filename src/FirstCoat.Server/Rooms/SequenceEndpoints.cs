@@ -136,8 +136,11 @@ public static class SequenceEndpoints
 
     public sealed record ReasonBody([property: StringLength(500)] string Reason);
 
-    /// <param name="On">Null: it is let go.</param>
-    public sealed record HoldUntilBody(LocalDate? On, uint? Version);
+    /// <param name="On">The day on which it is to start; null, as the others: the plan settles it.</param>
+    public sealed record HoldBody(LocalDate? On, Guid? PersonId, Guid? PlaceId, uint? Version)
+    {
+        internal OperationHold Hold => new(On, PersonId, PlaceId);
+    }
 
     public static void MapSequence(this RouteGroupBuilder api)
     {
@@ -237,11 +240,17 @@ public static class SequenceEndpoints
             .RequireAuthorization(Policies.Anyone)
             .WithName("signGate");
         operations
-            .MapPost("/hold-until", async (Guid id, HoldUntilBody b, SequenceDesk desk, CancellationToken cancel) =>
-                Saved.From(await desk.HoldUntil(id, b.On, b.Version, cancel))
+            .MapPost("/hold", async (Guid id, HoldBody b, SequenceDesk desk, CancellationToken cancel) =>
+                Saved.From(await desk.Hold(id, b.Hold, b.Version, cancel))
             )
             .RequireAuthorization(Policies.Manager)
-            .WithName("holdUntil");
+            .WithName("holdOperation");
+        operations
+            .MapPost("/hold/try", (Guid id, HoldBody b, SequenceDesk desk, Trials trials, CancellationToken cancel) =>
+                trials.Of(() => desk.Hold(id, b.Hold, b.Version, cancel), id, cancel)
+            )
+            .RequireAuthorization(Policies.Manager)
+            .WithName("tryHold");
         operations
             .MapPost("/override", async (Guid id, ReasonBody b, SequenceDesk desk, CancellationToken cancel) =>
                 Saved.From(await desk.Override(id, b.Reason, cancel))

@@ -1,3 +1,4 @@
+using FirstCoat.Core.Plan;
 using FirstCoat.Store.Plan;
 
 namespace FirstCoat.Server.Rooms;
@@ -5,12 +6,14 @@ namespace FirstCoat.Server.Rooms;
 /// <summary>What the plan would say after a change.</summary>
 /// <param name="Moves">Builds whose planned finish moves, most first.</param>
 /// <param name="Start">Of the operation that is changed; null: it would have no date.</param>
+/// <param name="Reason">What keeps it from starting sooner then.</param>
 /// <param name="WithoutDate">Operations that would have no date any more.</param>
 public sealed record TrialView(
     List<LanesEndpoints.PlannedMove> Moves,
     Instant? Start,
     Instant? Finish,
-    List<string> WithoutDate
+    List<string> WithoutDate,
+    string Reason
 );
 
 /// <summary>Answers what a change would do to the plan, before it is made.</summary>
@@ -31,7 +34,8 @@ public sealed class Trials(TrialDesk desk, ShopDb db)
             [.. LanesEndpoints.PlannedMove.Of(trial.Comparison.Moves, numbers)],
             then is null ? null : LanesEndpoints.At(then.Start),
             then is null ? null : LanesEndpoints.At(then.Finish),
-            names
+            names,
+            then?.Reason is { Kind: not WaitKind.Nothing } why ? why.Text : ""
         );
     }
 }

@@ -1,6 +1,7 @@
 using FirstCoat.Core.Builds;
 using FirstCoat.Core.Kernel;
 using FirstCoat.Core.Outside;
+using FirstCoat.Core.Sequence;
 using FirstCoat.Core.Shop;
 using FirstCoat.Store.Access;
 using Microsoft.EntityFrameworkCore;
@@ -9,8 +10,9 @@ using NodaTime;
 namespace FirstCoat.Store.Plan;
 
 /// <summary>What the lanes need of an operation.</summary>
-/// <param name="HeldUntil">A day ahead before which the plan does not start it; null: no day holds it.</param>
-public sealed record LaneOperation(Guid Id, string Name, StationKind? Station, LocalDate? HeldUntil, uint Version);
+/// <param name="Hold">What somebody has settled of it; a day behind us before which it was not to start is left
+/// out.</param>
+public sealed record LaneOperation(Guid Id, string Name, StationKind? Station, OperationHold Hold, uint Version);
 
 /// <summary>Hours that somebody worked on an operation.</summary>
 /// <param name="To">Null: the clock runs.</param>
@@ -86,6 +88,7 @@ public sealed class LanesDesk(ShopDb db, ShopClock clock, CurrentActor current, 
                         o.Id,
                         o.Name,
                         o.Station,
+                        o.PersonId,
                         o.Terms,
                         o.Version,
                     })
@@ -96,7 +99,11 @@ public sealed class LanesDesk(ShopDb db, ShopClock clock, CurrentActor current, 
                     o.Id,
                     o.Name,
                     o.Station,
-                    o.Terms.NotBefore > today ? o.Terms.NotBefore : null,
+                    new(
+                        o.Terms.HeldOn ?? (o.Terms.NotBefore > today ? o.Terms.NotBefore : null),
+                        o.PersonId,
+                        o.Terms.HeldAt
+                    ),
                     o.Version
                 )
             ),

@@ -6,7 +6,6 @@ using FirstCoat.Core.Sequence;
 using FirstCoat.Core.Survey;
 using FirstCoat.Store.Access;
 using Microsoft.EntityFrameworkCore;
-using NodaTime;
 
 namespace FirstCoat.Store.Sequence;
 
@@ -67,18 +66,19 @@ public sealed class SequenceDesk(ShopDb db, ShopClock clock, CurrentActor curren
         return operation;
     }
 
-    /// <summary>Holds an operation until a day, or lets it go: the plan starts it no sooner.</summary>
-    /// <param name="on">Null: it is let go.</param>
+    /// <summary>Settles when, by whom and where an operation is done, or leaves that to the plan again.</summary>
     /// <param name="version">As whoever holds it has seen it.</param>
-    /// <exception cref="Refusal">It is done, or the day has passed.</exception>
-    public async Task<Operation> HoldUntil(Guid id, LocalDate? on, uint? version, CancellationToken cancel)
+    /// <exception cref="Refusal">Names the rule against it.</exception>
+    public async Task<Operation> Hold(Guid id, OperationHold hold, uint? version, CancellationToken cancel)
     {
         var operation = await Find<Operation>(id, "operation", cancel);
-        Refusal.When(operation.IsDone, "on", "It is done: no day holds it any more.");
-        Refusal.When(on < await Today(cancel), "on", "Nothing starts in the past.");
         Expect(operation, version);
-        operation.Terms = operation.Terms with { NotBefore = on };
-        operation.Check();
+        hold.Put(
+            operation,
+            await Today(cancel),
+            hold.Person is { } person ? await Db.People.FindAsync([person], cancel) : null,
+            hold.Place is { } place ? await Db.Stations.FindAsync([place], cancel) : null
+        );
         await Save(cancel);
         return operation;
     }

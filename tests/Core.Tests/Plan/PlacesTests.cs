@@ -40,6 +40,32 @@ public sealed class PlacesTests
         );
 
     [Fact]
+    public void What_is_wanted_in_one_place_is_done_in_that_one_and_the_plan_could_be_kept() =>
+        ShopWithPlaces.Problems.Sample(
+            problem =>
+            {
+                static PlanOperation InTheSecond(PlanOperation o, int i) =>
+                    o is { Station: "bay", Body: BodyUse.OnBody } && i % 2 == 0 ? o with { At = "bay2" } : o;
+                var wanted = problem with
+                {
+                    Builds =
+                    [
+                        .. problem.Builds.Select(b => b with { Operations = [.. b.Operations.Select(InTheSecond)] }),
+                    ],
+                };
+                var plan = new Planner().Plan(wanted);
+                ShopPlanCheck.Faults(wanted, plan).ShouldBeEmpty();
+                wanted
+                    .Builds.SelectMany(b => b.Operations)
+                    .Where(o =>
+                        o is { At: not null, UnderWay: false, Minutes: > 0 } && plan.Operations.ContainsKey(o.Id)
+                    )
+                    .ShouldAllBe(o => plan.Operations[o.Id].Place == "bay2");
+            },
+            iter: 60
+        );
+
+    [Fact]
     public void Futures_are_drawn_with_places() =>
         ShopWithPlaces.Problems.Sample(
             problem =>

@@ -205,6 +205,24 @@ public sealed class PlannerPropertyTests
         );
 
     [Fact]
+    public void An_order_taken_for_all_builds_is_the_one_found_and_for_some_its_turns_give_the_plan_again() =>
+        AnyShop.Problems.Sample(
+            problem =>
+            {
+                var found = PlanImprovement.Search(problem, 0.05).Plan;
+                Dictionary<string, long> Finishes(ShopPlan plan) =>
+                    plan.Builds.Values.ToDictionary(b => b.Id, b => b.Finish);
+                var all = problem.Builds.Select(b => b.Id).ToHashSet();
+                Finishes(PlanImprovement.For(problem, found, all))
+                    .ShouldBe(Finishes(Planner.Plan(problem with { Turns = found.Turns })), ignoreOrder: true);
+                var some = PlanImprovement.For(problem, found, all.Where((_, i) => i % 2 == 0).ToHashSet());
+                Finishes(some).ShouldBe(Finishes(Planner.Plan(problem with { Turns = some.Turns })), ignoreOrder: true);
+                some.Operations.Keys.ShouldBe(found.Operations.Keys, ignoreOrder: true);
+            },
+            iter: 12
+        );
+
+    [Fact]
     public void One_more_hour_moves_few_of_the_other_builds_operations_by_more_than_a_day()
     {
         var (moved, all) = (0, 0);

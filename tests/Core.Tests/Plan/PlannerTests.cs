@@ -608,6 +608,67 @@ public sealed class PlannerTests
     }
 
     [Fact]
+    public void Work_put_before_other_work_takes_along_what_it_comes_after()
+    {
+        var problem = Shop([
+            Build("one", Op("a", 240), Op("b", 240, "metal", new PlanLink("a", 0))) with
+            {
+                Rank = 0,
+            },
+            Build("two", Op("c", 240), Op("d", 240, "metal", new PlanLink("c", 0))) with
+            {
+                Rank = 1,
+            },
+        ]);
+        string[] Order(PlanProblem p) => [.. Plan(p).Operations.Values.OrderBy(o => o.Start).Select(o => o.Id)];
+        string[] Before(string id, string other) => Order(problem with { Turns = TurnBefore.Of(problem, id, other) });
+        Order(problem).ShouldBe(["a", "b", "c", "d"]);
+        Before("d", "a").ShouldBe(["c", "d", "a", "b"]);
+        Before("d", "b").ShouldBe(["a", "c", "d", "b"]);
+        Before("c", "b").ShouldBe(["a", "c", "b", "d"]);
+        // What goes first already stays.
+        Before("a", "d").ShouldBe(["a", "b", "c", "d"]);
+        Should.Throw<Refusal>(() => Before("b", "a")).Message.ShouldStartWith("a comes before this on the vehicle");
+        Should.Throw<Refusal>(() => Before("b", "nothing")).Field.ShouldBe("other");
+    }
+
+    [Fact]
+    public void The_order_of_some_builds_is_taken_and_the_others_keep_theirs()
+    {
+        // One pair of hands, a day each: as it stands one, two, three; what was found goes the other way round.
+        var problem = Shop([
+            Build("one", Op("a", 480)) with
+            {
+                Rank = 0,
+            },
+            Build("two", Op("b", 480)) with
+            {
+                Rank = 1,
+            },
+            Build("three", Op("c", 480)) with
+            {
+                Rank = 2,
+            },
+        ]);
+        string[] Order(ShopPlan plan) => [.. plan.Operations.Values.OrderBy(o => o.Start).Select(o => o.Id)];
+        Order(Plan(problem)).ShouldBe(["a", "b", "c"]);
+        var turns = new Dictionary<string, double>
+        {
+            ["c"] = 0,
+            ["b"] = 1,
+            ["a"] = 2,
+        };
+        var found = Plan(problem with { Turns = turns }) with { Turns = turns };
+        Order(found).ShouldBe(["c", "b", "a"]);
+        string[] For(params string[] builds) => Order(PlanImprovement.For(problem, found, builds.ToHashSet()));
+        For("three").ShouldBe(["c", "a", "b"]);
+        For("two", "three").ShouldBe(["c", "a", "b"]);
+        For("one").ShouldBe(["b", "a", "c"]);
+        For("one", "two", "three").ShouldBe(["c", "b", "a"]);
+        For().ShouldBe(["a", "b", "c"]);
+    }
+
+    [Fact]
     public void Dust_does_not_fly_beside_a_wet_coat()
     {
         var problem = Shop([

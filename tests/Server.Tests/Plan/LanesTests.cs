@@ -287,7 +287,10 @@ public sealed class LanesTests : IClassFixture<ShopFixture>, IAsyncLifetime
     public async Task A_day_that_holds_it_stands_at_the_block_moves_it_and_is_let_go()
     {
         Task<HttpResponseMessage> Hold(string? on, uint? version, HttpClient? by = null) =>
-            (by ?? _shop.Manager).PostAsJsonAsync($"/api/operations/{_work}/hold-until", new { on, version });
+            (by ?? _shop.Manager).PostAsJsonAsync(
+                $"/api/operations/{_work}/hold",
+                TestBuild.Held(on, version: version)
+            );
         var block = Block(await Lanes(), _work);
         block.GetProperty("heldUntil").ValueKind.ShouldBe(JsonValueKind.Null);
         var version = block.GetProperty("version").GetUInt32();
@@ -299,9 +302,13 @@ public sealed class LanesTests : IClassFixture<ShopFixture>, IAsyncLifetime
         block = Block(await Lanes(), _work);
         block.GetProperty("heldUntil").GetString().ShouldBe("2026-03-09");
         block.GetProperty("start").GetDateTimeOffset().ShouldBe(new(2026, 3, 9, 8, 0, 0, TimeSpan.Zero));
-        // On the day itself, and after it, it holds nothing any more.
+        // On the day itself it is kept; once that has passed it says so, and never moves in silence.
+        Texts(block.GetProperty("broken")).ShouldBeEmpty();
         _shop.At(new LocalDate(2026, 3, 9), 8, 0);
-        Block(await Lanes(), _work).GetProperty("heldUntil").ValueKind.ShouldBe(JsonValueKind.Null);
+        Texts(Block(await Lanes(), _work).GetProperty("broken")).ShouldBeEmpty();
+        _shop.At(new LocalDate(2026, 3, 10), 8, 0);
+        Texts(Block(await Lanes(), _work).GetProperty("broken"))
+            .ShouldBe(["It was to start on Mon 9 Mar, and is planned for Tue 10 Mar: it was not begun."]);
         _shop.At(new LocalDate(2026, 3, 2), 8, 0);
         // Another window has seen it as it was before.
         (await Hold("2026-03-16", version)).StatusCode.ShouldBe(HttpStatusCode.Conflict);
@@ -316,6 +323,131 @@ public sealed class LanesTests : IClassFixture<ShopFixture>, IAsyncLifetime
         block.GetProperty("start").GetDateTimeOffset().ShouldBeLessThan(new(2026, 3, 3, 0, 0, 0, TimeSpan.Zero));
         await _shop.Manager.PostAsync($"/api/operations/{_work}/done", null).Json();
         await Hold("2026-03-09", null).Refused("on");
+    }
+
+    private static List<string> Texts(JsonElement list) => [.. list.EnumerateArray().Select(t => t.GetString()!)];
+
+    [Fact]
+    public async Task Work_is_given_to_somebody_and_to_a_place_and_what_cannot_be_names_its_rule()
+    {
+        Task<HttpResponseMessage> Hold(Guid work, object hold, string way = "hold", HttpClient? by = null) =>
+            (by ?? _shop.Manager).PostAsJsonAsync($"/api/operations/{work}/{way}", hold);
+        static string Says(JsonElement refused) => refused.GetProperty("detail").GetString()!;
+        var (painter, bay, lift) = (Guid.CreateVersion7(), Guid.CreateVersion7(), Guid.CreateVersion7());
+        Task PutPerson(bool active) =>
+            _shop
+                .Manager.PutAsJsonAsync(
+                    $"/api/shop/people/{painter}",
+                    new
+                    {
+                        name = "Pia Painter",
+                        trades = new[] { "paint" },
+                        active,
+                        version = (uint?)null,
+                    }
+                )
+                .Json();
+        Task PutStation(Guid id, string name, string kind, int at) =>
+            _shop
+                .Manager.PutAsJsonAsync(
+                    $"/api/shop/stations/{id}",
+                    new
+                    {
+                        name,
+                        kind,
+                        count = 1,
+                        xMm = at,
+                        yMm = 0,
+                        widthMm = 3_000,
+                        depthMm = 6_000,
+                        doorHeightMm = (int?)null,
+                        walled = false,
+                        version = (uint?)null,
+                    }
+                )
+                .Json();
+        await PutPerson(true);
+        await PutStation(bay, "Bay 7", "bay", 0);
+        await PutStation(lift, "Lift 7", "lift", 4_000);
+        var body = JsonSerializer.SerializeToNode(TestBuild.Work("Bay work", 120))!;
+        body["station"] = "bay";
+        var work = await _first.Add(body);
+        Says(await Hold(work, TestBuild.Held(person: painter)).Refused("personId"))
+            .ShouldBe("Pia has not the trade mechanic.");
+        Says(await Hold(work, TestBuild.Held(person: painter), "hold/try").Refused("personId"))
+            .ShouldContain("mechanic");
+        Says(await Hold(work, TestBuild.Held(person: Guid.NewGuid())).Refused("personId"))
+            .ShouldBe("There is no such person.");
+        Says(await Hold(work, TestBuild.Held(place: lift)).Refused("placeId"))
+            .ShouldBe("Lift 7 is no place for this, which asks for: bay.");
+        Says(await Hold(_work, TestBuild.Held(place: bay)).Refused("placeId"))
+            .ShouldContain("not done in a place of its own");
+        (await Hold(work, TestBuild.Held(place: bay), by: _shop.Technician)).StatusCode.ShouldBe(
+            HttpStatusCode.Forbidden
+        );
+        (await Hold(work, TestBuild.Held(place: bay), "hold/try", _shop.Office)).StatusCode.ShouldBe(
+            HttpStatusCode.Forbidden
+        );
+
+        await Hold(work, TestBuild.Held(person: _shop.TechnicianPerson, place: bay)).Json();
+        var block = Block(await Lanes(), work);
+        block.GetProperty("heldBy").GetGuid().ShouldBe(_shop.TechnicianPerson);
+        block.GetProperty("placeId").GetGuid().ShouldBe(bay);
+        Texts(block.GetProperty("broken")).ShouldBeEmpty();
+        // The place is closed and another one is used: that is said. So is it of somebody who has left the trade.
+        var other = Guid.CreateVersion7();
+        await PutStation(other, "Bay 8", "bay", 8_000);
+        (await _shop.Manager.DeleteAsync($"/api/shop/stations/{bay}")).EnsureSuccessStatusCode();
+        Texts(Block(await Lanes(), work).GetProperty("broken"))
+            .ShouldContain(t => t.StartsWith("It was to be done in ", StringComparison.Ordinal));
+        await Hold(work, TestBuild.Held()).Json();
+        Texts(Block(await Lanes(), work).GetProperty("broken")).ShouldBeEmpty();
+        // Nobody of the other tests meets them.
+        await _shop.Manager.DeleteAsync($"/api/operations/{work}");
+        foreach (var station in new[] { other, lift })
+        {
+            (await _shop.Manager.DeleteAsync($"/api/shop/stations/{station}")).EnsureSuccessStatusCode();
+        }
+
+        await PutPerson(false);
+    }
+
+    [Fact]
+    public async Task Work_is_put_before_other_work_in_its_lane_as_it_was_said_and_taken_back()
+    {
+        var late = await _second.Add(TestBuild.Work("Second's job", 240));
+        var (one, two) = (Block(await Lanes(), _work), Block(await Lanes(), late));
+        one.GetProperty("start").GetString().ShouldNotBe(two.GetProperty("start").GetString());
+        Task<HttpResponseMessage> Before(Guid work, Guid other, string way = "before", HttpClient? by = null) =>
+            (by ?? _shop.Manager).PostAsJsonAsync(
+                $"/api/operations/{work}/{way}",
+                new { id = Guid.CreateVersion7(), other }
+            );
+        var (first, second) =
+            one.GetProperty("start").GetDateTimeOffset() < two.GetProperty("start").GetDateTimeOffset()
+                ? (_work, late)
+                : (late, _work);
+        (await Before(second, first, by: _shop.Technician)).StatusCode.ShouldBe(HttpStatusCode.Forbidden);
+        await Before(second, Guid.NewGuid()).Refused("other");
+        await Before(second, second).Refused("other");
+        var said = await Before(second, first, "before/try").Json();
+        said.GetProperty("moves").GetArrayLength().ShouldBeGreaterThan(0);
+        Block(await Lanes(), second)
+            .GetProperty("start")
+            .GetString()
+            .ShouldNotBe(said.GetProperty("start").GetString());
+        (await Before(second, first)).EnsureSuccessStatusCode();
+        var then = await Lanes();
+        Block(then, second).GetProperty("start").GetString().ShouldBe(said.GetProperty("start").GetString());
+        Block(then, second)
+            .GetProperty("start")
+            .GetDateTimeOffset()
+            .ShouldBeLessThan(Block(then, first).GetProperty("start").GetDateTimeOffset());
+        (await _shop.Manager.PostAsync("/api/plan/turns/undo", null)).EnsureSuccessStatusCode();
+        Block(await Lanes(), first)
+            .GetProperty("start")
+            .GetDateTimeOffset()
+            .ShouldBeLessThan(Block(await Lanes(), second).GetProperty("start").GetDateTimeOffset());
     }
 
     [Fact]
@@ -333,12 +465,7 @@ public sealed class LanesTests : IClassFixture<ShopFixture>, IAsyncLifetime
         {
             var before = await Planned();
             var said = await _shop.Manager.GetAsync($"/api/operations/{held}/starts-on?on=2026-03-12").Json();
-            await _shop
-                .Manager.PostAsJsonAsync(
-                    $"/api/operations/{held}/hold-until",
-                    new { on = "2026-03-12", version = (uint?)null }
-                )
-                .Json();
+            await _shop.Manager.PostAsJsonAsync($"/api/operations/{held}/hold", TestBuild.Held("2026-03-12")).Json();
             Block(await Lanes(), held).GetProperty("start").GetString().ShouldBe(said.GetProperty("start").GetString());
             var after = await Planned();
             var moves = said.GetProperty("moves")

@@ -454,7 +454,9 @@ public sealed class PlanTests : IClassFixture<ShopFixture>, IAsyncLifetime
         (await _shop.Manager.GetAsync("/api/plan/improvement").Json())
             .GetProperty("id")
             .ValueKind.ShouldBe(JsonValueKind.Null);
-        await _shop.Manager.PostAsJsonAsync($"/api/plan/improvement/{dropped}/accept", new { }).Refused("id");
+        await _shop
+            .Manager.PostAsJsonAsync($"/api/plan/improvement/{dropped}/accept", new { builds = (Guid[]?)null })
+            .Refused("id");
         Text(await _second.Card(), "planned").ShouldBe("2026-03-03");
 
         var id = Guid.CreateVersion7();
@@ -463,8 +465,28 @@ public sealed class PlanTests : IClassFixture<ShopFixture>, IAsyncLifetime
         offer.GetProperty("before").GetDecimal().ShouldBeGreaterThan(offer.GetProperty("best").GetDecimal());
         offer.GetProperty("least").GetDecimal().ShouldBeLessThanOrEqualTo(offer.GetProperty("best").GetDecimal());
         offer.GetProperty("moves").EnumerateArray().ShouldContain(m => m.GetProperty("days").GetDecimal() < 0);
-        (await _shop.Manager.PostAsJsonAsync($"/api/plan/improvement/{id}/accept", new { })).EnsureSuccessStatusCode();
+        // For the first build only: the second keeps its turn, which is the first; what comes of it is shown before it counts.
+        Task<HttpResponseMessage> Choose(params Guid[] builds) =>
+            _shop.Manager.PostAsJsonAsync($"/api/plan/improvement/{id}/choose", new { builds });
+        Task<HttpResponseMessage> Accept(Guid[]? builds) =>
+            _shop.Manager.PostAsJsonAsync($"/api/plan/improvement/{id}/accept", new { builds });
+        await Choose().Refused("builds");
+        await Choose(Guid.CreateVersion7()).Refused("builds");
+        await Accept([_second.Id]).Refused("builds");
+        (await Choose(_second.Id)).EnsureSuccessStatusCode();
+        var some = await Offered();
+        some.GetProperty("chosen").EnumerateArray().ShouldHaveSingleItem().GetGuid().ShouldBe(_second.Id);
+        some.GetProperty("moves")
+            .EnumerateArray()
+            .ShouldContain(m =>
+                m.GetProperty("buildId").GetGuid() == _second.Id && m.GetProperty("days").GetDecimal() < 0
+            );
+        Text(await _second.Card(), "planned").ShouldBe("2026-03-03");
+        // Who still looks at the offer for all does not take another one by accident.
+        await Accept(null).Refused("builds");
+        (await Accept([_second.Id])).EnsureSuccessStatusCode();
         Text(await _second.Card(), "planned").ShouldBe("2026-03-02");
+        await Choose(_second.Id).Refused("id");
 
         (await _shop.Manager.PostAsJsonAsync("/api/plan/turns/undo", new { })).EnsureSuccessStatusCode();
         Text(await _second.Card(), "planned").ShouldBe("2026-03-03");

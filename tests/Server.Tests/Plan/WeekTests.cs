@@ -202,17 +202,12 @@ public sealed class WeekTests : IClassFixture<ShopFixture>, IAsyncLifetime
         Promises(await Week()).Single().GetProperty("state").GetString().ShouldBe("promised");
         await _shop
             .Manager.PostAsJsonAsync(
-                $"/api/operations/{_short}/hold-until",
-                new { on = _monday.PlusDays(9).ToString("uuuu-MM-dd", null), version = (uint?)null }
+                $"/api/operations/{_short}/hold",
+                TestBuild.Held(_monday.PlusDays(9).ToString("uuuu-MM-dd", null))
             )
             .Json();
         Promises(await Week()).Single().GetProperty("state").GetString().ShouldBe("slips");
-        await _shop
-            .Manager.PostAsJsonAsync(
-                $"/api/operations/{_short}/hold-until",
-                new { on = (string?)null, version = (uint?)null }
-            )
-            .Json();
+        await _shop.Manager.PostAsJsonAsync($"/api/operations/{_short}/hold", TestBuild.Held()).Json();
         Promises(await Week()).Single().GetProperty("state").GetString().ShouldBe("promised");
     }
 

@@ -1,4 +1,4 @@
-import { cleanup, fireEvent, screen, waitFor, within } from "@testing-library/react";
+import { act, cleanup, fireEvent, screen, waitFor, within } from "@testing-library/react";
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 import type { Schemas } from "../api/client";
 import {
@@ -106,6 +106,7 @@ describe("the chances in the list of builds", () => {
       least: 12.5,
       moves: [
         {
+          buildId: "b41",
           buildNumber: 41,
           colourHex: "#1B6670",
           promised: "2026-12-15",
@@ -121,6 +122,7 @@ describe("the chances in the list of builds", () => {
           lateAfter: 11.9,
         },
         {
+          buildId: "b39",
           buildNumber: 39,
           colourHex: "#27375E",
           promised: null,
@@ -140,6 +142,7 @@ describe("the chances in the list of builds", () => {
       daysSooner: 4.1,
       accepted: { by: "Ada", at: "2026-10-12T09:00:00Z" },
       failed: false,
+      chosen: null,
     });
     const sent = server();
     draw(<BuildsPage />);
@@ -158,11 +161,29 @@ describe("the chances in the list of builds", () => {
     expect(within(dialog).getByText("likely 2 Jan 2027 → 27 Dec; 8 in 10 20 Jan 2027 → 11 Feb 2027")).toBeTruthy();
     expect(sent).toHaveLength(0);
     press("Take this order");
-    await waitFor(() => expect(sent[0]?.url).toContain("/api/plan/improvement/run-1/accept"));
+    await waitFor(() => expect(sent[0]).toMatchObject({ url: "/api/plan/improvement/run-1/accept", body: { builds: null } }));
+    // For some builds it is shown once more before it counts.
+    fireEvent.click(within(dialog).getByRole("checkbox", { name: "Take it for build 39" }));
+    expect(within(dialog).queryByRole("button", { name: "Take this order" })).toBeNull();
+    press("Show what comes of it for 41");
+    await waitFor(() => expect(sent[1]).toMatchObject({ url: "/api/plan/improvement/run-1/choose", body: { builds: ["b41"] } }));
+    const offered = queries.getQueryData<Schemas["ImprovementView"]>(improvementQuery.queryKey);
+    act(() => {
+      queries.setQueryData(improvementQuery.queryKey, { ...(offered as Schemas["ImprovementView"]), moves: null, share: 1 });
+    });
+    expect((await within(dialog).findByRole("status")).textContent).toBe("The rest is placed again…");
+    act(() => {
+      queries.setQueryData(improvementQuery.queryKey, { ...(offered as Schemas["ImprovementView"]), chosen: ["b41"], better: false });
+    });
+    await waitFor(() => expect(dialog.textContent).toContain("Taken for 41 only; the others keep their order"));
+    expect(dialog.textContent).toContain("With these builds alone it is no better");
+    press("Take this order for 41");
+    await waitFor(() => expect(sent[2]).toMatchObject({ url: "/api/plan/improvement/run-1/accept", body: { builds: ["b41"] } }));
   });
 
   it("offers an order that is no less late but done sooner, and none that is neither", () => {
     const move = (days: number): Schemas["MoveRow"] => ({
+      buildId: "b41",
       buildNumber: 41,
       colourHex: "#1B6670",
       promised: null,
@@ -189,6 +210,7 @@ describe("the chances in the list of builds", () => {
         daysSooner: -days,
         accepted: null,
         failed: false,
+        chosen: null,
       });
     server();
     offer(-6);

@@ -1,4 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
 import { api, ask, type Schemas } from "../api/client";
 import { improvementQuery } from "../api/queries";
 import { dateOf, day, days, percent, today } from "../format";
@@ -7,6 +8,8 @@ import { Sheet } from "../ui/Sheet";
 import { Shown } from "../ui/States";
 import { useSend } from "../ui/useSend";
 import { Months, Span, scaleOf } from "./Spans";
+
+type Chosen = { id: string; builds: string[] | null };
 
 const SECONDS = 20;
 const WIDTH = 176;
@@ -19,9 +22,13 @@ export function ImproveSheet({ onClose }: { onClose: () => void }) {
   });
   const start = useSend(() => ask(api.POST("/api/plan/improvement", { body: { id: crypto.randomUUID(), seconds: SECONDS } })));
   const drop = useSend(() => ask(api.DELETE("/api/plan/improvement")));
-  const accept = useSend((id: string) => ask(api.POST("/api/plan/improvement/{id}/accept", { params: { path: { id } } })), {
-    says: "Taken",
-  });
+  const choose = useSend(({ id, builds }: Chosen) =>
+    ask(api.POST("/api/plan/improvement/{id}/choose", { params: { path: { id } }, body: { builds } })),
+  );
+  const accept = useSend(
+    ({ id, builds }: Chosen) => ask(api.POST("/api/plan/improvement/{id}/accept", { params: { path: { id } }, body: { builds } })),
+    { says: "Taken" },
+  );
   const undo = useSend(() => ask(api.POST("/api/plan/turns/undo")), { says: "Undone" });
   return (
     <Sheet title="A better order" note="Who goes first where two builds want the same hands or the same place." onClose={onClose}>
@@ -39,6 +46,8 @@ export function ImproveSheet({ onClose }: { onClose: () => void }) {
                   Good
                 </button>
               </>
+            ) : v.moves === null && v.share === 1 ? (
+              <p role="status">The rest is placed again…</p>
             ) : v.moves === null ? (
               <>
                 <p>
@@ -50,7 +59,14 @@ export function ImproveSheet({ onClose }: { onClose: () => void }) {
                 </button>
               </>
             ) : (
-              <Offer view={v} moves={v.moves} onAccept={() => v.id && accept.mutate(v.id)} onDrop={() => drop.mutate(undefined)} />
+              <Offer
+                key={v.chosen?.join() ?? "all"}
+                view={v}
+                moves={v.moves}
+                onChoose={(builds) => v.id && choose.mutate({ id: v.id, builds })}
+                onAccept={() => v.id && accept.mutate({ id: v.id, builds: v.chosen })}
+                onDrop={() => drop.mutate(undefined)}
+              />
             )}
             {v.accepted && (
               <p className="mt-4 text-ink2">
@@ -72,9 +88,25 @@ const pair = (before: string, after: string) => (before === after ? day(after) :
 const moved = (by: number) =>
   by === 0 ? "stays" : `${days(Math.abs(by))} ${Math.abs(by) === 1 ? "day" : "days"} ${by > 0 ? "later" : "sooner"}`;
 
-function Offer(p: { view: Schemas["ImprovementView"]; moves: Schemas["MoveRow"][]; onAccept: () => void; onDrop: () => void }) {
+type Offered = {
+  view: Schemas["ImprovementView"];
+  moves: Schemas["MoveRow"][];
+  onChoose: (builds: string[] | null) => void;
+  onAccept: () => void;
+  onDrop: () => void;
+};
+
+function Offer(p: Offered) {
   const { view: v, moves } = p;
-  if (!v.better)
+  const [taken, setTaken] = useState(() => new Set(v.chosen ?? moves.map((m) => m.buildId)));
+  const same = moves.every((m) => taken.has(m.buildId) === (v.chosen === null || v.chosen.includes(m.buildId)));
+  const numbers = (which: (id: string) => boolean) =>
+    moves
+      .filter((m) => which(m.buildId))
+      .map((m) => m.buildNumber)
+      .sort((a, b) => a - b)
+      .join(", ");
+  if (!v.better && v.chosen === null)
     return (
       <>
         <p>Nothing better was found: {v.before} days late, each counted with its weight.</p>
@@ -90,8 +122,18 @@ function Offer(p: { view: Schemas["ImprovementView"]; moves: Schemas["MoveRow"][
   );
   return (
     <>
+      {v.chosen && (
+        <p>
+          Taken for <b>{numbers((id) => v.chosen?.includes(id) ?? false)}</b> only; the others keep their order, and everything was placed
+          again.
+        </p>
+      )}
       <p>
-        {v.best < v.before ? (
+        {!v.better ? (
+          <>
+            With these builds alone it is no better: {v.best} days late instead of {v.before}.
+          </>
+        ) : v.best < v.before ? (
           <>
             <b>{v.best}</b> days late instead of <b>{v.before}</b>, each counted with its weight. No plan can do better than {v.least}.
           </>
@@ -105,7 +147,7 @@ function Offer(p: { view: Schemas["ImprovementView"]; moves: Schemas["MoveRow"][
       <table className="rows mt-2">
         <thead>
           <tr>
-            <th>Build</th>
+            <th>Take it for</th>
             <th>
               <Months scale={scale} />
             </th>
@@ -118,7 +160,21 @@ function Offer(p: { view: Schemas["ImprovementView"]; moves: Schemas["MoveRow"][
           {moves.map((m) => (
             <tr key={m.buildNumber}>
               <td>
-                <Dab number={m.buildNumber} colour={m.colourHex} w={32} h={18} />
+                <label className="flex items-center gap-2 min-h-7">
+                  <input
+                    type="checkbox"
+                    className="size-4"
+                    checked={taken.has(m.buildId)}
+                    aria-label={`Take it for build ${m.buildNumber}`}
+                    onChange={(e) => {
+                      const next = new Set(taken);
+                      if (e.target.checked) next.add(m.buildId);
+                      else next.delete(m.buildId);
+                      setTaken(next);
+                    }}
+                  />
+                  <Dab number={m.buildNumber} colour={m.colourHex} w={32} h={18} />
+                </label>
               </td>
               <td>
                 <Span
@@ -149,9 +205,24 @@ function Offer(p: { view: Schemas["ImprovementView"]; moves: Schemas["MoveRow"][
         the plan.
       </p>
       <div className="flex gap-2 mt-3">
-        <button type="button" className="btn btn-ink" onClick={p.onAccept}>
-          Take this order
-        </button>
+        {same ? (
+          <button type="button" className="btn btn-ink" onClick={p.onAccept}>
+            {v.chosen ? `Take this order for ${numbers((id) => v.chosen?.includes(id) ?? false)}` : "Take this order"}
+          </button>
+        ) : (
+          <button
+            type="button"
+            className="btn btn-ink"
+            disabled={taken.size === 0}
+            onClick={() => p.onChoose(taken.size === moves.length ? null : [...taken])}
+          >
+            {taken.size === 0
+              ? "Choose at least one build"
+              : taken.size === moves.length
+                ? "Show it for all again"
+                : `Show what comes of it for ${numbers((id) => taken.has(id))}`}
+          </button>
+        )}
         <button type="button" className="btn" onClick={p.onDrop}>
           Leave it as it is
         </button>

@@ -2,17 +2,18 @@ import { useQuery } from "@tanstack/react-query";
 import { useLocation, useNavigate } from "@tanstack/react-router";
 import { useEffect, useState } from "react";
 import type { Schemas } from "../api/client";
-import { lanesQuery, queries, startsOnQuery, useMay, whyQuery } from "../api/queries";
+import { lanesQuery, useMay, whyQuery } from "../api/queries";
 import { dateOf, reckoned, timeOf, weekday } from "../format";
 import { Dab } from "../ui/Dab";
 import { Empty, Shown } from "../ui/States";
 import { say } from "../ui/say";
 import { ImproveSheet } from "./ImproveSheet";
-import type { Block, Lanes } from "./laneRows";
+import type { Block, Carried, Lanes } from "./laneRows";
 import { PlanPages } from "./PlanPages";
 import { PlanPicture, promisesLate } from "./PlanPicture";
-import { useHolds } from "./useHolds";
-import { costOf, WorkColumn } from "./WorkColumn";
+import { useTrial } from "./TrialAnswer";
+import { type Hold, holdCost, holdOf, holdWords, isTooSoon, tryHold, useHolds } from "./useHolds";
+import { WorkColumn } from "./WorkColumn";
 
 type View = Schemas["LanesView"];
 
@@ -50,22 +51,27 @@ function Plan({ view }: { view: View }) {
     holders: why?.rows.slice(1).map((r) => r.key) ?? [],
     followers: why?.followers.map((f) => f.key) ?? [],
   };
+  const broken = view.work.filter((w) => w.broken.length > 0).map((w) => w.key);
   const may = useMay();
   const [improving, setImproving] = useState(false);
-  const holds = useHolds();
-  // What is carried is asked of the plan once the hand rests on a day.
-  const [carried, setCarried] = useState<{ work: Schemas["LaneWork"]; on: string } | null>(null);
-  const over = useResting(carried, 150);
-  const asked = over && over.on >= view.today ? over : null;
-  const then = useQuery({ ...startsOnQuery(asked?.work.operationId ?? "", asked?.on ?? ""), enabled: asked !== null });
-  const dropWords = carried && sayDrop(carried, view.today, over?.on === carried.on ? then.data : undefined);
-  const drop = (w: Schemas["LaneWork"], on: string) => {
+  const holds = useHolds(view);
+  // What is carried is asked of the plan once the hand rests.
+  const [carried, setCarried] = useState<Carried | null>(null);
+  const hold = carried && heldThere(carried);
+  const past = carried !== null && carried.on < view.today;
+  const trial = useTrial(hold && !past ? hold : null, (to) => tryHold((carried as Carried).work, to), [
+    "hold",
+    carried?.work.operationId ?? "",
+    `${carried?.work.version}`,
+  ]);
+  const dropWords = carried && hold && (past ? PAST : sayDrop(carried.work, hold, view, trial));
+  const drop = (to: Carried) => {
     setLane(null);
-    go(w.key);
-    if (on < view.today) return say.wrong("Nothing starts in the past.");
-    void queries
-      .fetchQuery(startsOnQuery(w.operationId ?? "", on))
-      .then((answer) => (answer.sooner ? say.wrong(costOf(w, answer)) : holds.hold(w, on)))
+    go(to.work.key);
+    if (to.on < view.today) return say.wrong(PAST);
+    const wanted = heldThere(to);
+    void tryHold(to.work, wanted)
+      .then((then) => (isTooSoon(to.work, wanted, then) ? say.wrong(holdCost(to.work, wanted, then)) : holds.hold(to.work, wanted)))
       .catch((e: Error) => say.wrong(e.message));
   };
   // Where there is no room beside the picture, what was chosen stands below it.
@@ -95,6 +101,11 @@ function Plan({ view }: { view: View }) {
             <span className="text-ink2"> The futures are being drawn.</span>
           )}
         </span>
+        {broken.length > 0 && (
+          <button type="button" className="btn text-oxide" onClick={() => go(nextOf(broken, at))}>
+            {broken.length === 1 ? "1 hold is not kept" : `${broken.length} holds are not kept`}
+          </button>
+        )}
         {may.manager && (
           <button type="button" className="btn" onClick={() => setImproving(true)}>
             A better order
@@ -144,7 +155,7 @@ function Plan({ view }: { view: View }) {
               go(key);
             }}
             onClose={() => choose(null)}
-            {...(may.manager ? { onHold: (w: Schemas["LaneWork"], on: string | null) => void holds.hold(w, on) } : {})}
+            {...(may.manager ? { onHold: (w: Schemas["LaneWork"], to: Hold) => void holds.hold(w, to) } : {})}
           />
         )}
       </div>
@@ -153,20 +164,26 @@ function Plan({ view }: { view: View }) {
   );
 }
 
-/** What would come of letting go there, as far as it is known. */
-function sayDrop(to: { work: Schemas["LaneWork"]; on: string }, today: string, then: Schemas["StartsOnView"] | undefined) {
-  if (to.on < today) return "Nothing starts in the past.";
-  return `${weekday(to.on)}: ${then ? costOf(to.work, then) : "…"}`;
+/** The one after the one that is looked at, round and round. */
+const nextOf = (keys: readonly string[], at: string | undefined) => keys[(keys.indexOf(at ?? "") + 1) % keys.length];
+
+const PAST = "Nothing starts in the past.";
+
+/** How work would be held that is let go of there: on that day, if it is another, and in the lane it was carried to. */
+function heldThere({ work, on, lane }: Carried): Hold {
+  const now = holdOf(work);
+  return {
+    on: on === dateOf(work.start) ? now.on : on,
+    personId: lane?.kind === "person" && !work.people.includes(lane.key) ? lane.key : now.personId,
+    placeId: lane?.kind === "place" && lane.key !== work.placeId ? lane.key : now.placeId,
+  };
 }
 
-/** A value once it has stayed as it is for so long. */
-function useResting<T>(value: T, ms: number): T {
-  const [rested, setRested] = useState(value);
-  useEffect(() => {
-    const timer = setTimeout(() => setRested(value), ms);
-    return () => clearTimeout(timer);
-  }, [value, ms]);
-  return rested;
+/** What would come of letting go there, as far as it is known. */
+function sayDrop(work: Schemas["LaneWork"], hold: Hold, view: View, trial: ReturnType<typeof useTrial>) {
+  const how = holdWords(hold, view) || "as it is";
+  if (trial.error) return `${how}: ${trial.error.message}`;
+  return `${how}: ${trial.data && !trial.waiting ? holdCost(work, hold, trial.data) : "…"}`;
 }
 
 /** The lane in which chosen work is shown: its place's, else its first person's, else its build's. */

@@ -1,11 +1,12 @@
 import { type KeyboardEvent, type PointerEvent, type RefObject, useEffect, useMemo, useRef, useState } from "react";
 import type { Schemas } from "../api/client";
-import { dateOf, day, days as daysText, hours, soonDay, timeOf, weekday } from "../format";
+import { dateOf, days as daysText, hours, soonDay, timeOf, weekday } from "../format";
 import { Dab } from "../ui/Dab";
 import { PlaceLink } from "../ui/PlaceLink";
 import { type Axis, atX, axisOf, panned, showing, USUAL, xOf, zoomed } from "./axis";
 import { DATES, drawDates, drawLanes, drawPromises, forgetWidths, PROMISE, penOf } from "./drawPlan";
-import { type Block, beside, type Lanes, type Row, rowsOf, type Work } from "./laneRows";
+import { type Block, beside, type Carried, type Lanes, type Row, rowsOf, type Work } from "./laneRows";
+import { holdOf, holdWords } from "./useHolds";
 
 type View = Schemas["LanesView"];
 
@@ -28,7 +29,8 @@ export function told(block: Block, view: View): string {
     ...people,
     `${weekday(dateOf(w.start))} ${timeOf(w.start)} to ${weekday(dateOf(w.finish))} ${timeOf(w.finish)}`,
     w.worked ? "worked" : null,
-    w.heldUntil ? `held until ${day(w.heldUntil)}` : null,
+    holdWords(holdOf(w), view) ? `held ${holdWords(holdOf(w), view)}` : null,
+    ...w.broken,
     w.asks ? "an open question stops it" : null,
     w.dryUntil ? `dries until ${weekday(dateOf(w.dryUntil))} ${timeOf(w.dryUntil)}` : null,
   ]
@@ -94,9 +96,9 @@ export function PlanPicture(p: {
   chain: { holders: readonly string[]; followers: readonly string[] };
   onAt: (block: Block | null) => void;
   onAsk: () => void;
-  /** Where work is dragged to, day by day; null: it is let go of. Absent: whoever looks moves nothing. */
-  onDrag?: (to: { work: Work; on: string } | null) => void;
-  onDrop?: (work: Work, on: string) => void;
+  /** Where work is dragged to, day by day and lane by lane; null: it is let go of. Absent: whoever looks moves nothing. */
+  onDrag?: (to: Carried | null) => void;
+  onDrop?: (to: Carried) => void;
   /** What letting go there would do. */
   dropWords?: string | null;
 }) {
@@ -109,7 +111,7 @@ export function PlanPicture(p: {
   const hover = useRef<string | null>(null);
   const [said, setSaid] = useState("");
   const dropBox = useRef<HTMLParagraphElement>(null);
-  const carried = useRef<{ key: string; dx: number } | null>(null);
+  const carried = useRef<{ key: string; dx: number; dy: number } | null>(null);
   const marked = { at: p.at, holders: new Set([...p.chain.holders, ...p.chain.followers]) };
   const nowLabel = `${weekday(view.today).split(" ")[0]?.replace(",", "") ?? ""} ${Number(view.today.slice(8))}`;
 
@@ -141,13 +143,13 @@ export function PlanPicture(p: {
     return where.current.findLast((w) => x >= w.x0 - 2 && x <= w.x1 + 2 && y >= w.y0 - 2 && y <= w.y1 + 2)?.block;
   };
 
-  const drag = useRef<{ x: number; moved: boolean; block: Block | undefined; on: string | null } | null>(null);
+  const drag = useRef<{ x: number; y: number; moved: boolean; block: Block | undefined; told: string } | null>(null);
   const down = (e: PointerEvent) => {
     if (e.button !== 0) return;
     const over = found(e);
     // Work that is done, that nobody does, or that the plan put in is not carried to another day; a finger moves the page.
     const carries = p.onDrag && over && isCarried(over.work) && e.pointerType !== "touch";
-    drag.current = { x: e.clientX, moved: false, block: carries ? over : undefined, on: null };
+    drag.current = { x: e.clientX, y: e.clientY, moved: false, block: carries ? over : undefined, told: "" };
   };
   /** The day to which a block is carried. */
   const dayAt = (block: Block, dx: number) => {
@@ -155,16 +157,23 @@ export function PlanPicture(p: {
     const start = atX(axis.current, xOf(axis.current, block.parts[0]?.from ?? 0) + dx);
     return view.days.findLast((d) => Date.parse(d.from) <= start)?.date ?? null;
   };
+  /** The lane over which it is, where that says something: a place's or a person's. */
+  const laneAt = (e: PointerEvent) => {
+    const y = e.clientY - (field.current?.getBoundingClientRect().top ?? 0);
+    return rows.find((r) => y >= r.y && y < r.y + r.h && (r.kind === "place" || r.kind === "person")) ?? null;
+  };
+  const moved = (e: PointerEvent, d: { x: number; y: number }) => Math.abs(e.clientX - d.x) > 4 || Math.abs(e.clientY - d.y) > 4;
   const move = (e: PointerEvent) => {
     const d = drag.current;
-    if (d && axis.current && (d.moved || Math.abs(e.clientX - d.x) > 4)) {
+    if (d && axis.current && (d.moved || moved(e, d))) {
       if (!d.moved) (e.currentTarget as Element).setPointerCapture(e.pointerId);
       d.moved = true;
       if (d.block) {
-        carried.current = { key: d.block.key, dx: e.clientX - d.x };
-        const on = dayAt(d.block, e.clientX - d.x);
-        if (on && on !== d.on) p.onDrag?.({ work: d.block.work, on });
-        d.on = on;
+        carried.current = { key: d.block.key, dx: e.clientX - d.x, dy: e.clientY - d.y };
+        const [on, lane] = [dayAt(d.block, e.clientX - d.x), laneAt(e)];
+        const told = `${on} ${lane?.key}`;
+        if (on && told !== d.told) p.onDrag?.({ work: d.block.work, on, lane });
+        d.told = told;
         const r = box.current?.getBoundingClientRect();
         if (dropBox.current && r) {
           dropBox.current.style.left = `${Math.max(0, e.clientX - r.left - 40)}px`;
@@ -189,9 +198,9 @@ export function PlanPicture(p: {
     drag.current = null;
     if (d && !d.moved) p.onAt(found(e) ?? null);
     if (d?.moved && d.block) {
-      const on = dayAt(d.block, e.clientX - d.x);
+      const [on, lane] = [dayAt(d.block, e.clientX - d.x), laneAt(e)];
       leave();
-      if (on) p.onDrop?.(d.block.work, on);
+      if (on) p.onDrop?.({ work: d.block.work, on, lane });
     }
   };
   const leave = () => {
@@ -300,8 +309,8 @@ export function PlanPicture(p: {
         {said || (current ? told(current, view) : " ")}
       </p>
       <p id="plan-keys" className="plan-keys">
-        Drag to move along{p.onDrag ? ", a block to another day" : ""}; Ctrl and the wheel for the scale. Arrow keys walk the blocks, with
-        Shift to what holds one and to what it holds; Enter says why; + and − change the scale.
+        Drag to move along{p.onDrag ? ", a block to another day, person or place" : ""}; Ctrl and the wheel for the scale. Arrow keys walk
+        the blocks, with Shift to what holds one and to what it holds; Enter says why; + and − change the scale.
       </p>
     </div>
   );

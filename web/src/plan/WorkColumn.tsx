@@ -6,7 +6,9 @@ import { dateOf, day, days, hm, timeOf, today, weekday } from "../format";
 import { Dab } from "../ui/Dab";
 import { PlaceLink } from "../ui/PlaceLink";
 import { Shown } from "../ui/States";
+import { HoldForm } from "./HoldForm";
 import { movesText } from "./moves";
+import { type Hold, holdOf, holdWords } from "./useHolds";
 import { Roots } from "./WhySheet";
 
 type View = Schemas["LanesView"];
@@ -26,8 +28,8 @@ export function WorkColumn({
   view: View;
   onGo: (key: string) => void;
   onClose: () => void;
-  /** Holds it until a day, or lets it go; absent: whoever looks moves nothing. */
-  onHold?: (work: Work, on: string | null) => void;
+  /** Settles when, by whom and where it is done, or lets it go; absent: whoever looks moves nothing. */
+  onHold?: (work: Work, hold: Hold) => void;
 }) {
   const build = view.builds.find((b) => b.id === work.buildId);
   const place = view.places.find((p) => p.id === work.placeId);
@@ -54,11 +56,18 @@ export function WorkColumn({
           <PlaceLink to={`/builds/${build.number}/sequence`}>In the sequence of {build.number}</PlaceLink>
         </p>
       )}
-      {work.heldUntil && (
+      {work.broken.length > 0 && (
+        <ul className="wrong mt-1" aria-label="What is not kept">
+          {work.broken.map((b) => (
+            <li key={b}>{b}</li>
+          ))}
+        </ul>
+      )}
+      {holdWords(holdOf(work), view) && (
         <p className="mt-1">
-          Held until {weekday(work.heldUntil)}.{" "}
+          Held {holdWords(holdOf(work), view)}.{" "}
           {onHold && (
-            <button type="button" className="btn" onClick={() => onHold(work, null)}>
+            <button type="button" className="btn" onClick={() => onHold(work, { on: null, personId: null, placeId: null })}>
               Let it go
             </button>
           )}
@@ -67,7 +76,7 @@ export function WorkColumn({
       {work.worked ? (
         <p className="mt-3">This was worked on already.</p>
       ) : work.operationId ? (
-        <Reasons key={work.operationId} id={work.operationId} work={work} onGo={onGo} onHold={onHold} />
+        <Reasons key={work.operationId} id={work.operationId} work={work} view={view} onGo={onGo} onHold={onHold} />
       ) : (
         <p className="mt-3">The plan put this in by itself: what it follows must be done again before the work can go on.</p>
       )}
@@ -75,9 +84,9 @@ export function WorkColumn({
   );
 }
 
-type Held = ((work: Work, on: string | null) => void) | undefined;
+type Chosen = { id: string; work: Work; view: View; onGo: (key: string) => void; onHold: ((work: Work, hold: Hold) => void) | undefined };
 
-function Reasons({ id, work, onGo, onHold }: { id: string; work: Work; onGo: (key: string) => void; onHold: Held }) {
+function Reasons({ id, work, view, onGo, onHold }: Chosen) {
   const why = useQuery(whyQuery(id));
   return (
     <Shown of={why}>
@@ -124,7 +133,7 @@ function Reasons({ id, work, onGo, onHold }: { id: string; work: Work; onGo: (ke
               </li>
             ))}
           </ol>
-          <IfItStarts id={id} work={work} onHold={onHold} />
+          {onHold ? <HoldForm key={`${work.version}`} work={work} view={view} onHold={onHold} /> : <IfItStarts id={id} work={work} />}
         </>
       )}
     </Shown>
@@ -142,13 +151,13 @@ function Go({ name, to, onGo }: { name: string; to: string | null; onGo: (key: s
 }
 
 /** Who gains and who loses how many days, or why it cannot be. */
-export function costOf(work: Work, then: Schemas["StartsOnView"]): string {
+function costOf(work: Work, then: Schemas["StartsOnView"]): string {
   if (then.sooner) return `It cannot start sooner than ${when(work.start)}: see what holds it.`;
   return `Planned ${when(then.start)} to ${when(then.finish)}. ${movesText(then.moves)}`;
 }
 
 /** What the plan says of another day: planned finishes are compared, nothing is kept. */
-function IfItStarts({ id, work, onHold }: { id: string; work: Work; onHold: Held }) {
+function IfItStarts({ id, work }: { id: string; work: Work }) {
   const [on, setOn] = useState("");
   const answer = useQuery({ ...startsOnQuery(id, on), enabled: on !== "" && on >= today() });
   const held = answer.data;
@@ -169,18 +178,6 @@ function IfItStarts({ id, work, onHold }: { id: string; work: Work; onHold: Held
         <p aria-live="polite" className="mt-1">
           {costOf(work, held)}
         </p>
-      )}
-      {held && onHold && !held.sooner && (
-        <button
-          type="button"
-          className="btn mt-2"
-          onClick={() => {
-            onHold(work, on);
-            setOn("");
-          }}
-        >
-          Hold it until then
-        </button>
       )}
       {on === "" && <p className="text-ink2">Now planned for {day(dateOf(work.start))}.</p>}
     </>

@@ -206,7 +206,7 @@ export type Marked = {
   holders: ReadonlySet<string>;
   hover: string | null;
   /** The block that is carried to another day, by pixels. */
-  carried: { key: string; dx: number } | null;
+  carried: { key: string; dx: number; dy: number } | null;
 };
 
 type Where = { block: Block; x0: number; x1: number; y0: number; y1: number };
@@ -243,7 +243,12 @@ export function drawLanes(pen: Pen, a: Axis, view: View, rows: readonly Row[], h
     pen.strokeStyle = INK;
     pen.lineWidth = 2;
     pen.setLineDash([5, 3]);
-    pen.strokeRect(carried.x0 + marked.carried.dx, carried.y0 - 1, carried.x1 - carried.x0, carried.y1 - carried.y0 + 2);
+    pen.strokeRect(
+      carried.x0 + marked.carried.dx,
+      carried.y0 - 1 + marked.carried.dy,
+      carried.x1 - carried.x0,
+      carried.y1 - carried.y0 + 2,
+    );
     pen.setLineDash([]);
   }
   const over = where.find((w) => w.block.key === marked.hover);
@@ -442,14 +447,22 @@ function drawBlock(pen: Pen, a: Axis, block: Block, b: Build, nights: boolean): 
     }
   }
   if (w.dryUntil && !nights) dry(pen, a, w, b, y0, y1, last);
-  if (w.heldUntil && first >= 0) {
-    // Held until a day by somebody: a peg at its start.
-    pen.fillStyle = INK;
-    pen.fillRect(first - 1.2, y0 - 3, 2.4, y1 - y0 + 6);
-    pen.fillRect(first - 3.5, y0 - 3.5, 7, 2.4);
-  }
+  if ((w.heldUntil || w.heldBy || w.heldAt) && !w.worked && first >= 0) peg(pen, first, y0, y1, w.broken.length > 0);
   label(pen, w, b, fill, Math.max(0, first), xOf(a, parts[0]?.to ?? 0), y0, y1);
   return { block, x0: Math.max(0, first), x1: Math.max(last, first + LEAST), y0, y1 };
+}
+
+/** Held by somebody: a peg at its start; broken in two where the plan cannot keep it. */
+function peg(pen: Pen, x: number, y0: number, y1: number, broken: boolean) {
+  pen.fillStyle = broken ? OXIDE : INK;
+  const middle = (y0 + y1) / 2;
+  pen.fillRect(x - 3.5, y0 - 3.5, 7, 2.4);
+  if (!broken) {
+    pen.fillRect(x - 1.2, y0 - 3, 2.4, y1 - y0 + 6);
+    return;
+  }
+  pen.fillRect(x - 1.2, y0 - 3, 2.4, middle - y0 + 1);
+  pen.fillRect(x + 2.4, middle, 2.4, y1 - middle + 3);
 }
 
 /** Work of nobody: as what dries after a coat, with a thin edge so that it can be found. */

@@ -23,6 +23,9 @@ export type Row = {
   away?: Schemas["LaneAway"];
 };
 
+/** Work in somebody's hand: the day and the lane over which it is. */
+export type Carried = { work: Work; on: string; lane: Row | null };
+
 /** Which lanes are drawn. */
 export type Lanes = "shop" | "builds";
 

@@ -3,7 +3,7 @@ import { cleanup, fireEvent, screen, waitFor, within } from "@testing-library/re
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 import type { Schemas } from "../api/client";
 import { lanesQuery, queries, startsOnQuery, whyQuery } from "../api/queries";
-import { draw, server, signIn } from "../testing";
+import { draw, problem, server, signIn } from "../testing";
 import { atX, axisOf, panned, showing, ticksOf, xOf, zoomed } from "./axis";
 import { beside, joined, rowsOf } from "./laneRows";
 import { PlanPage } from "./PlanPage";
@@ -35,6 +35,9 @@ const work = (key: string, from: number, to: number, more: Partial<Schemas["Lane
   cures: false,
   worked: false,
   heldUntil: null,
+  heldBy: null,
+  heldAt: null,
+  broken: [],
   version: 1,
   ...more,
 });
@@ -297,7 +300,12 @@ describe("holding work until a day", () => {
         disconnect = () => undefined;
       },
     );
-    queries.setQueryData(lanesQuery.queryKey, { ...VIEW, work: [work("a", 9, 10, { heldUntil: "2026-10-14", version: 7 })] });
+    const ida = { id: "ida", name: "Ida", share: 0.1, freeMinutes: 2900, absent: [], kept: [] };
+    queries.setQueryData(lanesQuery.queryKey, {
+      ...VIEW,
+      people: [...VIEW.people, ida],
+      work: [work("a", 9, 10, { heldUntil: "2026-10-14", version: 7 })],
+    });
     queries.setQueryData(whyQuery("a").queryKey, { roots: [], withoutThem: null, soonerDays: 0, rows: [], followers: [] });
   });
   const page = (role: "manager" | "technician" = "manager") => {
@@ -318,12 +326,86 @@ describe("holding work until a day", () => {
     page();
     fireEvent.click(screen.getByRole("button", { name: "Let it go" }));
     await waitFor(() => expect(sent).toHaveLength(1));
-    expect(sent[0]).toMatchObject({ url: "/api/operations/a/hold-until", body: { on: null, version: 7 } });
+    expect(sent[0]).toMatchObject({ url: "/api/operations/a/hold", body: { on: null, personId: null, placeId: null, version: 7 } });
     fireEvent.click(await screen.findByRole("button", { name: "Undo" }));
     await waitFor(() => expect(sent[1]).toMatchObject({ body: { on: "2026-10-14", version: 8 } }));
     const redo = await screen.findByRole("button", { name: "Redo" });
     await waitFor(() => expect(redo.hasAttribute("disabled")).toBe(false));
     fireEvent.click(redo);
     await waitFor(() => expect(sent[2]).toMatchObject({ body: { on: null, version: 9 } }));
+  });
+
+  it("shows what the plan says of another person before it is kept, and names the rule against one that cannot", async () => {
+    const trial = (over: object) =>
+      Response.json({
+        moves: [{ buildId: "b1", buildNumber: 1, days: 2 }],
+        start: iso(10, 8),
+        finish: iso(11, 9),
+        withoutDate: [],
+        reason: "",
+        ...over,
+      });
+    const sent = server(
+      problem("personId", "Ida has not the trade paint."),
+      trial({}),
+      new Response(JSON.stringify({ id: "a", version: 8 }), { status: 200, headers: { "content-type": "application/json" } }),
+    );
+    page();
+    fireEvent.change(screen.getByLabelText("By"), { target: { value: "ida" } });
+    expect(await screen.findByText("Ida has not the trade paint.")).toBeTruthy();
+    expect(screen.queryByRole("button", { name: "Hold it so" })).toBeNull();
+    expect(sent[0]).toMatchObject({
+      url: "/api/operations/a/hold/try",
+      body: { on: "2026-10-14", personId: "ida", placeId: null, version: 7 },
+    });
+    fireEvent.change(screen.getByLabelText("By"), { target: { value: "ann" } });
+    expect(await screen.findByText(/1 2 days later/)).toBeTruthy();
+    fireEvent.click(await screen.findByRole("button", { name: "Hold it so" }));
+    await waitFor(() =>
+      expect(sent[2]).toMatchObject({ url: "/api/operations/a/hold", body: { on: "2026-10-14", personId: "ann", version: 7 } }),
+    );
+  });
+
+  it("says with its rule that it cannot start sooner, and keeps nothing then", async () => {
+    queries.setQueryData(lanesQuery.queryKey, { ...VIEW, work: [work("a", 12, 13, { version: 7 })] });
+    server(Response.json({ moves: [], start: iso(12, 8), finish: iso(13, 9), withoutDate: [], reason: "epoxy cures" }));
+    page();
+    fireEvent.change(screen.getByLabelText("To start on"), { target: { value: "2026-10-15" } });
+    expect((await screen.findByRole("alert")).textContent).toMatch(/^It cannot start sooner than .*: epoxy cures\.$/);
+    expect(screen.queryByRole("button", { name: "Hold it so" })).toBeNull();
+  });
+
+  it("puts work before other work of its lanes after the plan has answered", async () => {
+    queries.setQueryData(lanesQuery.queryKey, { ...VIEW, work: [work("z", 8, 9), work("a", 10, 11, { version: 7 })] });
+    const sent = server(
+      Response.json({
+        moves: [{ buildId: "b2", buildNumber: 2, days: 1 }],
+        start: iso(8, 8),
+        finish: iso(9, 9),
+        withoutDate: [],
+        reason: "",
+      }),
+      Response.json({}),
+    );
+    page();
+    fireEvent.change(screen.getByLabelText("Work that goes first now"), { target: { value: "z" } });
+    expect(await screen.findByText(/2 1 day later/)).toBeTruthy();
+    expect(sent[0]).toMatchObject({ url: "/api/operations/a/before/try", body: { other: "z" } });
+    fireEvent.click(await screen.findByRole("button", { name: "Put it before" }));
+    await waitFor(() => expect(sent[1]).toMatchObject({ url: "/api/operations/a/before", body: { other: "z" } }));
+  });
+
+  it("says what is not kept, in the headline and at the work, and goes from one to the next", async () => {
+    const lost = (key: string, says: string) => work(key, 9, 10, { heldUntil: "2026-10-12", broken: [says], version: 7 });
+    queries.setQueryData(lanesQuery.queryKey, {
+      ...VIEW,
+      work: [lost("a", "It was to start on Mon."), lost("b", "It was to be done by Ida.")],
+    });
+    for (const id of ["a", "b"])
+      queries.setQueryData(whyQuery(id).queryKey, { roots: [], withoutThem: null, soonerDays: 0, rows: [], followers: [] });
+    page();
+    expect(screen.getByRole("list", { name: "What is not kept" }).textContent).toBe("It was to start on Mon.");
+    fireEvent.click(screen.getByRole("button", { name: "2 holds are not kept" }));
+    await waitFor(() => expect(screen.getByRole("list", { name: "What is not kept" }).textContent).toBe("It was to be done by Ida."));
   });
 });

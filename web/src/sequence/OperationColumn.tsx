@@ -20,13 +20,13 @@ import {
   words,
 } from "../format";
 import { layerColour } from "../pictures/Strata";
+import { TrialAnswer, useTrial } from "../plan/TrialAnswer";
 import { ChoiceField, choices, NumberField } from "../ui/Field";
 import { PlaceLink } from "../ui/PlaceLink";
 import { OperationActions } from "./OperationActions";
 import { bodyOf, formOf, type OperationForm } from "./operationBody";
 import { gateState } from "./riverMarks";
 import { circleOf, followersOf, meanwhile, type Operation } from "./strands";
-import { TrialAnswer, useTrial } from "./TrialAnswer";
 
 type Link = Schemas["OperationLink"];
 

@@ -3,6 +3,7 @@ import { useState } from "react";
 import { api, ask, newId, type Schemas } from "../api/client";
 import { bodyQuery, shopQuery } from "../api/queries";
 import { COAT_ORDER, coatName, HELD_ORDER, heldName, STAGE_ORDER, STATIONS, stageName, TRADES, tradeName, words } from "../format";
+import { TrialAnswer, useTrial } from "../plan/TrialAnswer";
 import { CheckField, ChoiceField, choices, NumberField, TextField } from "../ui/Field";
 import { FormSheet } from "../ui/FormSheet";
 import { useForm } from "../ui/useForm";
@@ -10,7 +11,6 @@ import { useSend } from "../ui/useSend";
 import { LinksField, OperationTermsFields } from "./OperationTermsFields";
 import { bodyOf, formOf, NEW_OPERATION, type OperationForm } from "./operationBody";
 import type { Operation } from "./strands";
-import { TrialAnswer, useTrial } from "./TrialAnswer";
 
 const GATES: Schemas["GateKind"][] = [
   "datum",

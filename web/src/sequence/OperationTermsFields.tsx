@@ -15,6 +15,8 @@ export const NO_TERMS: Terms = {
   preferred: [],
   hold: null,
   notBefore: null,
+  heldOn: null,
+  heldAt: null,
   deadline: null,
   kinds: [],
   uses: [],

@@ -3,11 +3,11 @@ import { useState } from "react";
 import { api, ask, newId } from "../api/client";
 import { bodyQuery } from "../api/queries";
 import { hours } from "../format";
+import { TrialAnswer, useTrial } from "../plan/TrialAnswer";
 import { CheckField, ChoiceField, NumberField, TextField } from "../ui/Field";
 import { FormSheet } from "../ui/FormSheet";
 import { useSend } from "../ui/useSend";
 import { followersOf, type Operation } from "./strands";
-import { TrialAnswer, useTrial } from "./TrialAnswer";
 
 /** Takes a part off an operation: so many of its hours, some of its panels, after it or beside it. */
 export function SplitSheet({ buildId, operation, onClose }: { buildId: string; operation: Operation; onClose: (made?: string) => void }) {

@@ -826,7 +826,7 @@ internal sealed class ShopModel
             Options =
             [
                 .. _operations.Select(o =>
-                    o.Body == BodyUse.OnBody && (o.Station ?? o.Hold?.Station) is { } kind ? PlacesOf(kind) : null
+                    o.Body == BodyUse.OnBody && (o.Station ?? o.Hold?.Station) is { } kind ? PlacesOf(kind, o.At) : null
                 ),
             ],
             Benches =
@@ -884,6 +884,12 @@ internal sealed class ShopModel
     }
 
     private int[] PlacesOf(string kind) => [.. _standing.Where(p => p.Kind == kind).Select(p => p.Number)];
+
+    /// <summary>The one that is wanted, where it is of this kind; else any.</summary>
+    private int[] PlacesOf(string kind, string? wanted) =>
+        wanted is not null && Array.Find(_standing, p => p.Kind == kind && p.Id == wanted) is { } one
+            ? [one.Number]
+            : PlacesOf(kind);
 
     /// <summary>The room of all places of a kind; a single place is the room of its kind.</summary>
     private int WholeOf(string kind)

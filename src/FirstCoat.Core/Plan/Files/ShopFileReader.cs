@@ -171,6 +171,7 @@ public static class ShopFileReader
                 Kinds = o.TextsOr("kinds").ToHashSet(),
                 Space = o.TextOr("space"),
                 Station = o.TextOr("station"),
+                At = o.TextOr("at"),
                 Hold = o.Has("hold") ? new(o.Inner("hold").Text("station"), o.Inner("hold").Text("until")) : null,
                 Uses = o.ListOr("uses", Stock),
                 WithoutStop = o.Flag("withoutStop"),

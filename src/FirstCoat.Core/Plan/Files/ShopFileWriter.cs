@@ -165,6 +165,7 @@ public static class ShopFileWriter
                 ("kinds", TextsOr(o.Kinds)),
                 ("space", o.Space),
                 ("station", o.Station),
+                ("at", o.At),
                 ("hold", o.Hold is { } h ? Some(("station", h.Station), ("until", h.Until)) : null),
                 ("uses", ListOr(o.Uses, Stock)),
                 ("withoutStop", True(o.WithoutStop)),
