@@ -160,8 +160,8 @@ public sealed class TestBuild(ShopFixture shop, Guid id)
             version = (uint?)null,
         };
 
-    /// <summary>How work is held; nothing given: it is let go.</summary>
-    public static object Held(string? on = null, Guid? person = null, Guid? place = null, uint? version = null) =>
+    /// <summary>How work is pinned; nothing given: it is let go.</summary>
+    public static object Pinned(string? on = null, Guid? person = null, Guid? place = null, uint? version = null) =>
         new
         {
             on,

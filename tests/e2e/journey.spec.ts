@@ -1,9 +1,10 @@
 import { execFileSync } from "node:child_process";
+import { randomUUID } from "node:crypto";
 import { mkdtempSync, readdirSync, rmSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { type BrowserContext, expect, type Page, test } from "@playwright/test";
-import { accessible, goTo, fitsEveryPage, PASSWORD, pageOf, scanned, shopOf, signIn } from "./shop";
+import { accessible, goTo, fitsEveryPage, PASSWORD, pageOf, scanned, send, shopOf, signIn } from "./shop";
 
 // One shop from its first visit to a client's report: the manager's desk, a technician's phone, the client.
 // Figures are worked out by hand: 2:00 at 60.00 is 120.00, 1:30 at 60.00 is 90.00; tax 20 %.
@@ -443,6 +444,8 @@ test("the order of work is seen, and linked, split and put together, by keyboard
 });
 
 test("the plan is looked through by keyboard and by pointer, says what holds a block, and what another day would cost", async () => {
+  const painter = { id: randomUUID(), body: { name: "Ida Bel", trades: ["paint"], active: true, version: null as number | null } };
+  await send(desk, "PUT", `/api/shop/people/${painter.id}`, painter.body);
   await desk.goto("/plan");
   const field = desk.getByRole("listbox", { name: "Work of the plan" });
   const chosen = desk.getByRole("region", { name: "Chosen work" });
@@ -489,7 +492,7 @@ test("the plan is looked through by keyboard and by pointer, says what holds a b
   await desk.getByRole("button", { name: "As a table" }).click();
   await desk.getByRole("region", { name: "The plan as a table" }).getByRole("button", { name: "Wash, hand back" }).first().click();
   await expect(heading).toHaveText("Wash, hand back");
-  await chosen.getByLabel("Day on which it would start").fill("2027-03-01");
+  await chosen.getByLabel("To start on").fill("2027-03-01");
   await expect(chosen).toContainText("Planned Mon 1 Mar");
   await expect(chosen).toContainText(/Planned finishes: .*7 [\d,.]+ days later/);
   const planned = async () => (await (await desk.request.get("/api/builds")).json()).find((b: { number: number }) => b.number === 7).planned;
@@ -497,19 +500,31 @@ test("the plan is looked through by keyboard and by pointer, says what holds a b
   expect(before < "2027-03-01").toBe(true);
 
   // Held until then, taken back, done again, let go.
-  await chosen.getByRole("button", { name: "Hold it until then" }).click();
-  await expect(chosen).toContainText("Held until Mon 1 Mar");
+  await chosen.getByRole("button", { name: "Pin it so" }).click();
+  await expect(chosen).toContainText("Pinned: Mon 1 Mar");
   expect(await planned()).toBe("2027-03-01");
   await desk.getByRole("button", { name: "Undo" }).click();
-  await expect(chosen).not.toContainText("Held until");
+  await expect(chosen).not.toContainText("Pinned:");
   expect(await planned()).toBe(before);
   await desk.getByRole("button", { name: "Redo" }).click();
-  await expect(chosen).toContainText("Held until Mon 1 Mar");
+  await expect(chosen).toContainText("Pinned: Mon 1 Mar");
   await accessible(desk, "the plan with work that is held");
-  await chosen.getByRole("button", { name: "Let it go" }).click();
-  await expect(chosen).not.toContainText("Held until");
+  await chosen.getByRole("button", { name: "Unpin" }).click();
+  await expect(chosen).not.toContainText("Pinned:");
   expect(await planned()).toBe(before);
   await accessible(desk, "the plan with another day and its table");
+
+  // Given to somebody by keyboard: whoever has not the trade is refused with that rule, and nothing is kept.
+  await chosen.getByLabel("By").selectOption({ label: "Ida" });
+  await expect(chosen).toContainText("Ida has not the trade helper.");
+  await expect(chosen.getByRole("button", { name: "Pin it so" })).toHaveCount(0);
+  await chosen.getByLabel("By").selectOption({ label: "Tove" });
+  await expect(chosen).toContainText(/Planned \w{3} /);
+  await chosen.getByRole("button", { name: "Pin it so" }).focus();
+  await desk.keyboard.press("Enter");
+  await expect(chosen).toContainText("Pinned: Tove");
+  await desk.getByRole("button", { name: "Undo" }).click();
+  await expect(chosen).not.toContainText("Pinned:");
 
   // Carried by the pointer: before it is let go of the page says who gains and who loses.
   await desk.getByRole("button", { name: "Two weeks" }).click();
@@ -529,10 +544,25 @@ test("the plan is looked through by keyboard and by pointer, says what holds a b
   await desk.mouse.move(x + 300, y, { steps: 6 });
   await expect(desk.locator(".plan-drop")).toContainText(/Planned|cannot/);
   await desk.mouse.up();
-  await expect(chosen).toContainText("Held until");
+  await expect(chosen).toContainText("Pinned:");
   await desk.getByRole("button", { name: "Undo" }).click();
-  await expect(chosen).not.toContainText("Held until");
+  await expect(chosen).not.toContainText("Pinned:");
   expect(await planned()).toBe(before);
+
+  // Carried to the lane of somebody who has not the trade: the drop is refused with its rule.
+  await chosen.getByRole("button", { name: "Close" }).click();
+  const names = (await desk.locator(".plan-name", { hasText: "Ida" }).boundingBox()) ?? { x: 0, y: 0, width: 0, height: 0 };
+  await desk.mouse.move(x, y);
+  await desk.mouse.down();
+  await desk.mouse.move(x, (y + names.y) / 2, { steps: 4 });
+  await desk.mouse.move(x, names.y + names.height / 2, { steps: 4 });
+  await expect(desk.locator(".plan-drop")).toContainText("Ida has not the trade");
+  await desk.mouse.up();
+  await expect(desk.getByText(/Ida has not the trade/).first()).toBeVisible();
+  await expect(chosen).not.toContainText("Pinned:");
+  const shop = await (await desk.request.get("/api/shop")).json();
+  const version = shop.people.find((p: { id: string }) => p.id === painter.id).version;
+  await send(desk, "PUT", `/api/shop/people/${painter.id}`, { ...painter.body, active: false, version });
 
   await desk.getByRole("table", { name: "Promises" }).waitFor();
   await desk.getByRole("region", { name: "The plan as a table" }).getByRole("button", { name: "Wash, hand back" }).first().click();

@@ -423,7 +423,7 @@ internal sealed class ShopProblem
                     ? stood.Kind.ToString()
                 : o.Station is { } kind && _f.Stations.Any(x => x.Kind == kind) ? kind.ToString()
                 : null,
-            At = t.HeldAt?.ToString(),
+            At = t.PinnedAt?.ToString(),
             Hold =
                 t.Hold is { } h && all.TryGetValue(h.Until, out var until) && !until.IsDone
                     ? new(h.Station.ToString(), h.Until.ToString())
@@ -545,7 +545,7 @@ internal sealed class ShopProblem
 
     private IEnumerable<PlanWait> Waits(Operation o, Dictionary<Guid, Operation> all, OutsideJob? job)
     {
-        if ((o.Terms.HeldOn ?? o.Terms.NotBefore) is { } day && day > Today)
+        if ((o.Terms.PinnedOn ?? o.Terms.NotBefore) is { } day && day > Today)
         {
             yield return new(WaitKind.NotBefore, Midnight(day), $"not before {Day(day)}");
         }

@@ -45,7 +45,15 @@ public sealed record OperationLink(Guid Operation, int LagMinutes)
 /// <summary>A name under a gate.</summary>
 /// <param name="ByMaker">Signed by somebody who worked on it, because the shop has no second person.</param>
 /// <param name="OverrideReason">Set when a manager opened the gate without a signature; it stays visible.</param>
-public sealed record GateSignature(Guid PersonId, string Name, Instant At, bool ByMaker, string? OverrideReason);
+/// <param name="Without">What the gate asked for and was not there; it stays visible.</param>
+public sealed record GateSignature(
+    Guid PersonId,
+    string Name,
+    Instant At,
+    bool ByMaker,
+    string? OverrideReason,
+    string Without = ""
+);
 
 /// <summary>One piece of a build's sequence.</summary>
 public sealed class Operation : Entity
@@ -182,7 +190,7 @@ public sealed class Operation : Entity
     /// <summary>Signs the gate; some gates need two different names.</summary>
     /// <param name="worked">Whether this person worked on what the gate checks.</param>
     /// <param name="hasSecond">Whether the shop has somebody else who could sign.</param>
-    public void Sign(Guid person, string name, Instant at, bool worked, bool hasSecond)
+    public void Sign(Guid person, string name, Instant at, bool worked, bool hasSecond, string without = "")
     {
         Refusal.When(Kind != OperationKind.Gate || Gate is null, "id", "Only a gate is signed.");
         Refusal.When(IsDone, "id", "The gate has been signed already.");
@@ -192,7 +200,7 @@ public sealed class Operation : Entity
             "personId",
             "The second signature must be another person's."
         );
-        Signatures = [.. Signatures, new(person, name, at, worked, null)];
+        Signatures = [.. Signatures, new(person, name, at, worked, null, without)];
         if (Signatures.Count >= Gates.Signatures(Gate!.Value))
         {
             (DoneAt, DoneBy) = (at, name);

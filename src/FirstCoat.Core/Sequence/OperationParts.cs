@@ -64,7 +64,7 @@ public static class OperationParts
             {
                 Hold = null,
                 NotBefore = part.SideBySide ? whole.Terms.NotBefore : null,
-                HeldOn = part.SideBySide ? whole.Terms.HeldOn : null,
+                PinnedOn = part.SideBySide ? whole.Terms.PinnedOn : null,
                 Replaced = [],
                 LowersMm = 0,
             },

@@ -51,10 +51,10 @@ public sealed record OperationTerms
 
     /// <summary>The day on which a manager wants it to start: the plan starts it no sooner, and says where it cannot be
     /// kept.</summary>
-    public LocalDate? HeldOn { get; init; }
+    public LocalDate? PinnedOn { get; init; }
 
     /// <summary>The place in which a manager wants it done; null: in any of its kind.</summary>
-    public Guid? HeldAt { get; init; }
+    public Guid? PinnedAt { get; init; }
 
     /// <summary>By when it should be done by itself.</summary>
     public LocalDate? Deadline { get; init; }

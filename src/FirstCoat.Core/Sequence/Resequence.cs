@@ -172,8 +172,8 @@ public sealed class Resequence
         {
             Preferred = there.Terms.Preferred,
             NotBefore = there.Terms.NotBefore,
-            HeldOn = there.Terms.HeldOn,
-            HeldAt = m.Station == there.Station ? there.Terms.HeldAt : null,
+            PinnedOn = there.Terms.PinnedOn,
+            PinnedAt = m.Station == there.Station ? there.Terms.PinnedAt : null,
             Deadline = there.Terms.Deadline,
             SupplierId = m.Kind == OperationKind.Outside ? there.Terms.SupplierId : null,
         };

@@ -68,9 +68,9 @@ public static class LanesEndpoints
     /// <param name="Away">At a supplier.</param>
     /// <param name="Cures">Nobody is at it: it cures, dries or sets.</param>
     /// <param name="Worked">It is behind us.</param>
-    /// <param name="HeldUntil">The day until which somebody holds it; null: nobody does.</param>
-    /// <param name="HeldBy">Who is to do it, where somebody settled that.</param>
-    /// <param name="HeldAt">The place in which it is to be done, where somebody settled that.</param>
+    /// <param name="PinnedOn">The day on which somebody wants it to start; null: the plan settles it.</param>
+    /// <param name="PinnedTo">Who is to do it, where somebody settled that.</param>
+    /// <param name="PinnedAt">The place in which it is to be done, where somebody settled that.</param>
     /// <param name="Broken">What of that the plan cannot keep, and why.</param>
     /// <param name="Version">Of its operation.</param>
     public sealed record LaneWork(
@@ -88,9 +88,9 @@ public static class LanesEndpoints
         bool Away,
         bool Cures,
         bool Worked,
-        LocalDate? HeldUntil,
-        Guid? HeldBy,
-        Guid? HeldAt,
+        LocalDate? PinnedOn,
+        Guid? PinnedTo,
+        Guid? PinnedAt,
         List<string> Broken,
         uint? Version
     );
@@ -265,9 +265,9 @@ public static class LanesEndpoints
             b.Away,
             b.Cures,
             false,
-            operation?.Hold.On,
-            operation?.Hold.Person,
-            operation?.Hold.Place,
+            operation?.Pin.On,
+            operation?.Pin.Person,
+            operation?.Pin.Place,
             operation is null ? [] : Broken(b, operation, facts),
             operation?.Version
         );
@@ -275,7 +275,7 @@ public static class LanesEndpoints
 
     private static List<string> Broken(LaneBlock b, LaneOperation operation, LaneFacts facts) =>
         [
-            .. operation.Hold.Broken(
+            .. operation.Pin.Broken(
                 At(b.Start).InZone(facts.Calendar.Zone!).Date,
                 [.. b.People.Select(Guid.Parse)],
                 Guid.TryParse(b.Place, out var at) ? at : null,

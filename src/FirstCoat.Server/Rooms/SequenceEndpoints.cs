@@ -137,10 +137,17 @@ public static class SequenceEndpoints
     public sealed record ReasonBody([property: StringLength(500)] string Reason);
 
     /// <param name="On">The day on which it is to start; null, as the others: the plan settles it.</param>
-    public sealed record HoldBody(LocalDate? On, Guid? PersonId, Guid? PlaceId, uint? Version)
+    public sealed record PinBody(LocalDate? On, Guid? PersonId, Guid? PlaceId, uint? Version)
     {
-        internal OperationHold Hold => new(On, PersonId, PlaceId);
+        internal OperationPin Pin => new(On, PersonId, PlaceId);
     }
+
+    /// <param name="Asks">What it asks for, met or not.</param>
+    /// <param name="Others">Who did not do the work that it checks, and so can sign.</param>
+    public sealed record GateView(List<GateAsk> Asks, List<string> Others);
+
+    /// <param name="Seen">What was missing when the signer looked; null: they were not shown it.</param>
+    public sealed record SignBody([property: MaxLength(500)] List<string>? Seen);
 
     public static void MapSequence(this RouteGroupBuilder api)
     {
@@ -234,23 +241,31 @@ public static class SequenceEndpoints
             .RequireAuthorization(Policies.Manager)
             .WithName("reopenOperation");
         operations
-            .MapPost("/sign", async (Guid id, SequenceDesk desk, CancellationToken cancel) =>
-                Saved.From(await desk.Sign(id, cancel))
+            .MapPost("/sign", async (Guid id, SignBody b, SequenceDesk desk, CancellationToken cancel) =>
+                Saved.From(await desk.Sign(id, cancel, b.Seen?.ToHashSet()))
             )
             .RequireAuthorization(Policies.Anyone)
             .WithName("signGate");
         operations
-            .MapPost("/hold", async (Guid id, HoldBody b, SequenceDesk desk, CancellationToken cancel) =>
-                Saved.From(await desk.Hold(id, b.Hold, b.Version, cancel))
-            )
-            .RequireAuthorization(Policies.Manager)
-            .WithName("holdOperation");
+            .MapGet("/gate", async (Guid id, SequenceDesk desk, CancellationToken cancel) =>
+            {
+                var sheet = await desk.GateOf(id, cancel);
+                return new GateView([.. sheet.Asks], [.. sheet.Others.Select(p => p.Name)]);
+            })
+            .RequireAuthorization(Policies.Anyone)
+            .WithName("getGate");
         operations
-            .MapPost("/hold/try", (Guid id, HoldBody b, SequenceDesk desk, Trials trials, CancellationToken cancel) =>
-                trials.Of(() => desk.Hold(id, b.Hold, b.Version, cancel), id, cancel)
+            .MapPost("/pin", async (Guid id, PinBody b, SequenceDesk desk, CancellationToken cancel) =>
+                Saved.From(await desk.Pin(id, b.Pin, b.Version, cancel))
             )
             .RequireAuthorization(Policies.Manager)
-            .WithName("tryHold");
+            .WithName("pinOperation");
+        operations
+            .MapPost("/pin/try", (Guid id, PinBody b, SequenceDesk desk, Trials trials, CancellationToken cancel) =>
+                trials.Of(() => desk.Pin(id, b.Pin, b.Version, cancel), id, cancel)
+            )
+            .RequireAuthorization(Policies.Manager)
+            .WithName("tryPin");
         operations
             .MapPost("/override", async (Guid id, ReasonBody b, SequenceDesk desk, CancellationToken cancel) =>
                 Saved.From(await desk.Override(id, b.Reason, cancel))

@@ -10,9 +10,9 @@ using NodaTime;
 namespace FirstCoat.Store.Plan;
 
 /// <summary>What the lanes need of an operation.</summary>
-/// <param name="Hold">What somebody has settled of it; a day behind us before which it was not to start is left
+/// <param name="Pin">What somebody has settled of it; a day behind us before which it was not to start is left
 /// out.</param>
-public sealed record LaneOperation(Guid Id, string Name, StationKind? Station, OperationHold Hold, uint Version);
+public sealed record LaneOperation(Guid Id, string Name, StationKind? Station, OperationPin Pin, uint Version);
 
 /// <summary>Hours that somebody worked on an operation.</summary>
 /// <param name="To">Null: the clock runs.</param>
@@ -100,9 +100,9 @@ public sealed class LanesDesk(ShopDb db, ShopClock clock, CurrentActor current, 
                     o.Name,
                     o.Station,
                     new(
-                        o.Terms.HeldOn ?? (o.Terms.NotBefore > today ? o.Terms.NotBefore : null),
+                        o.Terms.PinnedOn ?? (o.Terms.NotBefore > today ? o.Terms.NotBefore : null),
                         o.PersonId,
-                        o.Terms.HeldAt
+                        o.Terms.PinnedAt
                     ),
                     o.Version
                 )

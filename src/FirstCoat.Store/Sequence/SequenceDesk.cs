@@ -3,11 +3,17 @@ using FirstCoat.Core.Bodies;
 using FirstCoat.Core.Builds;
 using FirstCoat.Core.Kernel;
 using FirstCoat.Core.Sequence;
+using FirstCoat.Core.Shop;
 using FirstCoat.Core.Survey;
 using FirstCoat.Store.Access;
 using Microsoft.EntityFrameworkCore;
 
 namespace FirstCoat.Store.Sequence;
+
+/// <summary>What a gate asks for, and by whom it is signed.</summary>
+/// <param name="Makers">Who did the work that it checks.</param>
+/// <param name="Others">Who did not, and so can sign.</param>
+public sealed record GateSheet(IReadOnlyList<GateAsk> Asks, IReadOnlySet<Guid> Makers, IReadOnlyList<Person> Others);
 
 /// <summary>Commands of the sequence room.</summary>
 public sealed class SequenceDesk(ShopDb db, ShopClock clock, CurrentActor current, GatekeeperDesk gatekeeper)
@@ -67,17 +73,17 @@ public sealed class SequenceDesk(ShopDb db, ShopClock clock, CurrentActor curren
     }
 
     /// <summary>Settles when, by whom and where an operation is done, or leaves that to the plan again.</summary>
-    /// <param name="version">As whoever holds it has seen it.</param>
+    /// <param name="version">As whoever pins it has seen it.</param>
     /// <exception cref="Refusal">Names the rule against it.</exception>
-    public async Task<Operation> Hold(Guid id, OperationHold hold, uint? version, CancellationToken cancel)
+    public async Task<Operation> Pin(Guid id, OperationPin pin, uint? version, CancellationToken cancel)
     {
         var operation = await Find<Operation>(id, "operation", cancel);
         Expect(operation, version);
-        hold.Put(
+        pin.Put(
             operation,
             await Today(cancel),
-            hold.Person is { } person ? await Db.People.FindAsync([person], cancel) : null,
-            hold.Place is { } place ? await Db.Stations.FindAsync([place], cancel) : null
+            pin.Person is { } person ? await Db.People.FindAsync([person], cancel) : null,
+            pin.Place is { } place ? await Db.Stations.FindAsync([place], cancel) : null
         );
         await Save(cancel);
         return operation;
@@ -393,8 +399,67 @@ public sealed class SequenceDesk(ShopDb db, ShopClock clock, CurrentActor curren
         return operation;
     }
 
+    /// <summary>What a gate asks for, and who can sign it.</summary>
+    public async Task<GateSheet> GateOf(Guid id, CancellationToken cancel)
+    {
+        var gate = await Find<Operation>(id, "gate", cancel);
+        Refusal.When(gate.Kind != OperationKind.Gate, "id", "This is no gate.");
+        return await Gate(gate, cancel);
+    }
+
+    private async Task<GateSheet> Gate(Operation gate, CancellationToken cancel)
+    {
+        var all = (await Of(gate.BuildId, cancel)).Where(o => !o.Removed).ToDictionary(o => o.Id);
+        var entries = await Db
+            .TimeEntries.AsNoTracking()
+            .Where(e => e.BuildId == gate.BuildId && e.ReplacedBy == null && !e.Void)
+            .Select(e => new
+            {
+                e.OperationId,
+                e.PersonId,
+                e.Stop,
+                e.Flag,
+            })
+            .ToListAsync(cancel);
+        var photos = await Db
+            .Photos.AsNoTracking()
+            .Where(p => p.BuildId == gate.BuildId && p.OperationId != null)
+            .Select(p => p.OperationId!.Value)
+            .Distinct()
+            .ToListAsync(cancel);
+        var findings = (
+            await Db
+                .Findings.AsNoTracking()
+                .Where(f => f.BuildId == gate.BuildId)
+                .OrderBy(f => f.Number)
+                .ToListAsync(cancel)
+        )
+            .Where(f => f.Counts)
+            .Select(f => new GateFinding(f.Number, f.Place, f.Choice is not null))
+            .ToList();
+        var record = new GateRecord(
+            photos.ToHashSet(),
+            entries.Where(e => e.Stop is null).Select(e => e.OperationId).ToHashSet(),
+            entries.Where(e => e.Flag is { IsOpen: true }).Select(e => e.OperationId).ToHashSet(),
+            findings
+        );
+        var checkedWork = gate.After.Select(a => a.Operation).ToHashSet();
+        var makers = entries.Where(e => checkedWork.Contains(e.OperationId)).Select(e => e.PersonId).ToHashSet();
+        var others = await Db
+            .People.AsNoTracking()
+            .Where(p => p.Active && !makers.Contains(p.Id))
+            .OrderBy(p => p.Name)
+            .ToListAsync(cancel);
+        return new(
+            GateAsks.Of(gate, all, (await gatekeeper.Of(gate.BuildId, cancel)).AgainstSigning(gate), record),
+            makers,
+            others
+        );
+    }
+
     /// <summary>Signs a gate in a person's name: the actor's own.</summary>
-    public async Task<Operation> Sign(Guid id, CancellationToken cancel)
+    /// <param name="seen">What was missing when they looked; null: they were not shown it.</param>
+    public async Task<Operation> Sign(Guid id, CancellationToken cancel, IReadOnlySet<string>? seen = null)
     {
         var gate = await Find<Operation>(id, "gate", cancel);
         Refusal.When(
@@ -402,22 +467,26 @@ public sealed class SequenceDesk(ShopDb db, ShopClock clock, CurrentActor curren
             "personId",
             "A gate is signed by a person of the shop: this account belongs to none."
         );
-        var all = (await Of(gate.BuildId, cancel)).ToDictionary(o => o.Id);
-        var open = gate
-            .After.Where(a => all.TryGetValue(a.Operation, out var before) && !before.IsDone)
-            .Select(a => all[a.Operation].Name)
-            .ToList();
-        Refusal.When(open.Count > 0, "after", $"Before this gate is signed: {string.Join(", ", open)}.");
-        var against = (await gatekeeper.Of(gate.BuildId, cancel)).AgainstSigning(gate);
-        Refusal.When(against.Count > 0, "id", against.Count > 0 ? against[0].Words : "");
-        var checkedWork = gate.After.Select(a => a.Operation).ToList();
-        var makers = await Db
-            .TimeEntries.Where(e => checkedWork.Contains(e.OperationId) && e.ReplacedBy == null && !e.Void)
-            .Select(e => e.PersonId)
-            .Distinct()
-            .ToListAsync(cancel);
-        var hasSecond = await Db.People.AnyAsync(p => p.Active && !makers.Contains(p.Id), cancel);
-        gate.Sign(Actor.PersonId!.Value, Actor.Name, Clock.Now, makers.Contains(Actor.PersonId.Value), hasSecond);
+        var sheet = await Gate(gate, cancel);
+        var must = sheet.Asks.Where(a => a is { Must: true, IsMet: false }).ToList();
+        Refusal.When(
+            must.Count > 0,
+            must.Exists(a => a.Of is not null) ? "after" : "id",
+            $"Before this gate is signed: {string.Join("; ", must.Select(a => a.Missing))}."
+        );
+        Refusal.When(
+            seen is not null && !seen.SetEquals(sheet.Asks.Where(a => !a.IsMet).Select(a => a.Missing)),
+            "seen",
+            "What this gate asks for has changed in between. Look at it, then sign."
+        );
+        gate.Sign(
+            Actor.PersonId!.Value,
+            Actor.Name,
+            Clock.Now,
+            sheet.Makers.Contains(Actor.PersonId.Value),
+            sheet.Others.Count > 0,
+            GateAsks.Without(sheet.Asks)
+        );
         await Save(cancel);
         return gate;
     }

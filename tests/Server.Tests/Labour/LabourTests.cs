@@ -239,12 +239,31 @@ public sealed class LabourTests(ShopFixture shop) : IClassFixture<ShopFixture>
         var behind = await build.Add(TestBuild.Work("Cut", after: [new { operation = gate, lagMinutes = 0 }]));
         shop.At(new(2026, 5, 11), 9, 0);
         (await Start(behind).Refused("operationId")).GetProperty("detail").GetString()!.ShouldContain("Datum recorded");
-        await shop.Manager.PostAsync($"/api/operations/{gate}/sign", null).Refused("after");
+        await shop.Manager.PostAsJsonAsync($"/api/operations/{gate}/sign", new { seen = (string[]?)null }).Refused("after");
         await Start(cut).Json();
         shop.At(new(2026, 5, 11), 10, 0);
         await Stop(done: true).Json();
-        await shop.Technician.PostAsync($"/api/operations/{gate}/sign", null).Refused("personId");
-        await shop.Manager.PostAsync($"/api/operations/{gate}/sign", null).Json();
+        await shop.Technician.PostAsJsonAsync($"/api/operations/{gate}/sign", new { seen = (string[]?)null }).Refused("personId");
+        // What is missing is seen first, and stays with the name; another list than that which was looked at is refused.
+        var sheet = await shop.Manager.GetAsync($"/api/operations/{gate}/gate").Json();
+        var missing = sheet
+            .GetProperty("asks")
+            .EnumerateArray()
+            .Select(a => a.GetProperty("missing").GetString()!)
+            .Where(m => m.Length > 0)
+            .ToList();
+        missing.ShouldHaveSingleItem().ShouldStartWith("no photo of ");
+        Task<HttpResponseMessage> Sign(params string[] seen) =>
+            shop.Manager.PostAsJsonAsync($"/api/operations/{gate}/sign", new { seen });
+        await Sign().Refused("seen");
+        await Sign([.. missing]).Json();
+        (await shop.Manager.GetAsync($"/api/builds/{build.Id}/operations").Json())
+            .EnumerateArray()
+            .Single(o => o.GetProperty("id").GetGuid() == gate)
+            .GetProperty("signatures")[0]
+            .GetProperty("without")
+            .GetString()
+            .ShouldBe(missing[0]);
         await Start(behind).Json();
         await Stop().Json();
     }

@@ -286,21 +286,21 @@ public sealed class LanesTests : IClassFixture<ShopFixture>, IAsyncLifetime
     [Fact]
     public async Task A_day_that_holds_it_stands_at_the_block_moves_it_and_is_let_go()
     {
-        Task<HttpResponseMessage> Hold(string? on, uint? version, HttpClient? by = null) =>
+        Task<HttpResponseMessage> Pin(string? on, uint? version, HttpClient? by = null) =>
             (by ?? _shop.Manager).PostAsJsonAsync(
-                $"/api/operations/{_work}/hold",
-                TestBuild.Held(on, version: version)
+                $"/api/operations/{_work}/pin",
+                TestBuild.Pinned(on, version: version)
             );
         var block = Block(await Lanes(), _work);
-        block.GetProperty("heldUntil").ValueKind.ShouldBe(JsonValueKind.Null);
+        block.GetProperty("pinnedOn").ValueKind.ShouldBe(JsonValueKind.Null);
         var version = block.GetProperty("version").GetUInt32();
-        (await Hold("2026-03-09", version, _shop.Technician)).StatusCode.ShouldBe(HttpStatusCode.Forbidden);
-        (await Hold("2026-03-09", version, _shop.Office)).StatusCode.ShouldBe(HttpStatusCode.Forbidden);
-        await Hold("2026-03-01", version).Refused("on");
+        (await Pin("2026-03-09", version, _shop.Technician)).StatusCode.ShouldBe(HttpStatusCode.Forbidden);
+        (await Pin("2026-03-09", version, _shop.Office)).StatusCode.ShouldBe(HttpStatusCode.Forbidden);
+        await Pin("2026-03-01", version).Refused("on");
 
-        var saved = await Hold("2026-03-09", version).Json();
+        var saved = await Pin("2026-03-09", version).Json();
         block = Block(await Lanes(), _work);
-        block.GetProperty("heldUntil").GetString().ShouldBe("2026-03-09");
+        block.GetProperty("pinnedOn").GetString().ShouldBe("2026-03-09");
         block.GetProperty("start").GetDateTimeOffset().ShouldBe(new(2026, 3, 9, 8, 0, 0, TimeSpan.Zero));
         // On the day itself it is kept; once that has passed it says so, and never moves in silence.
         Texts(block.GetProperty("broken")).ShouldBeEmpty();
@@ -311,18 +311,18 @@ public sealed class LanesTests : IClassFixture<ShopFixture>, IAsyncLifetime
             .ShouldBe(["It was to start on Mon 9 Mar, and is planned for Tue 10 Mar: it was not begun."]);
         _shop.At(new LocalDate(2026, 3, 2), 8, 0);
         // Another window has seen it as it was before.
-        (await Hold("2026-03-16", version)).StatusCode.ShouldBe(HttpStatusCode.Conflict);
+        (await Pin("2026-03-16", version)).StatusCode.ShouldBe(HttpStatusCode.Conflict);
         // Asked for a sooner day, its own day gives way: what follows is done on Monday the 9th instead of Thursday.
         var then = await _shop.Manager.GetAsync($"/api/operations/{_work}/starts-on?on=2026-03-04").Json();
         then.GetProperty("sooner").GetBoolean().ShouldBeFalse();
         then.GetProperty("moves")[0].GetProperty("days").GetDecimal().ShouldBe(-3);
 
-        await Hold(null, saved.GetProperty("version").GetUInt32()).Json();
+        await Pin(null, saved.GetProperty("version").GetUInt32()).Json();
         block = Block(await Lanes(), _work);
-        block.GetProperty("heldUntil").ValueKind.ShouldBe(JsonValueKind.Null);
+        block.GetProperty("pinnedOn").ValueKind.ShouldBe(JsonValueKind.Null);
         block.GetProperty("start").GetDateTimeOffset().ShouldBeLessThan(new(2026, 3, 3, 0, 0, 0, TimeSpan.Zero));
         await _shop.Manager.PostAsync($"/api/operations/{_work}/done", null).Json();
-        await Hold("2026-03-09", null).Refused("on");
+        await Pin("2026-03-09", null).Refused("on");
     }
 
     private static List<string> Texts(JsonElement list) => [.. list.EnumerateArray().Select(t => t.GetString()!)];
@@ -330,7 +330,7 @@ public sealed class LanesTests : IClassFixture<ShopFixture>, IAsyncLifetime
     [Fact]
     public async Task Work_is_given_to_somebody_and_to_a_place_and_what_cannot_be_names_its_rule()
     {
-        Task<HttpResponseMessage> Hold(Guid work, object hold, string way = "hold", HttpClient? by = null) =>
+        Task<HttpResponseMessage> Pin(Guid work, object hold, string way = "pin", HttpClient? by = null) =>
             (by ?? _shop.Manager).PostAsJsonAsync($"/api/operations/{work}/{way}", hold);
         static string Says(JsonElement refused) => refused.GetProperty("detail").GetString()!;
         var (painter, bay, lift) = (Guid.CreateVersion7(), Guid.CreateVersion7(), Guid.CreateVersion7());
@@ -372,26 +372,26 @@ public sealed class LanesTests : IClassFixture<ShopFixture>, IAsyncLifetime
         var body = JsonSerializer.SerializeToNode(TestBuild.Work("Bay work", 120))!;
         body["station"] = "bay";
         var work = await _first.Add(body);
-        Says(await Hold(work, TestBuild.Held(person: painter)).Refused("personId"))
+        Says(await Pin(work, TestBuild.Pinned(person: painter)).Refused("personId"))
             .ShouldBe("Pia has not the trade mechanic.");
-        Says(await Hold(work, TestBuild.Held(person: painter), "hold/try").Refused("personId"))
+        Says(await Pin(work, TestBuild.Pinned(person: painter), "pin/try").Refused("personId"))
             .ShouldContain("mechanic");
-        Says(await Hold(work, TestBuild.Held(person: Guid.NewGuid())).Refused("personId"))
+        Says(await Pin(work, TestBuild.Pinned(person: Guid.NewGuid())).Refused("personId"))
             .ShouldBe("There is no such person.");
-        Says(await Hold(work, TestBuild.Held(place: lift)).Refused("placeId"))
+        Says(await Pin(work, TestBuild.Pinned(place: lift)).Refused("placeId"))
             .ShouldBe("Lift 7 is no place for this, which asks for: bay.");
-        Says(await Hold(_work, TestBuild.Held(place: bay)).Refused("placeId"))
+        Says(await Pin(_work, TestBuild.Pinned(place: bay)).Refused("placeId"))
             .ShouldContain("not done in a place of its own");
-        (await Hold(work, TestBuild.Held(place: bay), by: _shop.Technician)).StatusCode.ShouldBe(
+        (await Pin(work, TestBuild.Pinned(place: bay), by: _shop.Technician)).StatusCode.ShouldBe(
             HttpStatusCode.Forbidden
         );
-        (await Hold(work, TestBuild.Held(place: bay), "hold/try", _shop.Office)).StatusCode.ShouldBe(
+        (await Pin(work, TestBuild.Pinned(place: bay), "pin/try", _shop.Office)).StatusCode.ShouldBe(
             HttpStatusCode.Forbidden
         );
 
-        await Hold(work, TestBuild.Held(person: _shop.TechnicianPerson, place: bay)).Json();
+        await Pin(work, TestBuild.Pinned(person: _shop.TechnicianPerson, place: bay)).Json();
         var block = Block(await Lanes(), work);
-        block.GetProperty("heldBy").GetGuid().ShouldBe(_shop.TechnicianPerson);
+        block.GetProperty("pinnedTo").GetGuid().ShouldBe(_shop.TechnicianPerson);
         block.GetProperty("placeId").GetGuid().ShouldBe(bay);
         Texts(block.GetProperty("broken")).ShouldBeEmpty();
         // The place is closed and another one is used: that is said. So is it of somebody who has left the trade.
@@ -400,7 +400,7 @@ public sealed class LanesTests : IClassFixture<ShopFixture>, IAsyncLifetime
         (await _shop.Manager.DeleteAsync($"/api/shop/stations/{bay}")).EnsureSuccessStatusCode();
         Texts(Block(await Lanes(), work).GetProperty("broken"))
             .ShouldContain(t => t.StartsWith("It was to be done in ", StringComparison.Ordinal));
-        await Hold(work, TestBuild.Held()).Json();
+        await Pin(work, TestBuild.Pinned()).Json();
         Texts(Block(await Lanes(), work).GetProperty("broken")).ShouldBeEmpty();
         // Nobody of the other tests meets them.
         await _shop.Manager.DeleteAsync($"/api/operations/{work}");
@@ -465,7 +465,7 @@ public sealed class LanesTests : IClassFixture<ShopFixture>, IAsyncLifetime
         {
             var before = await Planned();
             var said = await _shop.Manager.GetAsync($"/api/operations/{held}/starts-on?on=2026-03-12").Json();
-            await _shop.Manager.PostAsJsonAsync($"/api/operations/{held}/hold", TestBuild.Held("2026-03-12")).Json();
+            await _shop.Manager.PostAsJsonAsync($"/api/operations/{held}/pin", TestBuild.Pinned("2026-03-12")).Json();
             Block(await Lanes(), held).GetProperty("start").GetString().ShouldBe(said.GetProperty("start").GetString());
             var after = await Planned();
             var moves = said.GetProperty("moves")

@@ -202,12 +202,12 @@ public sealed class WeekTests : IClassFixture<ShopFixture>, IAsyncLifetime
         Promises(await Week()).Single().GetProperty("state").GetString().ShouldBe("promised");
         await _shop
             .Manager.PostAsJsonAsync(
-                $"/api/operations/{_short}/hold",
-                TestBuild.Held(_monday.PlusDays(9).ToString("uuuu-MM-dd", null))
+                $"/api/operations/{_short}/pin",
+                TestBuild.Pinned(_monday.PlusDays(9).ToString("uuuu-MM-dd", null))
             )
             .Json();
         Promises(await Week()).Single().GetProperty("state").GetString().ShouldBe("slips");
-        await _shop.Manager.PostAsJsonAsync($"/api/operations/{_short}/hold", TestBuild.Held()).Json();
+        await _shop.Manager.PostAsJsonAsync($"/api/operations/{_short}/pin", TestBuild.Pinned()).Json();
         Promises(await Week()).Single().GetProperty("state").GetString().ShouldBe("promised");
     }
 

@@ -29,7 +29,7 @@ const LASTING = ["session", "styles", "templates", "unfolded"];
  * may show anywhere.
  */
 export const ONLY: Record<string, readonly string[]> = {
-  Photo: ["photos", "survey", "assemblies", "reassembly", "arrival", "bags", "reports", "page"],
+  Photo: ["gate", "photos", "survey", "assemblies", "reassembly", "arrival", "bags", "reports", "page"],
   BagMove: ["bags", "assemblies", "reassembly", "builds", "floor", "card"],
   Baseline: ["outlook"],
   ForecastNight: ["outlook"],
@@ -138,6 +138,9 @@ export const outlookQuery = (id: string) =>
   queryOptions({ queryKey: ["outlook", id], queryFn: () => ask(api.GET("/api/builds/{id}/outlook", path(id))) });
 export const besideQuery = (id: string, version: number) =>
   queryOptions({ queryKey: ["beside", id, version], queryFn: () => ask(api.GET("/api/plan/what-ifs/{id}/beside", path(id))) });
+/** What a gate asks for, by its operation. */
+export const gateQuery = (id: string) =>
+  queryOptions({ queryKey: ["gate", id], queryFn: () => ask(api.GET("/api/operations/{id}/gate", path(id))) });
 export const hoursQuery = (id: string) =>
   queryOptions({ queryKey: ["hours", id], queryFn: () => ask(api.GET("/api/builds/{id}/hours", path(id))) });
 export const acknowledgementsQuery = (id: string) =>

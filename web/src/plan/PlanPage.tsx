@@ -12,7 +12,7 @@ import type { Block, Carried, Lanes } from "./laneRows";
 import { PlanPages } from "./PlanPages";
 import { PlanPicture, promisesLate } from "./PlanPicture";
 import { useTrial } from "./TrialAnswer";
-import { type Hold, holdCost, holdOf, holdWords, isTooSoon, tryHold, useHolds } from "./useHolds";
+import { isTooSoon, type Pin, pinCost, pinOf, pinWords, tryPin, usePins } from "./usePins";
 import { WorkColumn } from "./WorkColumn";
 
 type View = Schemas["LanesView"];
@@ -54,24 +54,24 @@ function Plan({ view }: { view: View }) {
   const broken = view.work.filter((w) => w.broken.length > 0).map((w) => w.key);
   const may = useMay();
   const [improving, setImproving] = useState(false);
-  const holds = useHolds(view);
+  const pins = usePins(view);
   // What is carried is asked of the plan once the hand rests.
   const [carried, setCarried] = useState<Carried | null>(null);
-  const hold = carried && heldThere(carried);
+  const pin = carried && pinnedThere(carried);
   const past = carried !== null && carried.on < view.today;
-  const trial = useTrial(hold && !past ? hold : null, (to) => tryHold((carried as Carried).work, to), [
-    "hold",
+  const trial = useTrial(pin && !past ? pin : null, (to) => tryPin((carried as Carried).work, to), [
+    "pin",
     carried?.work.operationId ?? "",
     `${carried?.work.version}`,
   ]);
-  const dropWords = carried && hold && (past ? PAST : sayDrop(carried.work, hold, view, trial));
+  const dropWords = carried && pin && (past ? PAST : sayDrop(carried.work, pin, view, trial));
   const drop = (to: Carried) => {
     setLane(null);
     go(to.work.key);
     if (to.on < view.today) return say.wrong(PAST);
-    const wanted = heldThere(to);
-    void tryHold(to.work, wanted)
-      .then((then) => (isTooSoon(to.work, wanted, then) ? say.wrong(holdCost(to.work, wanted, then)) : holds.hold(to.work, wanted)))
+    const wanted = pinnedThere(to);
+    void tryPin(to.work, wanted)
+      .then((then) => (isTooSoon(to.work, wanted, then) ? say.wrong(pinCost(to.work, wanted, then)) : pins.pin(to.work, wanted)))
       .catch((e: Error) => say.wrong(e.message));
   };
   // Where there is no room beside the picture, what was chosen stands below it.
@@ -103,7 +103,7 @@ function Plan({ view }: { view: View }) {
         </span>
         {broken.length > 0 && (
           <button type="button" className="btn text-oxide" onClick={() => go(nextOf(broken, at))}>
-            {broken.length === 1 ? "1 hold is not kept" : `${broken.length} holds are not kept`}
+            {broken.length === 1 ? "1 pin is not kept" : `${broken.length} pins are not kept`}
           </button>
         )}
         {may.manager && (
@@ -112,12 +112,12 @@ function Plan({ view }: { view: View }) {
           </button>
         )}
         {improving && <ImproveSheet onClose={() => setImproving(false)} />}
-        {(holds.undo || holds.redo) && (
+        {(pins.undo || pins.redo) && (
           <span className="flex gap-1">
-            <button type="button" className="btn" disabled={!holds.undo || holds.busy} onClick={() => void holds.undo?.()}>
+            <button type="button" className="btn" disabled={!pins.undo || pins.busy} onClick={() => void pins.undo?.()}>
               Undo
             </button>
-            <button type="button" className="btn" disabled={!holds.redo || holds.busy} onClick={() => void holds.redo?.()}>
+            <button type="button" className="btn" disabled={!pins.redo || pins.busy} onClick={() => void pins.redo?.()}>
               Redo
             </button>
           </span>
@@ -155,7 +155,7 @@ function Plan({ view }: { view: View }) {
               go(key);
             }}
             onClose={() => choose(null)}
-            {...(may.manager ? { onHold: (w: Schemas["LaneWork"], to: Hold) => void holds.hold(w, to) } : {})}
+            {...(may.manager ? { onPin: (w: Schemas["LaneWork"], to: Pin) => void pins.pin(w, to) } : {})}
           />
         )}
       </div>
@@ -170,8 +170,8 @@ const nextOf = (keys: readonly string[], at: string | undefined) => keys[(keys.i
 const PAST = "Nothing starts in the past.";
 
 /** How work would be held that is let go of there: on that day, if it is another, and in the lane it was carried to. */
-function heldThere({ work, on, lane }: Carried): Hold {
-  const now = holdOf(work);
+function pinnedThere({ work, on, lane }: Carried): Pin {
+  const now = pinOf(work);
   return {
     on: on === dateOf(work.start) ? now.on : on,
     personId: lane?.kind === "person" && !work.people.includes(lane.key) ? lane.key : now.personId,
@@ -180,10 +180,10 @@ function heldThere({ work, on, lane }: Carried): Hold {
 }
 
 /** What would come of letting go there, as far as it is known. */
-function sayDrop(work: Schemas["LaneWork"], hold: Hold, view: View, trial: ReturnType<typeof useTrial>) {
-  const how = holdWords(hold, view) || "as it is";
+function sayDrop(work: Schemas["LaneWork"], pin: Pin, view: View, trial: ReturnType<typeof useTrial>) {
+  const how = pinWords(pin, view) || "as it is";
   if (trial.error) return `${how}: ${trial.error.message}`;
-  return `${how}: ${trial.data && !trial.waiting ? holdCost(work, hold, trial.data) : "…"}`;
+  return `${how}: ${trial.data && !trial.waiting ? pinCost(work, pin, trial.data) : "…"}`;
 }
 
 /** The lane in which chosen work is shown: its place's, else its first person's, else its build's. */

@@ -6,7 +6,7 @@ import { PlaceLink } from "../ui/PlaceLink";
 import { type Axis, atX, axisOf, panned, showing, USUAL, xOf, zoomed } from "./axis";
 import { DATES, drawDates, drawLanes, drawPromises, forgetWidths, PROMISE, penOf } from "./drawPlan";
 import { type Block, beside, type Carried, type Lanes, type Row, rowsOf, type Work } from "./laneRows";
-import { holdOf, holdWords } from "./useHolds";
+import { pinOf, pinWords } from "./usePins";
 
 type View = Schemas["LanesView"];
 
@@ -29,7 +29,7 @@ export function told(block: Block, view: View): string {
     ...people,
     `${weekday(dateOf(w.start))} ${timeOf(w.start)} to ${weekday(dateOf(w.finish))} ${timeOf(w.finish)}`,
     w.worked ? "worked" : null,
-    holdWords(holdOf(w), view) ? `held ${holdWords(holdOf(w), view)}` : null,
+    pinWords(pinOf(w), view) ? `pinned: ${pinWords(pinOf(w), view)}` : null,
     ...w.broken,
     w.asks ? "an open question stops it" : null,
     w.dryUntil ? `dries until ${weekday(dateOf(w.dryUntil))} ${timeOf(w.dryUntil)}` : null,

@@ -6,9 +6,9 @@ import { dateOf, day, days, hm, timeOf, today, weekday } from "../format";
 import { Dab } from "../ui/Dab";
 import { PlaceLink } from "../ui/PlaceLink";
 import { Shown } from "../ui/States";
-import { HoldForm } from "./HoldForm";
 import { movesText } from "./moves";
-import { type Hold, holdOf, holdWords } from "./useHolds";
+import { PinForm } from "./PinForm";
+import { type Pin, pinOf, pinWords } from "./usePins";
 import { Roots } from "./WhySheet";
 
 type View = Schemas["LanesView"];
@@ -22,14 +22,14 @@ export function WorkColumn({
   view,
   onGo,
   onClose,
-  onHold,
+  onPin,
 }: {
   work: Work;
   view: View;
   onGo: (key: string) => void;
   onClose: () => void;
   /** Settles when, by whom and where it is done, or lets it go; absent: whoever looks moves nothing. */
-  onHold?: (work: Work, hold: Hold) => void;
+  onPin?: (work: Work, pin: Pin) => void;
 }) {
   const build = view.builds.find((b) => b.id === work.buildId);
   const place = view.places.find((p) => p.id === work.placeId);
@@ -63,12 +63,12 @@ export function WorkColumn({
           ))}
         </ul>
       )}
-      {holdWords(holdOf(work), view) && (
+      {pinWords(pinOf(work), view) && (
         <p className="mt-1">
-          Held {holdWords(holdOf(work), view)}.{" "}
-          {onHold && (
-            <button type="button" className="btn" onClick={() => onHold(work, { on: null, personId: null, placeId: null })}>
-              Let it go
+          Pinned: {pinWords(pinOf(work), view)}.{" "}
+          {onPin && (
+            <button type="button" className="btn" onClick={() => onPin(work, { on: null, personId: null, placeId: null })}>
+              Unpin
             </button>
           )}
         </p>
@@ -76,7 +76,7 @@ export function WorkColumn({
       {work.worked ? (
         <p className="mt-3">This was worked on already.</p>
       ) : work.operationId ? (
-        <Reasons key={work.operationId} id={work.operationId} work={work} view={view} onGo={onGo} onHold={onHold} />
+        <Reasons key={work.operationId} id={work.operationId} work={work} view={view} onGo={onGo} onPin={onPin} />
       ) : (
         <p className="mt-3">The plan put this in by itself: what it follows must be done again before the work can go on.</p>
       )}
@@ -84,9 +84,9 @@ export function WorkColumn({
   );
 }
 
-type Chosen = { id: string; work: Work; view: View; onGo: (key: string) => void; onHold: ((work: Work, hold: Hold) => void) | undefined };
+type Chosen = { id: string; work: Work; view: View; onGo: (key: string) => void; onPin: ((work: Work, pin: Pin) => void) | undefined };
 
-function Reasons({ id, work, view, onGo, onHold }: Chosen) {
+function Reasons({ id, work, view, onGo, onPin }: Chosen) {
   const why = useQuery(whyQuery(id));
   return (
     <Shown of={why}>
@@ -133,7 +133,7 @@ function Reasons({ id, work, view, onGo, onHold }: Chosen) {
               </li>
             ))}
           </ol>
-          {onHold ? <HoldForm key={`${work.version}`} work={work} view={view} onHold={onHold} /> : <IfItStarts id={id} work={work} />}
+          {onPin ? <PinForm key={`${work.version}`} work={work} view={view} onPin={onPin} /> : <IfItStarts id={id} work={work} />}
         </>
       )}
     </Shown>

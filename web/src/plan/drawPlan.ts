@@ -447,7 +447,7 @@ function drawBlock(pen: Pen, a: Axis, block: Block, b: Build, nights: boolean): 
     }
   }
   if (w.dryUntil && !nights) dry(pen, a, w, b, y0, y1, last);
-  if ((w.heldUntil || w.heldBy || w.heldAt) && !w.worked && first >= 0) peg(pen, first, y0, y1, w.broken.length > 0);
+  if ((w.pinnedOn || w.pinnedTo || w.pinnedAt) && !w.worked && first >= 0) peg(pen, first, y0, y1, w.broken.length > 0);
   label(pen, w, b, fill, Math.max(0, first), xOf(a, parts[0]?.to ?? 0), y0, y1);
   return { block, x0: Math.max(0, first), x1: Math.max(last, first + LEAST), y0, y1 };
 }

@@ -34,9 +34,9 @@ const work = (key: string, from: number, to: number, more: Partial<Schemas["Lane
   away: false,
   cures: false,
   worked: false,
-  heldUntil: null,
-  heldBy: null,
-  heldAt: null,
+  pinnedOn: null,
+  pinnedTo: null,
+  pinnedAt: null,
   broken: [],
   version: 1,
   ...more,
@@ -304,7 +304,7 @@ describe("holding work until a day", () => {
     queries.setQueryData(lanesQuery.queryKey, {
       ...VIEW,
       people: [...VIEW.people, ida],
-      work: [work("a", 9, 10, { heldUntil: "2026-10-14", version: 7 })],
+      work: [work("a", 9, 10, { pinnedOn: "2026-10-14", version: 7 })],
     });
     queries.setQueryData(whyQuery("a").queryKey, { roots: [], withoutThem: null, soonerDays: 0, rows: [], followers: [] });
   });
@@ -315,8 +315,8 @@ describe("holding work until a day", () => {
 
   it("is the manager’s: others read until when", () => {
     page("technician");
-    expect(screen.getByText(/Held until Wed/)).toBeTruthy();
-    expect(screen.queryByRole("button", { name: "Let it go" })).toBeNull();
+    expect(screen.getByText(/Pinned: Wed/)).toBeTruthy();
+    expect(screen.queryByRole("button", { name: "Unpin" })).toBeNull();
   });
 
   it("is sent with the version that was seen, taken back with the version it made, and done again", async () => {
@@ -324,9 +324,9 @@ describe("holding work until a day", () => {
       new Response(JSON.stringify({ id: "a", version }), { status: 200, headers: { "content-type": "application/json" } });
     const sent = server(kept(8), kept(9), kept(10));
     page();
-    fireEvent.click(screen.getByRole("button", { name: "Let it go" }));
+    fireEvent.click(screen.getByRole("button", { name: "Unpin" }));
     await waitFor(() => expect(sent).toHaveLength(1));
-    expect(sent[0]).toMatchObject({ url: "/api/operations/a/hold", body: { on: null, personId: null, placeId: null, version: 7 } });
+    expect(sent[0]).toMatchObject({ url: "/api/operations/a/pin", body: { on: null, personId: null, placeId: null, version: 7 } });
     fireEvent.click(await screen.findByRole("button", { name: "Undo" }));
     await waitFor(() => expect(sent[1]).toMatchObject({ body: { on: "2026-10-14", version: 8 } }));
     const redo = await screen.findByRole("button", { name: "Redo" });
@@ -353,16 +353,16 @@ describe("holding work until a day", () => {
     page();
     fireEvent.change(screen.getByLabelText("By"), { target: { value: "ida" } });
     expect(await screen.findByText("Ida has not the trade paint.")).toBeTruthy();
-    expect(screen.queryByRole("button", { name: "Hold it so" })).toBeNull();
+    expect(screen.queryByRole("button", { name: "Pin it so" })).toBeNull();
     expect(sent[0]).toMatchObject({
-      url: "/api/operations/a/hold/try",
+      url: "/api/operations/a/pin/try",
       body: { on: "2026-10-14", personId: "ida", placeId: null, version: 7 },
     });
     fireEvent.change(screen.getByLabelText("By"), { target: { value: "ann" } });
     expect(await screen.findByText(/1 2 days later/)).toBeTruthy();
-    fireEvent.click(await screen.findByRole("button", { name: "Hold it so" }));
+    fireEvent.click(await screen.findByRole("button", { name: "Pin it so" }));
     await waitFor(() =>
-      expect(sent[2]).toMatchObject({ url: "/api/operations/a/hold", body: { on: "2026-10-14", personId: "ann", version: 7 } }),
+      expect(sent[2]).toMatchObject({ url: "/api/operations/a/pin", body: { on: "2026-10-14", personId: "ann", version: 7 } }),
     );
   });
 
@@ -372,7 +372,7 @@ describe("holding work until a day", () => {
     page();
     fireEvent.change(screen.getByLabelText("To start on"), { target: { value: "2026-10-15" } });
     expect((await screen.findByRole("alert")).textContent).toMatch(/^It cannot start sooner than .*: epoxy cures\.$/);
-    expect(screen.queryByRole("button", { name: "Hold it so" })).toBeNull();
+    expect(screen.queryByRole("button", { name: "Pin it so" })).toBeNull();
   });
 
   it("puts work before other work of its lanes after the plan has answered", async () => {
@@ -396,7 +396,7 @@ describe("holding work until a day", () => {
   });
 
   it("says what is not kept, in the headline and at the work, and goes from one to the next", async () => {
-    const lost = (key: string, says: string) => work(key, 9, 10, { heldUntil: "2026-10-12", broken: [says], version: 7 });
+    const lost = (key: string, says: string) => work(key, 9, 10, { pinnedOn: "2026-10-12", broken: [says], version: 7 });
     queries.setQueryData(lanesQuery.queryKey, {
       ...VIEW,
       work: [lost("a", "It was to start on Mon."), lost("b", "It was to be done by Ida.")],
@@ -405,7 +405,7 @@ describe("holding work until a day", () => {
       queries.setQueryData(whyQuery(id).queryKey, { roots: [], withoutThem: null, soonerDays: 0, rows: [], followers: [] });
     page();
     expect(screen.getByRole("list", { name: "What is not kept" }).textContent).toBe("It was to start on Mon.");
-    fireEvent.click(screen.getByRole("button", { name: "2 holds are not kept" }));
+    fireEvent.click(screen.getByRole("button", { name: "2 pins are not kept" }));
     await waitFor(() => expect(screen.getByRole("list", { name: "What is not kept" }).textContent).toBe("It was to be done by Ida."));
   });
 });

@@ -5,6 +5,7 @@ import { TextField } from "../ui/Field";
 import { Sheet } from "../ui/Sheet";
 import { say } from "../ui/say";
 import { useSend } from "../ui/useSend";
+import { SignSheet } from "./GateAsks";
 import type { Operation } from "./strands";
 
 /** What can be done with an operation, by whoever looks: end it, sign it, open it, change it. */
@@ -25,7 +26,7 @@ export function OperationActions({ operation: o, onEdit }: { operation: Operatio
       onError: (e) => (e instanceof Problem && e.field === "reason" ? setOutOfOrder(e.message) : say.wrong(e.message)),
     });
   const reopen = useSend(() => ask(api.POST("/api/operations/{id}/reopen", path)));
-  const sign = useSend(() => ask(api.POST("/api/operations/{id}/sign", path)), { says: "Signed" });
+  const [signing, setSigning] = useState(false);
   const override = useSend((reason: string) => ask(api.POST("/api/operations/{id}/override", { ...path, body: { reason } })));
   const [asking, setAsking] = useState(false);
   const [reason, setReason] = useState("");
@@ -52,7 +53,7 @@ export function OperationActions({ operation: o, onEdit }: { operation: Operatio
         </span>
       )}
       {!o.doneAt && o.kind === "gate" && user?.personId && (
-        <button type="button" className="btn" aria-label={`Sign: ${o.name}`} onClick={() => sign.mutate(undefined)}>
+        <button type="button" className="btn" aria-label={`Sign: ${o.name}`} onClick={() => setSigning(true)}>
           Sign
         </button>
       )}
@@ -71,6 +72,7 @@ export function OperationActions({ operation: o, onEdit }: { operation: Operatio
           Edit
         </button>
       )}
+      {signing && <SignSheet gate={o} onClose={() => setSigning(false)} />}
       {asking && (
         <Sheet title={`Open “${o.name}” without a signature`} note="The reason stays visible for good." onClose={() => setAsking(false)}>
           <TextField label="Reason" name="reason" value={reason} onChange={setReason} problem={override.error} />

@@ -2,7 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import type { Schemas } from "../api/client";
 import { api, ask } from "../api/client";
-import { acknowledgementsQuery } from "../api/queries";
+import { acknowledgementsQuery, gateQuery } from "../api/queries";
 import {
   coatName,
   dateOf,
@@ -23,6 +23,7 @@ import { layerColour } from "../pictures/Strata";
 import { TrialAnswer, useTrial } from "../plan/TrialAnswer";
 import { ChoiceField, choices, NumberField } from "../ui/Field";
 import { PlaceLink } from "../ui/PlaceLink";
+import { GateAsks } from "./GateAsks";
 import { OperationActions } from "./OperationActions";
 import { bodyOf, formOf, type OperationForm } from "./operationBody";
 import { gateState } from "./riverMarks";
@@ -215,7 +216,7 @@ function GateFacts({
   behind: readonly Operation[];
   onGo: (id: string) => void;
 }) {
-  const before = gate.after.map((a) => byId.get(a.operation)).filter((x) => x !== undefined);
+  const asks = useQuery({ ...gateQuery(gate.id), enabled: !gate.doneAt });
   const state = gateState(gate, byId);
   return (
     <>
@@ -227,20 +228,10 @@ function GateFacts({
           {s.name}, {day(dateOf(s.at))}
           {s.byMaker ? ", who did the work" : ""}
           {s.overrideReason ? `: ${s.overrideReason}` : ""}
+          {s.without ? `, without this: ${s.without}` : ""}
         </p>
       ))}
-      {before.length > 0 && state !== "signed" && (
-        <ul aria-label="It asks for">
-          {before.map((b) => (
-            <li key={b.id} className="flex gap-2">
-              <span className="flex-none w-[36px] text-ink2">{b.doneAt ? "done" : "open"}</span>
-              <button type="button" className="text-left underline underline-offset-2" onClick={() => onGo(b.id)}>
-                {b.name}
-              </button>
-            </li>
-          ))}
-        </ul>
-      )}
+      {asks.data && !gate.doneAt && <GateAsks of={asks.data} onGo={onGo} />}
       {!gate.canOverride && !gate.doneAt && <p>It has no override: nothing behind it begins without the signature.</p>}
       {behind.length > 0 && !gate.doneAt && <p className="text-ink2">Behind it: {behind.map((b) => b.name).join(", ")}.</p>}
     </>

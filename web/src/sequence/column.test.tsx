@@ -1,6 +1,6 @@
 import { cleanup, fireEvent, screen, waitFor, within } from "@testing-library/react";
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
-import { acknowledgementsQuery, bodyQuery, buildsQuery, operationsQuery, queries, shopQuery } from "../api/queries";
+import { acknowledgementsQuery, bodyQuery, buildsQuery, gateQuery, operationsQuery, queries, shopQuery } from "../api/queries";
 import { card, choicesOf, draw, operation, press, problem, server, signIn, type, written } from "../testing";
 import { SequenceTab } from "./SequenceTab";
 import type { Operation } from "./strands";
@@ -165,9 +165,14 @@ describe("the chosen operation", () => {
 
   it("says of a gate what it asks for and what stands behind it, and that it has no override", () => {
     place.at = "g";
+    queries.setQueryData(gateQuery("g").queryKey, {
+      asks: [{ words: "Posts", missing: "Posts is not done", must: true, of: "c" }],
+      others: ["Ida Moe"],
+    });
     draw(<SequenceTab />);
     expect(column().getByRole("heading", { name: "Shut" })).toBeTruthy();
     expect(column().getByRole("list", { name: "It asks for" }).textContent).toBe("openPosts");
+    expect(column().getByText("Signed by somebody who did not do the work: Ida Moe.")).toBeTruthy();
     expect(column().getByText(/It has no override/)).toBeTruthy();
     expect(column().queryByRole("button", { name: /^Open without/ })).toBeNull();
   });

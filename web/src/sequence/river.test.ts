@@ -214,7 +214,7 @@ describe("its words and marks", () => {
     const by = (a: Operation) => new Map([["a", a]]);
     expect(gateState(gate({}), by(done))).toBe("ready");
     expect(gateState(gate({}), by(work("a")))).toBe("locked");
-    const name = { personId: "p", name: "P", at: day(2), byMaker: false, overrideReason: null };
+    const name = { personId: "p", name: "P", at: day(2), byMaker: false, overrideReason: null, without: "" };
     expect(gateState(gate({ doneAt: day(2), signatures: [name] }), by(done))).toBe("signed");
     expect(gateState(gate({ doneAt: day(2), signatures: [{ ...name, overrideReason: "Trustee abroad" }] }), by(work("a")))).toBe("opened");
   });

@@ -1,4 +1,4 @@
-import { cleanup, fireEvent, screen, waitFor, within } from "@testing-library/react";
+import { act, cleanup, fireEvent, screen, waitFor, within } from "@testing-library/react";
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 import type { Schemas } from "../api/client";
 import {
@@ -6,6 +6,7 @@ import {
   bodyQuery,
   buildQuery,
   buildsQuery,
+  gateQuery,
   linksQuery,
   operationsQuery,
   photosQuery,
@@ -186,8 +187,20 @@ describe("the sequence", () => {
     draw(<SequenceTab />);
     expect(screen.queryByRole("button", { name: "Add an operation" })).toBeNull();
     expect(screen.queryByRole("button", { name: /^Edit/ })).toBeNull();
+    const ask = (words: string, missing: string, must: boolean) => ({ words, missing, must, of: null });
+    const sheet = (...asks: Schemas["GateAsk"][]) => queries.setQueryData(gateQuery("g1").queryKey, { asks, others: ["Ida Moe"] });
+    sheet(ask("Block", "Block is not done", true), ask("A photo of each of 2 pieces of work", "no photo of Sill", false));
     press("Sign: Uniform coat looked over");
-    await waitFor(() => expect(sent[0]?.url).toBe("/api/operations/g1/sign"));
+    // What is open bars the name; what is missing does not, and stays with it.
+    const dialog = within(screen.getByRole("dialog"));
+    expect(dialog.getByText("Not yet: what is open comes first.")).toBeTruthy();
+    expect(dialog.queryByRole("button", { name: /^Sign/ })).toBeNull();
+    act(() => {
+      sheet(ask("Block", "", true), ask("A photo of each of 2 pieces of work", "no photo of Sill", false));
+    });
+    expect(await dialog.findByText("What is missing stays with your name: no photo of Sill.")).toBeTruthy();
+    press("Sign without it");
+    await waitFor(() => expect(sent[0]).toMatchObject({ url: "/api/operations/g1/sign", body: { seen: ["no photo of Sill"] } }));
   });
 
   it("changes hours, panels and links of an operation with the version that was seen", async () => {

@@ -7,7 +7,7 @@ using NodaTime;
 namespace FirstCoat.Core.Tests.Sequence;
 
 /// <summary>What a manager settles of when, by whom and where, what cannot be settled, and what is not kept.</summary>
-public sealed class OperationHoldTests
+public sealed class OperationPinTests
 {
     private static readonly LocalDate Today = new(2026, 3, 5);
     private readonly Person _ada = RecordedShop.Person("Ada Moor", Trade.Metal);
@@ -28,29 +28,29 @@ public sealed class OperationHoldTests
         Terms = new() { Body = BodyUse.OnBody },
     };
 
-    private void Put(OperationHold hold) => hold.Put(_sill, Today, _ada, _bay);
+    private void Put(OperationPin pin) => pin.Put(_sill, Today, _ada, _bay);
 
-    private string Refused(OperationHold hold) => Should.Throw<Refusal>(() => Put(hold)).Message;
+    private string Refused(OperationPin pin) => Should.Throw<Refusal>(() => Put(pin)).Message;
 
     [Fact]
     public void It_is_put_on_changed_and_let_go()
     {
-        var all = new OperationHold(Today.PlusDays(4), _ada.Id, _bay.Id);
+        var all = new OperationPin(Today.PlusDays(4), _ada.Id, _bay.Id);
         Put(all);
-        OperationHold.Of(_sill).ShouldBe(all);
+        OperationPin.Of(_sill).ShouldBe(all);
         _sill.PersonId.ShouldBe(_ada.Id);
         Put(all with { Place = null });
-        OperationHold.Of(_sill).ShouldBe(all with { Place = null });
+        OperationPin.Of(_sill).ShouldBe(all with { Place = null });
         Put(new(null, null, null));
-        OperationHold.Of(_sill).ShouldBe(new(null, null, null));
+        OperationPin.Of(_sill).ShouldBe(new(null, null, null));
     }
 
     [Fact]
     public void A_day_before_which_it_must_not_start_stays_one_and_is_no_wish_when_only_the_person_changes()
     {
         _sill.Terms = _sill.Terms with { NotBefore = Today.PlusDays(9) };
-        Put(OperationHold.Of(_sill) with { Person = _ada.Id });
-        (_sill.Terms.NotBefore, _sill.Terms.HeldOn).ShouldBe((Today.PlusDays(9), null));
+        Put(OperationPin.Of(_sill) with { Person = _ada.Id });
+        (_sill.Terms.NotBefore, _sill.Terms.PinnedOn).ShouldBe((Today.PlusDays(9), null));
     }
 
     [Fact]
@@ -70,7 +70,7 @@ public sealed class OperationHoldTests
         _sill.Terms = new() { Body = BodyUse.Beside };
         Refused(new(null, null, _bay.Id)).ShouldContain("not done in a place of its own");
         _sill.Finish("Ada", Instant.FromUtc(2026, 3, 5, 9, 0));
-        Refused(new(null, null, null)).ShouldBe("It is done: nothing holds it any more.");
+        Refused(new(null, null, null)).ShouldBe("It is done: nothing pins it any more.");
     }
 
     [Fact]
@@ -78,15 +78,15 @@ public sealed class OperationHoldTests
     {
         Put(new(Today, _ada.Id, _bay.Id));
         (_ada.Trades, _bay.Kind) = ([Trade.Trim], StationKind.Booth);
-        new OperationHold(Today, _ada.Id, _bay.Id).Put(_sill, Today.PlusDays(2), _ada, _bay);
+        new OperationPin(Today, _ada.Id, _bay.Id).Put(_sill, Today.PlusDays(2), _ada, _bay);
     }
 
     [Fact]
     public void What_the_plan_does_not_keep_is_said_with_why()
     {
-        var hold = new OperationHold(Today, _ada.Id, _bay.Id);
+        var pin = new OperationPin(Today, _ada.Id, _bay.Id);
         string[] Broken(LocalDate starts, Guid by, Guid? at, string why = "epoxy cures") =>
-            [.. hold.Broken(starts, [by], at, () => why, id => id == _ada.Id ? "Ada" : "Bay 2")];
+            [.. pin.Broken(starts, [by], at, () => why, id => id == _ada.Id ? "Ada" : "Bay 2")];
         Broken(Today, _ada.Id, _bay.Id).ShouldBeEmpty();
         Broken(Today.PlusDays(1), _ada.Id, _bay.Id)
             .ShouldBe(["It was to start on Thu 5 Mar, and is planned for Fri 6 Mar: epoxy cures."]);

@@ -4,24 +4,24 @@ import { dateOf, today, weekday } from "../format";
 import { ChoiceField } from "../ui/Field";
 import { useSend } from "../ui/useSend";
 import { TrialAnswer, useTrial } from "./TrialAnswer";
-import { type Hold, holdCost, holdOf, isSame, isTooSoon, tryHold } from "./useHolds";
+import { isSame, isTooSoon, type Pin, pinCost, pinOf, tryPin } from "./usePins";
 
 type View = Schemas["LanesView"];
 type Work = Schemas["LaneWork"];
 
 /** When, by whom, where and before what it is done: the plan answers before anything is kept. */
-export function HoldForm({ work, view, onHold }: { work: Work; view: View; onHold: (work: Work, hold: Hold) => void }) {
-  const now = holdOf(work);
+export function PinForm({ work, view, onPin }: { work: Work; view: View; onPin: (work: Work, pin: Pin) => void }) {
+  const now = pinOf(work);
   const [to, setTo] = useState(now);
   const past = to.on !== null && to.on !== now.on && to.on < today();
   const changed = !isSame(now, to) && !past;
-  const trial = useTrial(changed ? to : null, (hold) => tryHold(work, hold), ["hold", work.operationId ?? "", `${work.version}`]);
-  const kind = view.places.find((p) => p.id === (work.placeId ?? work.heldAt))?.kind;
+  const trial = useTrial(changed ? to : null, (pin) => tryPin(work, pin), ["pin", work.operationId ?? "", `${work.version}`]);
+  const kind = view.places.find((p) => p.id === (work.placeId ?? work.pinnedAt))?.kind;
   const places = view.places.filter((p) => p.kind === kind);
   const tooSoon = changed && trial.data && isTooSoon(work, to, trial.data);
   return (
     <>
-      <h3 className="plan-heading">Hold it</h3>
+      <h3 className="plan-heading">Pin it</h3>
       <div className="grid grid-cols-2 gap-2">
         <label className="field">
           <span>To start on</span>
@@ -49,14 +49,14 @@ export function HoldForm({ work, view, onHold }: { work: Work; view: View; onHol
       {past && <p className="wrong">Nothing starts in the past.</p>}
       {tooSoon ? (
         <p className="wrong mt-1" role="alert">
-          {holdCost(work, to, trial.data as Schemas["TrialView"])}
+          {pinCost(work, to, trial.data as Schemas["TrialView"])}
         </p>
       ) : (
         <TrialAnswer trial={trial} />
       )}
       {changed && !tooSoon && !trial.error && (
-        <button type="button" className="btn mt-2" disabled={trial.waiting} onClick={() => onHold(work, to)}>
-          Hold it so
+        <button type="button" className="btn mt-2" disabled={trial.waiting} onClick={() => onPin(work, to)}>
+          Pin it so
         </button>
       )}
       <Before work={work} view={view} />

@@ -10,19 +10,20 @@ namespace FirstCoat.Core.Sequence;
 /// <param name="On">The day on which it is to start.</param>
 /// <param name="Person">Who does it.</param>
 /// <param name="Place">In which place.</param>
-public sealed record OperationHold(LocalDate? On, Guid? Person, Guid? Place)
+public sealed record OperationPin(LocalDate? On, Guid? Person, Guid? Place)
 {
-    /// <summary>As an operation is held now; a day before which it must not start counts as one.</summary>
-    public static OperationHold Of(Operation o) => new(o.Terms.HeldOn ?? o.Terms.NotBefore, o.PersonId, o.Terms.HeldAt);
+    /// <summary>As an operation is pinned now; a day before which it must not start counts as one.</summary>
+    public static OperationPin Of(Operation o) =>
+        new(o.Terms.PinnedOn ?? o.Terms.NotBefore, o.PersonId, o.Terms.PinnedAt);
 
-    /// <summary>Holds an operation so.</summary>
+    /// <summary>Pins an operation so.</summary>
     /// <param name="person">Who <see cref="Person"/> is; null: nobody of the shop.</param>
     /// <param name="place">What <see cref="Place"/> is; null: no place of the shop.</param>
     /// <exception cref="Refusal">Names the rule against it.</exception>
     public void Put(Operation o, LocalDate today, Person? person, Station? place)
     {
         var now = Of(o);
-        Refusal.When(o.IsDone, "on", "It is done: nothing holds it any more.");
+        Refusal.When(o.IsDone, "on", "It is done: nothing pins it any more.");
         Refusal.When(On is not null && On != now.On && On < today, "on", "Nothing starts in the past.");
         if (Person is not null && Person != now.Person && WhyNot(o, person) is { } notBy)
         {
@@ -35,7 +36,7 @@ public sealed record OperationHold(LocalDate? On, Guid? Person, Guid? Place)
         }
 
         o.PersonId = Person;
-        o.Terms = o.Terms with { HeldOn = On == now.On ? o.Terms.HeldOn : On, HeldAt = Place, NotBefore = On };
+        o.Terms = o.Terms with { PinnedOn = On == now.On ? o.Terms.PinnedOn : On, PinnedAt = Place, NotBefore = On };
         o.Check();
     }
 
