@@ -192,12 +192,12 @@ public sealed class TestBuild(ShopFixture shop, Guid id)
             if (all[before].GetProperty("doneAt").ValueKind == JsonValueKind.Null)
             {
                 await Reach(before);
-                await shop
-                    .Manager.PostAsync(
-                        $"/api/operations/{before}/{(all[before].GetProperty("kind").GetString() == "gate" ? "sign" : "done")}",
-                        null
-                    )
-                    .Json();
+                var isGate = all[before].GetProperty("kind").GetString() == "gate";
+                await (
+                    isGate
+                        ? shop.Manager.PostAsJsonAsync($"/api/operations/{before}/sign", new { seen = (string[]?)null })
+                        : shop.Manager.PostAsync($"/api/operations/{before}/done", null)
+                ).Json();
                 all = (await Operations()).ToDictionary(o => o.GetProperty("id").GetGuid());
             }
         }

@@ -14,7 +14,8 @@ public enum WorkKind
     HighVoltage,
 }
 
-/// <summary>The kinds that follow from what is known of the work anyway, so that no path of making it forgets them.</summary>
+/// <summary>The kinds that follow from what is known of the work anyway, so that no path of making it forgets
+/// them.</summary>
 public static class WorkKinds
 {
     /// <summary>Of a danger and a place.</summary>

@@ -28,7 +28,8 @@ public sealed record GateRecord(
     IReadOnlyList<GateFinding> Findings
 );
 
-/// <summary>What a gate asks for, from what is on record: the work before it, what has to be out, findings, photos, hours.</summary>
+/// <summary>What a gate asks for, from what is on record: the work before it, what has to be out, findings, photos,
+/// hours.</summary>
 public static class GateAsks
 {
     /// <param name="operations">Of the build, those that are in its sequence.</param>
@@ -61,7 +62,8 @@ public static class GateAsks
         ];
     }
 
-    /// <summary>What is missing that nobody must wait for, in a sentence for the signature; empty: nothing is.</summary>
+    /// <summary>What is missing that nobody must wait for, in a sentence for the signature; empty: nothing
+    /// is.</summary>
     public static string Without(IEnumerable<GateAsk> asks) =>
         Words.Shortened(string.Join("; ", asks.Where(a => !a.Must && !a.IsMet).Select(a => a.Missing)), 500);
 
@@ -92,11 +94,12 @@ public static class GateAsks
 
     private static IEnumerable<GateAsk> Photos(Operation gate, List<Operation> work, GateRecord record)
     {
-        var without = work.Where(o => o.IsDone && !record.Photographed.Contains(o.Id)).Select(o => o.Name).ToList();
-        if (work.Count > 0)
+        var done = work.Where(o => o.IsDone).ToList();
+        var without = done.Where(o => !record.Photographed.Contains(o.Id)).Select(o => o.Name).ToList();
+        if (done.Count > 0)
         {
             yield return new(
-                $"A photo of each of {work.Count} pieces of work",
+                done.Count == 1 ? "A photo of the work that is done" : $"A photo of each of {done.Count} that are done",
                 without.Count == 0 ? "" : $"no photo of {string.Join(", ", without)}",
                 false,
                 gate.Id

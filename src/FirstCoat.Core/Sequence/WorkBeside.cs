@@ -11,7 +11,8 @@ public sealed class AirSpaces(IEnumerable<Station> stations)
         .GroupBy(s => s.Kind)
         .ToDictionary(g => g.Key, g => g.First().Terms.AirSpace);
 
-    /// <summary>The air of an operation; work that asks for no kind of station is in the air of its own vehicle.</summary>
+    /// <summary>The air of an operation; work that asks for no kind of station is in the air of its own
+    /// vehicle.</summary>
     public string Of(Operation o) =>
         o.Station is { } kind ? _named.GetValueOrDefault(kind, kind.ToString()) : o.BuildId.ToString();
 }

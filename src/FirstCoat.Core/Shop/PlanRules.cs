@@ -41,7 +41,8 @@ public sealed record PlanRules
         new(WorkKind.HotWork, WorkKind.LiveBattery, "hot work beside a live battery"),
     ];
 
-    /// <summary>What nobody takes off the list: a vehicle is not cut, ground or welded while it is lifted or its support
+    /// <summary>What nobody takes off the list: a vehicle is not cut, ground or welded while it is lifted or its
+    /// support
     /// is changed.</summary>
     public static readonly IReadOnlyList<AirClash> Always =
     [

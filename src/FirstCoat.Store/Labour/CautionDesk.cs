@@ -47,7 +47,8 @@ public sealed class CautionDesk(ShopDb db, ShopClock clock, CurrentActor current
         Refusal.When(!late, "acknowledged", $"Read this before you start. {caution}");
     }
 
-    /// <summary>Records that somebody has read the caution of what they are at; said again it changes nothing.</summary>
+    /// <summary>Records that somebody has read the caution of what they are at; said again it changes
+    /// nothing.</summary>
     public async Task Acknowledge(Guid operationId, Instant? at, CancellationToken cancel)
     {
         var operation = await Find<Operation>(operationId, "operation", cancel);

@@ -78,7 +78,8 @@ public sealed class ImprovementRun(Guid id, PlanProblem problem, double seconds,
     /// <summary>Takes back what is offered, because something else is worked out.</summary>
     public void Withdraw() => Offered = null;
 
-    /// <summary>Offers the order that was found for some builds only; works, and returns when it is worked out.</summary>
+    /// <summary>Offers the order that was found for some builds only; works, and returns when it is worked
+    /// out.</summary>
     /// <param name="builds">Null: for all again.</param>
     public void Choose(IReadOnlySet<Guid>? builds)
     {

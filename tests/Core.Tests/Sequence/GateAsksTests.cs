@@ -22,6 +22,7 @@ public sealed class GateAsksTests
         _sill = Work("Sill", _first);
         _post = Work("Post", _sill);
         _gate = Gate("Fit-up", _post);
+        (_sill.Position, _post.Position) = (2, 3);
         _sill.Panels = ["sillL"];
         _earlier.Finish("Ada", Instant.FromUtc(2026, 3, 1, 9, 0));
         _sill.Finish("Ada", Instant.FromUtc(2026, 3, 2, 9, 0));
@@ -76,14 +77,19 @@ public sealed class GateAsksTests
     public void Photos_are_asked_of_the_work_since_the_gate_before()
     {
         Missing().ShouldContain("no photo of Sill");
-        Asks().ShouldContain(a => a.Words == "A photo of each of 2 pieces of work" && !a.Must);
+        Asks().ShouldContain(a => a.Words == "A photo of the work that is done" && !a.Must);
         _post.Finish("Ada", Instant.FromUtc(2026, 3, 3, 9, 0));
+        Asks().ShouldContain(a => a.Words == "A photo of each of 2 that are done");
         Missing().ShouldContain("no photo of Sill, Post");
         _record = _record with
         {
             Photographed = new HashSet<Guid> { _sill.Id, _post.Id },
         };
         Missing().ShouldBeEmpty();
+        // Where nothing is done yet, no photo is said to be there.
+        _sill.Reopen();
+        _post.Reopen();
+        Asks().ShouldNotContain(a => a.Words.Contains("photo"));
     }
 
     [Fact]

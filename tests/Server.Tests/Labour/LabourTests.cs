@@ -239,12 +239,17 @@ public sealed class LabourTests(ShopFixture shop) : IClassFixture<ShopFixture>
         var behind = await build.Add(TestBuild.Work("Cut", after: [new { operation = gate, lagMinutes = 0 }]));
         shop.At(new(2026, 5, 11), 9, 0);
         (await Start(behind).Refused("operationId")).GetProperty("detail").GetString()!.ShouldContain("Datum recorded");
-        await shop.Manager.PostAsJsonAsync($"/api/operations/{gate}/sign", new { seen = (string[]?)null }).Refused("after");
+        await shop
+            .Manager.PostAsJsonAsync($"/api/operations/{gate}/sign", new { seen = (string[]?)null })
+            .Refused("after");
         await Start(cut).Json();
         shop.At(new(2026, 5, 11), 10, 0);
         await Stop(done: true).Json();
-        await shop.Technician.PostAsJsonAsync($"/api/operations/{gate}/sign", new { seen = (string[]?)null }).Refused("personId");
-        // What is missing is seen first, and stays with the name; another list than that which was looked at is refused.
+        await shop
+            .Technician.PostAsJsonAsync($"/api/operations/{gate}/sign", new { seen = (string[]?)null })
+            .Refused("personId");
+        // What is missing is seen first, and stays with the name; another list than that which was looked at is
+        // refused.
         var sheet = await shop.Manager.GetAsync($"/api/operations/{gate}/gate").Json();
         var missing = sheet
             .GetProperty("asks")

@@ -465,7 +465,8 @@ public sealed class PlanTests : IClassFixture<ShopFixture>, IAsyncLifetime
         offer.GetProperty("before").GetDecimal().ShouldBeGreaterThan(offer.GetProperty("best").GetDecimal());
         offer.GetProperty("least").GetDecimal().ShouldBeLessThanOrEqualTo(offer.GetProperty("best").GetDecimal());
         offer.GetProperty("moves").EnumerateArray().ShouldContain(m => m.GetProperty("days").GetDecimal() < 0);
-        // For the first build only: the second keeps its turn, which is the first; what comes of it is shown before it counts.
+        // For the first build only: the second keeps its turn, which is the first; what comes of it is shown before it
+        // counts.
         Task<HttpResponseMessage> Choose(params Guid[] builds) =>
             _shop.Manager.PostAsJsonAsync($"/api/plan/improvement/{id}/choose", new { builds });
         Task<HttpResponseMessage> Accept(Guid[]? builds) =>

@@ -95,14 +95,10 @@ function Plan({ view }: { view: View }) {
       <PlanPages here="plan">
         <span>
           {promisesLate(view)}
-          {view.futuresAt ? (
-            <span className="text-ink2"> As reckoned {reckoned(view.futuresAt)}.</span>
-          ) : (
-            <span className="text-ink2"> The futures are being drawn.</span>
-          )}
+          {view.futuresAt && <span className="text-ink2"> As reckoned {reckoned(view.futuresAt)}.</span>}
         </span>
         {broken.length > 0 && (
-          <button type="button" className="btn text-oxide" onClick={() => go(nextOf(broken, at))}>
+          <button type="button" className="btn !text-oxide" onClick={() => go(nextOf(broken, at))}>
             {broken.length === 1 ? "1 pin is not kept" : `${broken.length} pins are not kept`}
           </button>
         )}

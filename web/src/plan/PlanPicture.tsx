@@ -459,6 +459,7 @@ export function promisesLate(view: View): string {
   const promised = view.builds.filter((b) => b.promised && !b.paused);
   const late = promised.filter((b) => b.daysLate);
   if (promised.length === 0) return "Nothing is promised yet.";
+  if (!view.futuresAt) return "Whether the promises are likely kept is being worked out.";
   const worst = late[0];
   return late.length === 0
     ? `All ${promised.length} promises are likely kept.`

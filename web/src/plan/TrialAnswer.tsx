@@ -25,6 +25,11 @@ export function useTrial<B>(change: B | null, send: (change: B) => Promise<Trial
   return { asked: wanted !== null, waiting: asked !== wanted || answer.isFetching, error: answer.error, data: answer.data };
 }
 
+/** So many are named; of the rest it is said how many they are. */
+const NAMED = 4;
+const named = (all: readonly string[]) =>
+  all.length <= NAMED + 1 ? all.join(", ") : `${all.slice(0, NAMED).join(", ")} and ${all.length - NAMED} more`;
+
 /** The plan's answer to a change before it is saved; a change that cannot be says why. */
 export function TrialAnswer({ trial }: { trial: ReturnType<typeof useTrial> }) {
   if (!trial.asked) return null;
@@ -43,7 +48,7 @@ export function TrialAnswer({ trial }: { trial: ReturnType<typeof useTrial> }) {
             </>
           )}
           {movesText(then.moves)}
-          {then.withoutDate.length > 0 && <span className="text-oxide"> Without a date then: {then.withoutDate.join(", ")}.</span>}
+          {then.withoutDate.length > 0 && <span className="text-oxide"> Without a date then: {named(then.withoutDate)}.</span>}
         </p>
       )}
     </div>

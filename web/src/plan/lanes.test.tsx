@@ -198,6 +198,8 @@ describe("the page", () => {
 
   it("says how many promises are late, and which most", () => {
     expect(promisesLate(VIEW)).toBe("All 2 promises are likely kept.");
+    // Before any future was drawn nothing is said of them.
+    expect(promisesLate({ ...VIEW, futuresAt: null })).toBe("Whether the promises are likely kept is being worked out.");
     expect(promisesLate({ ...VIEW, builds: [build(1, { daysLate: 9 }), build(2), build(3, { promised: null })] })).toBe(
       "1 of 2 promises likely late, 1 by 9 days.",
     );
