@@ -527,10 +527,18 @@ public sealed class ShopPlanCheck
             );
             Fault(
                 meet
-                    && a.Said.Space == b.Said.Space
                     && _problem.Air.Any(r =>
-                        (a.Said.Kinds.Contains(r.One) && b.Said.Kinds.Contains(r.Other))
-                        || (a.Said.Kinds.Contains(r.Other) && b.Said.Kinds.Contains(r.One))
+                        (
+                            r.OnOneVehicle
+                                ? a.Planned.Build == b.Planned.Build
+                                    && a.Said.Body != BodyUse.Beside
+                                    && b.Said.Body != BodyUse.Beside
+                                : a.Said.Space == b.Said.Space
+                        )
+                        && (
+                            (a.Said.Kinds.Contains(r.One) && b.Said.Kinds.Contains(r.Other))
+                            || (a.Said.Kinds.Contains(r.Other) && b.Said.Kinds.Contains(r.One))
+                        )
                     ),
                 $"{a.Said.Id} and {b.Said.Id} share the air"
             );

@@ -460,7 +460,7 @@ test("the plan is looked through by keyboard and by pointer, says what holds a b
   const first = await heading.textContent();
   await desk.keyboard.press("ArrowRight");
   await expect(heading).not.toHaveText(first ?? "");
-  await expect(desk.getByRole("option")).toContainText((await heading.textContent()) ?? "");
+  await expect(field.getByRole("option")).toContainText((await heading.textContent()) ?? "");
   const address = desk.url();
   expect(address).toContain("at=");
   await expect(chosen.getByRole("list", { name: "Chain of reasons" })).toBeVisible();

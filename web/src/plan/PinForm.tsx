@@ -55,7 +55,16 @@ export function PinForm({ work, view, onPin }: { work: Work; view: View; onPin: 
         <TrialAnswer trial={trial} />
       )}
       {changed && !tooSoon && !trial.error && (
-        <button type="button" className="btn mt-2" disabled={trial.waiting} onClick={() => onPin(work, to)}>
+        <button
+          type="button"
+          className="btn mt-2"
+          disabled={trial.waiting}
+          onClick={() => {
+            onPin(work, to);
+            // It is asked for now: nothing more is tried with the version that was seen.
+            setTo(now);
+          }}
+        >
           Pin it so
         </button>
       )}
