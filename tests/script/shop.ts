@@ -81,7 +81,7 @@ export class Shop {
   }
 }
 
-export async function until(done: () => boolean | Promise<boolean>, what: string, seconds = 100) {
+export async function until(done: () => boolean | Promise<boolean>, what: string, seconds = 400) {
   const end = Date.now() + seconds * 1000;
   while (!(await done())) {
     if (Date.now() > end) throw new Error(`waited in vain for ${what}`);
