@@ -83,6 +83,7 @@ public static class ShopEndpoints
     public sealed record ClosedDayView(LocalDate Date, string Reason);
 
     /// <param name="Jobs">Work that is nobody's build.</param>
+    /// <param name="Always">What never goes on together in any shop.</param>
     public sealed record ShopView(
         SettingsBody Settings,
         List<PersonView> People,
@@ -90,6 +91,7 @@ public static class ShopEndpoints
         List<SupplierView> Suppliers,
         List<ClosedDayView> ClosedDays,
         PlanRules Plan,
+        List<AirClash> Always,
         List<StationKind> VehiclePlaces,
         ShopLayout Layout,
         List<ShopRack> Racks,
@@ -419,6 +421,7 @@ public static class ShopEndpoints
                 .Select(d => new ClosedDayView(d.Date, d.Reason))
                 .ToListAsync(cancel),
             s.Plan,
+            [.. PlanRules.Always],
             [.. Enum.GetValues<StationKind>().Where(k => k.IsForVehicles())],
             s.Layout,
             s.Racks,

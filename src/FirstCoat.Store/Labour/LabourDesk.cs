@@ -73,7 +73,7 @@ public sealed class LabourDesk(
             "operationId",
             "This is done; say that it is rework, or open it again."
         );
-        await gatekeeper.Refuse(operation, WorkStep.Begin, "operationId", "", cancel);
+        await gatekeeper.Refuse(operation, WorkStep.Begin, "operationId", "", cancel, personId);
         var now = ClockTouch.Started(at, Clock.Now);
         await cautions.Ask(
             build.Id,

@@ -52,14 +52,20 @@ public sealed class GatekeeperDesk(ShopDb db, ShopClock clock, CurrentActor curr
         where T : Entity => changing.Concat(kept).DistinctBy(e => e.Id);
 
     /// <summary>All that stands against a step of an operation.</summary>
-    public async Task<IReadOnlyList<Obstacle>> Against(Operation operation, WorkStep step, CancellationToken cancel)
+    /// <param name="by">Who is about to do it: what they are at now they leave for it.</param>
+    public async Task<IReadOnlyList<Obstacle>> Against(
+        Operation operation,
+        WorkStep step,
+        CancellationToken cancel,
+        Guid? by = null
+    )
     {
         var against = (await Of(operation.BuildId, cancel)).Against(operation, step, Clock.Now, Actor.IsManager);
-        return step is WorkStep.Begin ? [.. against, .. await Beside(operation, cancel)] : against;
+        return step is WorkStep.Begin ? [.. against, .. await Beside(operation, by, cancel)] : against;
     }
 
     /// <summary>What goes on now and must not go on beside it.</summary>
-    private async Task<IEnumerable<Obstacle>> Beside(Operation operation, CancellationToken cancel)
+    private async Task<IEnumerable<Obstacle>> Beside(Operation operation, Guid? by, CancellationToken cancel)
     {
         if (!operation.Kinds.Any())
         {
@@ -69,7 +75,7 @@ public sealed class GatekeeperDesk(ShopDb db, ShopClock clock, CurrentActor curr
         var shop = await Shop(cancel);
         var goingOn = await Db
             .Operations.AsNoTracking()
-            .Where(o => Db.TimeEntries.Any(e => e.OperationId == o.Id && e.Stop == null))
+            .Where(o => Db.TimeEntries.Any(e => e.OperationId == o.Id && e.Stop == null && e.PersonId != by))
             .ToListAsync(cancel);
         var stations = await Db.Stations.AsNoTracking().ToListAsync(cancel);
         return WorkBeside.Against(operation, goingOn, shop.Plan.Clashes(), new(stations));
@@ -78,9 +84,17 @@ public sealed class GatekeeperDesk(ShopDb db, ShopClock clock, CurrentActor curr
     /// <summary>Refuses a step against which something stands.</summary>
     /// <param name="why">Why the order is another; what only asks is passed with it.</param>
     /// <exception cref="Refusal">In words, at the field; at the reason where one is asked for.</exception>
-    public async Task Refuse(Operation operation, WorkStep step, string field, string why, CancellationToken cancel)
+    /// <param name="by">Who is about to do it; null: nobody of the shop.</param>
+    public async Task Refuse(
+        Operation operation,
+        WorkStep step,
+        string field,
+        string why,
+        CancellationToken cancel,
+        Guid? by = null
+    )
     {
-        var against = await Against(operation, step, cancel);
+        var against = await Against(operation, step, cancel, by);
         if (against.FirstOrDefault(o => !o.Asks) is { } shut)
         {
             throw new Refusal(field, shut.Words);

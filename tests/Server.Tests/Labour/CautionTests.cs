@@ -158,6 +158,10 @@ public sealed class CautionTests(ShopFixture shop) : IClassFixture<ShopFixture>
             .GetProperty("detail")
             .GetString()!
             .ShouldContain("Not beside Tank out, which goes on now: hot work beside open fuel.");
+        // Whoever is at it leaves it for the other: that is no clash with themselves.
+        await Start(weld, true).Json();
+        (await Running()).GetProperty("job").GetProperty("name").GetString().ShouldBe("Sill");
+        await Start(fuel, true).Json();
         await shop.Technician.StopClock(breakWorked: true).Json();
         await shop.Manager.StartClock(weld).Json();
         await shop.Manager.StopClock(breakWorked: true).Json();

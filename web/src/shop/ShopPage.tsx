@@ -326,11 +326,11 @@ function Suppliers({ shop, edit }: Part) {
   );
 }
 
-function PlanRules({ shop: { plan }, edit }: Part) {
+function PlanRules({ shop: { plan, always }, edit }: Part) {
   const rows: [string, string][] = [
     ["Shared things", (plan.things ?? []).map((t) => `${t.count} ${t.name}`).join(", ") || "none"],
     ["Never together", (plan.air ?? []).map((a) => `${words(a.one)} and ${words(a.other)}`).join(", ") || "no rule"],
-    ["Never on one vehicle", "lifting or its support, and cutting, grinding or welding (always)"],
+    ["Never on one vehicle", always.map((a) => `${words(a.one)} and ${words(a.other)}`).join(", ")],
     ["Closes next to it", (plan.crowds ?? []).map((c) => `${words(c.work)}: ${c.count} ${c.closes}`).join(", ") || "nothing"],
     [
       "Rolls",

@@ -55,6 +55,7 @@ const shop = {
   racks: [{ name: "Loft", shelves: 3, trays: 8 }],
   jobs: ["Cleaning"],
   vehiclePlaces: ["lift"],
+  always: [{ one: "hotWork", other: "heavy", why: "lifted", onOneVehicle: true }],
   plan: { things: [{ name: "carrier", count: 2 }], air: [], supports: [{ state: "cart", rolls: true, liftMm: 450 }], doorMarginMm: 40 },
 } as unknown as Schemas["ShopView"];
 
@@ -218,6 +219,7 @@ describe("the shop", () => {
     const sent = server(problem("things", "Each shared thing stands once."));
     draw(<ShopPage />);
     expect(screen.getByText("2 carrier")).toBeTruthy();
+    expect(screen.getByText("hot work and heavy")).toBeTruthy();
     fireEvent.click(within(screen.getByRole("region", { name: "Plan rules" })).getByRole("button", { name: "Change" }));
     press("A shared thing");
     press("Another rule");
