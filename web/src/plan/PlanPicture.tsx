@@ -1,6 +1,7 @@
 import { type KeyboardEvent, type PointerEvent, type RefObject, useEffect, useMemo, useRef, useState } from "react";
 import type { Schemas } from "../api/client";
 import { dateOf, days as daysText, hours, soonDay, timeOf, weekday } from "../format";
+import { OXIDE } from "../tokens";
 import { Dab } from "../ui/Dab";
 import { PlaceLink } from "../ui/PlaceLink";
 import { type Axis, atX, axisOf, panned, showing, USUAL, xOf, zoomed } from "./axis";
@@ -331,6 +332,13 @@ function Legend() {
       </span>
       <span>
         <i className="plan-held" /> stands there
+      </span>
+      <span>
+        <svg width="30" height="14" viewBox="0 0 30 14" aria-hidden="true" className="inline-block">
+          <path d="M0.5,1.2h7M4,1V13" stroke="currentColor" strokeWidth="2.4" fill="none" />
+          <path d="M18.5,1.2h7M22,1V8M25.6,7V13" stroke={OXIDE} strokeWidth="2.4" fill="none" />
+        </svg>{" "}
+        pinned, not kept
       </span>
       <span>
         <svg width="34" height="12" viewBox="0 0 34 12" aria-hidden="true" className="inline-block">
