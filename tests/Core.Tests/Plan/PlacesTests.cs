@@ -1,6 +1,7 @@
 using CsCheck;
 using FirstCoat.Core.Kernel;
 using FirstCoat.Core.Plan;
+using FirstCoat.Core.Plan.Files;
 using FirstCoat.Core.Sequence;
 using FirstCoat.PlanCheck;
 
@@ -64,6 +65,54 @@ public sealed class PlacesTests
             },
             iter: 60
         );
+
+    [Fact]
+    public void What_is_put_off_takes_nobodys_date_away() =>
+        Gen.Select(ShopWithPlaces.Problems, Gen.Int[0, 200], Gen.Int[1, 60])
+            .Sample(
+                (problem, which, days) =>
+                {
+                    var plan = new Planner().Plan(problem);
+                    var planned = problem
+                        .Builds.SelectMany(b => b.Operations)
+                        .Where(o => !o.UnderWay && plan.Operations.ContainsKey(o.Id))
+                        .ToList();
+                    // Where something has no date in any case, its vehicle may stand in the way for good.
+                    if (planned.Count == 0 || plan.Unplanned.Count > 0)
+                    {
+                        return;
+                    }
+
+                    var chosen = planned[which % planned.Count].Id;
+                    var day = plan.Operations[chosen].Start + (days * 1440L);
+                    new Planner().Plan(PutOff(problem, chosen, day)).Unplanned.ShouldBeEmpty();
+                },
+                iter: 200
+            );
+
+    private static PlanProblem PutOff(PlanProblem problem, string operation, long until) =>
+        problem with
+        {
+            Builds =
+            [
+                .. problem.Builds.Select(b =>
+                    b with
+                    {
+                        Operations =
+                        [
+                            .. b.Operations.Select(o =>
+                                o.Id == operation
+                                    ? o with
+                                    {
+                                        Waits = [.. o.Waits, new(WaitKind.NotBefore, until, "not before")],
+                                    }
+                                    : o
+                            ),
+                        ],
+                    }
+                ),
+            ],
+        };
 
     [Fact]
     public void Futures_are_drawn_with_places() =>
@@ -291,6 +340,91 @@ public sealed class PlacesTests
         var plan = Plan(problem);
         plan.Operations["coat"].Finish.ShouldBeLessThanOrEqualTo(At(5, 11));
         plan.Operations["weld"].Finish.ShouldBeLessThanOrEqualTo(At(5, 13, 30));
+    }
+
+    /// <summary>39 is put in between two others on the only lift, and what it needs the lift for once more takes
+    /// longer than that: it comes back after the other.</summary>
+    [Fact]
+    public void A_vehicle_comes_back_to_the_place_that_another_has_meanwhile()
+    {
+        using var file = File.OpenRead(
+            Path.Combine(AppContext.BaseDirectory, "Plan", "two-want-the-lift-in-turn.json")
+        );
+        var plan = Plan(ShopFileReader.Read(file));
+        plan.Unplanned.ShouldBeEmpty();
+        plan.Operations["39 First start"].Place.ShouldBe("Lift");
+    }
+
+    [Fact]
+    public void Work_beside_its_own_vehicle_has_that_moved_out_of_the_place_it_needs()
+    {
+        // The vehicle waits for a part until the 20th, in the booth; its wheels are painted there.
+        var part = new PlanWait(WaitKind.Part, At(20, 8), "trim comes");
+        var problem = Shop(
+            [Place("Booth", "booth"), Place("Bay", "bay"), new("Yard", 2) { Id = "Yard", Name = "Yard" }],
+            [Person("Ada", "paint"), Person("Ben", "metal")],
+            new PlanBuild(
+                "46",
+                "46",
+                [
+                    On("coat", "booth", 120, "paint"),
+                    On("wheels", "booth", 60, "paint", new PlanLink("coat", 0)) with
+                    {
+                        Body = BodyUse.Beside,
+                    },
+                    On("trim", "bay", 60, "metal", new PlanLink("coat", 0)) with
+                    {
+                        Waits = [part],
+                    },
+                ]
+            )
+            {
+                StandsAt = "Booth",
+            }
+        );
+        var plan = Plan(problem);
+        plan.Unplanned.ShouldBeEmpty();
+        plan.Operations["wheels"].Start.ShouldBeLessThan(At(6, 8));
+    }
+
+    [Fact]
+    public void A_vehicle_that_keeps_its_place_for_a_coat_stays_there_however_late_that_is()
+    {
+        // The base coat is on; the clear coat waits three weeks. The yard has room, and the booth is kept all the same.
+        var problem = Shop(
+            [Place("Booth", "booth"), new("Yard", 2) { Id = "Yard", Name = "Yard" }],
+            [Person("Ada", "paint")],
+            new PlanBuild(
+                "46",
+                "46",
+                [
+                    On("held", "booth", 0, "paint") with
+                    {
+                        Trade = null,
+                        Hold = new("booth", "clear"),
+                        UnderWay = true,
+                    },
+                    On("base", "booth", 60, "paint") with
+                    {
+                        UnderWay = true,
+                        Begun = true,
+                        GoesOn = "Ada",
+                    },
+                    On("clear", "booth", 120, "paint", new PlanLink("base", 0)) with
+                    {
+                        Waits = [new(WaitKind.NotBefore, At(26, 8), "the client chooses")],
+                    },
+                ]
+            )
+            {
+                StandsAt = "Booth",
+                Support = new("the cart", true),
+            }
+        );
+        var plan = Plan(problem);
+        plan.Unplanned.ShouldBeEmpty();
+        plan.Operations["clear"].Start.ShouldBe(At(26, 8));
+        plan.Stays.Select(s => s.Place).ShouldBe(["Booth"]);
     }
 
     [Fact]

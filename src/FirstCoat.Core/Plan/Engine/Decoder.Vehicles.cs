@@ -358,13 +358,13 @@ internal sealed partial class Decoder
         return !_waitsForPlace && _insist && !KeepsRest && MakeRoom(o) && PlaceCore(o, ready, work, crew, hold);
     }
 
-    /// <summary>Builds whose vehicle stands in one of the places, of which nobody knows yet when it is moved
-    /// on.</summary>
+    /// <summary>Builds whose vehicle stands in one of the places, of which nobody knows yet when it is moved on; work
+    /// beside its own vehicle wants that out of the way too.</summary>
     private IEnumerable<int> Holders(int o, int[] places) =>
         Enumerable
             .Range(0, _stays.Length)
             .Where(b =>
-                b != _model.Build[o]
+                (b != _model.Build[o] || !IsOnVehicle(o))
                 && _left[b] > 0
                 && _stays[b][^1].At >= 0
                 && Array.IndexOf(places, _stays[b][^1].At) >= 0
@@ -428,9 +428,10 @@ internal sealed partial class Decoder
                     empty = p;
                 }
 
-                // Between two stays only where hands take it on from there, or where it goes anyway.
+                // Between two stays only where hands take it on from there, or where it goes anyway; where somebody
+                // else has its place next, it comes back to it afterwards.
                 if (
-                    p != stay.At
+                    (p != stay.At || (last && stay.Until < Model.Parked))
                     && (
                         last
                         || stays[i + 1] is not { At: >= 0, Moved: < 0 }
@@ -680,6 +681,26 @@ internal sealed partial class Decoder
         return true;
     }
 
+    /// <summary>Whether an operation comes while its vehicle keeps its place for work of the same cluster.</summary>
+    private bool IsHeldBefore(int o)
+    {
+        var cluster = Clusters[_model.ClusterOf[o]];
+        var turn = Array.IndexOf(cluster.Operations, o);
+        foreach (var hold in cluster.Holds)
+        {
+            if (
+                IsOnVehicle(hold.Open)
+                && Array.IndexOf(cluster.Operations, hold.Open) < turn
+                && Array.IndexOf(cluster.Operations, hold.Close) >= turn
+            )
+            {
+                return true;
+            }
+        }
+
+        return false;
+    }
+
     /// <summary>Where vehicles stand, without the trips into the yard that made room for nobody.</summary>
     private Stay[][] Tidied()
     {
@@ -774,7 +795,7 @@ internal sealed partial class Decoder
         if (!site.Arrives && site.At != Stay.Gone)
         {
             stays[found.Gap] = stay with { Busy = Math.Max(stay.Busy, found.Finish) };
-            if (found.Gap == stays.Count - 1)
+            if (found.Gap == stays.Count - 1 && !IsHeldBefore(o))
             {
                 GoAside(build, found.Gap, stay.Busy, found.Start, o);
             }
