@@ -529,15 +529,17 @@ test("the plan is looked through by keyboard and by pointer, says what holds a b
   // Carried by the pointer: before it is let go of the page says who gains and who loses.
   await desk.getByRole("button", { name: "Two weeks" }).click();
   await chosen.getByRole("button", { name: "Close" }).click();
+  await expect(chosen).toBeHidden(); // the picture is as wide as it will be
   const lane = (await field.boundingBox()) ?? { x: 0, y: 0, width: 0, height: 0 };
-  const over = async () => (await canvas.evaluate((c) => c.style.cursor)) === "pointer";
+  const said = desk.locator(".plan-said");
+  const over = async () => ((await said.textContent()) ?? "").includes("Carburettors and timing");
   let at: [number, number] | null = null;
-  // Ahead of now: what was worked on is not carried.
   for (let y = 24; y < Math.min(lane.height, 500) && !at; y += 7)
     for (let x = lane.width * 0.6; x > 60 && !at; x -= 8) {
       await desk.mouse.move(lane.x + x, lane.y + y);
       if (await over()) at = [lane.x + x, lane.y + y];
     }
+  expect(at, "where the work lies in the picture").not.toBeNull();
   const [x, y] = at ?? [0, 0];
   await desk.mouse.down();
   await desk.mouse.move(x + 40, y, { steps: 4 });
@@ -551,6 +553,7 @@ test("the plan is looked through by keyboard and by pointer, says what holds a b
 
   // Carried to the lane of somebody who has not the trade: the drop is refused with its rule.
   await chosen.getByRole("button", { name: "Close" }).click();
+  await expect(chosen).toBeHidden();
   const names = (await desk.locator(".plan-name", { hasText: "Ida" }).boundingBox()) ?? { x: 0, y: 0, width: 0, height: 0 };
   await desk.mouse.move(x, y);
   await desk.mouse.down();
