@@ -72,6 +72,10 @@ export const soonDay = (date: string) =>
     ? dayFormat({ day: "numeric", month: "short" }).format(asDay(date)).replace("Sept", "Sep")
     : dayFormat({ month: "short", year: "numeric" }).format(asDay(date)).replace("Sept", "Sep");
 
+/** From one day to another, the month said once where it is the same. */
+export const dayRange = ({ from, to }: { from: string; to: string }) =>
+  from.slice(0, 7) === to.slice(0, 7) ? `${Number(from.slice(8))} to ${soonDay(to)}` : `${soonDay(from)} to ${soonDay(to)}`;
+
 /** The short name of a date's month. */
 export const month = (date: string) => dayFormat({ month: "short" }).format(asDay(date)).slice(0, 3);
 

@@ -15,7 +15,8 @@ public static class LanesEndpoints
 
     /// <param name="From">The instant of its midnight.</param>
     /// <param name="Closed">The shop does not work that day.</param>
-    public sealed record LaneDay(LocalDate Date, Instant From, bool Closed);
+    /// <param name="Freight">Something can come that day from a supplier who has a batch.</param>
+    public sealed record LaneDay(LocalDate Date, Instant From, bool Closed, bool Freight);
 
     /// <param name="P20">Null, as the others: no futures are drawn yet, or it is paused.</param>
     /// <param name="Partly">Some of its work has no date: the days are of the rest.</param>
@@ -117,6 +118,8 @@ public static class LanesEndpoints
 
     /// <param name="Builds">Late ones first, then as the shop has queued them.</param>
     /// <param name="FuturesAt">When the futures were drawn; null: none were yet.</param>
+    /// <param name="FullBooth">Days on end on which no other vehicle finds room in the booth; null: there are
+    /// none.</param>
     public sealed record LanesView(
         Instant Now,
         LocalDate Today,
@@ -127,8 +130,12 @@ public static class LanesEndpoints
         List<LaneWork> Work,
         List<LaneHeld> Held,
         List<LaneAway> Away,
-        Instant? FuturesAt
+        Instant? FuturesAt,
+        LaneDays? FullBooth
     );
+
+    /// <param name="To">The last of them.</param>
+    public sealed record LaneDays(LocalDate From, LocalDate To);
 
     /// <param name="Days">By how many the planned finish moves; negative: sooner.</param>
     public sealed record PlannedMove(Guid BuildId, int BuildNumber, decimal Days)
@@ -202,7 +209,8 @@ public static class LanesEndpoints
                     a.DaysOver
                 )),
             ],
-            futuresAt
+            futuresAt,
+            facts.View.FullBooth.Value is { } full ? new(full.From, full.To) : null
         );
     }
 
@@ -346,7 +354,12 @@ public static class LanesEndpoints
             .. Enumerable
                 .Range(0, count)
                 .Select(facts.From.PlusDays)
-                .Select(d => new LaneDay(d, At(facts.Calendar.Minute(d.AtMidnight())), !facts.Calendar.WorksOn(d))),
+                .Select(d => new LaneDay(
+                    d,
+                    At(facts.Calendar.Minute(d.AtMidnight())),
+                    !facts.Calendar.WorksOn(d),
+                    facts.FreightDays.Contains(d.DayOfWeek)
+                )),
         ];
     }
 

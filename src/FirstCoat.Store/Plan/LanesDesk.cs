@@ -30,6 +30,7 @@ public sealed record BatchAway(OutsideJob Job, string Supplier, LocalDate Likely
 /// <summary>Everything that the lanes of the plan show.</summary>
 /// <param name="From">Its first day, a Monday.</param>
 /// <param name="Operations">By id, also those that are done.</param>
+/// <param name="FreightDays">Weekdays on which something can come from a supplier who has a batch.</param>
 public sealed record LaneFacts(
     Instant Now,
     LocalDate From,
@@ -41,7 +42,8 @@ public sealed record LaneFacts(
     IReadOnlyList<Person> People,
     IReadOnlyDictionary<Guid, LaneOperation> Operations,
     IReadOnlyList<WorkedHours> Worked,
-    IReadOnlyList<BatchAway> Away
+    IReadOnlyList<BatchAway> Away,
+    IReadOnlyList<IsoDayOfWeek> FreightDays
 );
 
 /// <summary>Reads what the lanes of the plan show: what is planned, and what was worked since last week.</summary>
@@ -127,6 +129,11 @@ public sealed class LanesDesk(ShopDb db, ShopClock clock, CurrentActor current, 
                         );
                     })
                     .OrderBy(a => a.Likely),
+            ],
+            [
+                .. jobs.Where(j => j.IsAway && ids.Contains(j.BuildId))
+                    .SelectMany(j => suppliers[j.SupplierId].FreightDays)
+                    .Distinct(),
             ]
         );
     }

@@ -457,6 +457,7 @@ public sealed class PlanDesk(
             WhyOf = id => Told(open.Why(id.ToString())),
             Used = new(() => PlanFigures.Of(facts, problem, open, WeeksAhead).Used),
             Lanes = lanes,
+            FullBooth = new(() => FullPlace.Of(problem, lanes.Value.Holds, nameof(StationKind.Booth))),
             WeekOf = (from, to) => WeekDraft.Of(problem, open, lanes.Value, from, to),
             SlackOf = id => open.SlackOf(id.ToString()) is { } slack ? InDays.Of(slack) : null,
             FollowersOf = id => PlanLanes.After(problem, open, id.ToString()),

@@ -159,6 +159,9 @@ public sealed record PlanView(
     /// <summary>All of it in lanes, laid out when somebody looks.</summary>
     public Lazy<PlanLanes> Lanes { get; init; } = new(new PlanLanes([], [], []));
 
+    /// <summary>Days on which no other vehicle finds room in the booth; null: none on end.</summary>
+    public Lazy<FullPlace?> FullBooth { get; init; } = new(() => null);
+
     /// <summary>What people have to do between two minutes.</summary>
     public Func<long, long, WeekDraft> WeekOf { get; init; } =
         (_, _) => new WeekDraft([], new Dictionary<string, long>());

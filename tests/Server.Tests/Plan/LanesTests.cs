@@ -224,7 +224,7 @@ public sealed class LanesTests : IClassFixture<ShopFixture>, IAsyncLifetime
                 {
                     name = "Plating shop",
                     what = "plating",
-                    freightDays = Array.Empty<string>(),
+                    freightDays = new[] { "monday", "thursday" },
                     workDays = Array.Empty<string>(),
                     version = (uint?)null,
                 }
@@ -248,17 +248,30 @@ public sealed class LanesTests : IClassFixture<ShopFixture>, IAsyncLifetime
                 }
             )
             .Json();
-        (await Lanes()).GetProperty("away").GetArrayLength().ShouldBe(0);
+        var before = await Lanes();
+        before.GetProperty("away").GetArrayLength().ShouldBe(0);
+        FreightDays(before).ShouldBeEmpty();
         await _shop
             .Office.PostAsJsonAsync($"/api/outside/{job}/send", new { on = "2026-03-02", promised = "2026-03-16" })
             .Json();
-        var away = (await Lanes()).GetProperty("away").EnumerateArray().ShouldHaveSingleItem();
+        var lanes = await Lanes();
+        FreightDays(lanes).ShouldBe([DayOfWeek.Monday, DayOfWeek.Thursday]);
+        var away = lanes.GetProperty("away").EnumerateArray().ShouldHaveSingleItem();
         away.GetProperty("promisedOn").GetString().ShouldBe("2026-03-16");
         away.GetProperty("neededOn").GetString().ShouldBe("2026-03-16");
         // No job is on record, so likely is the promise, and eight in ten by exp(0.8416 x sqrt(0.35^2 + 0.5^2)) of it.
         away.GetProperty("likely").GetString().ShouldBe("2026-03-16");
         away.GetProperty("high").GetString().ShouldBe("2026-03-26");
         away.GetProperty("daysOver").GetInt32().ShouldBe(10);
+
+        static IEnumerable<DayOfWeek> FreightDays(JsonElement lanes) =>
+            lanes
+                .GetProperty("days")
+                .EnumerateArray()
+                .Where(d => d.GetProperty("freight").GetBoolean())
+                .Select(d => DateOnly.Parse(d.GetProperty("date").GetString()!, null).DayOfWeek)
+                .Distinct()
+                .Order();
     }
 
     [Fact]

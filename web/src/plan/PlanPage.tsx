@@ -3,7 +3,7 @@ import { useLocation, useNavigate } from "@tanstack/react-router";
 import { useEffect, useState } from "react";
 import type { Schemas } from "../api/client";
 import { lanesQuery, useMay, whyQuery } from "../api/queries";
-import { dateOf, reckoned, timeOf, weekday } from "../format";
+import { dateOf, dayRange, reckoned, timeOf, weekday } from "../format";
 import { Dab } from "../ui/Dab";
 import { Empty, Shown } from "../ui/States";
 import { say } from "../ui/say";
@@ -95,6 +95,7 @@ function Plan({ view }: { view: View }) {
       <PlanPages here="plan">
         <span>
           {promisesLate(view)}
+          {view.fullBooth && ` Booth full ${dayRange(view.fullBooth)}.`}
           {view.futuresAt && <span className="text-ink2"> As reckoned {reckoned(view.futuresAt)}.</span>}
         </span>
         {broken.length > 0 && (

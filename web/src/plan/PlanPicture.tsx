@@ -5,7 +5,7 @@ import { OXIDE } from "../tokens";
 import { Dab } from "../ui/Dab";
 import { PlaceLink } from "../ui/PlaceLink";
 import { type Axis, atX, axisOf, panned, showing, USUAL, xOf, zoomed } from "./axis";
-import { DATES, drawDates, drawLanes, drawPromises, forgetWidths, PROMISE, penOf } from "./drawPlan";
+import { DATES, drawDates, drawLanes, drawPromises, forgetWidths, type Link, PROMISE, penOf } from "./drawPlan";
 import { type Block, beside, type Carried, type Lanes, type Row, rowsOf, type Work } from "./laneRows";
 import { pinOf, pinWords } from "./usePins";
 
@@ -87,6 +87,16 @@ function useAxis(view: View, box: RefObject<HTMLDivElement | null>, draw: (a: Ax
 /** Seven weeks on a desk, and on a phone as many days as keep their letters. */
 const usual = (width: number) => Math.max(USUAL, Math.min(USUAL * 1.2, width / 60));
 
+/** Each of the chain holds the one before it, from what is chosen to the root; and what is chosen holds what follows. */
+export function linksOf(at: string | null, chain: { holders: readonly string[]; followers: readonly string[] }): Link[] {
+  const chosen = at?.split(" ").at(-1);
+  if (!chosen) return [];
+  return [
+    ...chain.holders.map((from, i) => ({ from, to: chain.holders[i - 1] ?? chosen })),
+    ...chain.followers.map((to) => ({ from: chosen, to })),
+  ];
+}
+
 /** Every build's promise and all work on one axis of time. */
 export function PlanPicture(p: {
   view: View;
@@ -113,7 +123,7 @@ export function PlanPicture(p: {
   const [said, setSaid] = useState("");
   const dropBox = useRef<HTMLParagraphElement>(null);
   const carried = useRef<{ key: string; dx: number; dy: number } | null>(null);
-  const marked = { at: p.at, holders: new Set([...p.chain.holders, ...p.chain.followers]) };
+  const marked = { at: p.at, links: linksOf(p.at, p.chain) };
   const nowLabel = `${weekday(view.today).split(" ")[0]?.replace(",", "") ?? ""} ${Number(view.today.slice(8))}`;
 
   const draw = (a: Axis) => {
@@ -260,7 +270,7 @@ export function PlanPicture(p: {
     <div className="plan-picture">
       <div className="plan-over">
         <Scales onScale={scale} onDay={slide} view={view} />
-        <Legend />
+        <Legend freight={view.away.length > 0 && view.days.some((d) => d.freight)} />
       </div>
       <div className="plan-grid">
         <div style={{ height: DATES }} />
@@ -317,7 +327,7 @@ export function PlanPicture(p: {
   );
 }
 
-function Legend() {
+function Legend({ freight }: { freight: boolean }) {
   return (
     <p className="plan-legend">
       <span>
@@ -346,6 +356,14 @@ function Legend() {
         </svg>{" "}
         likely, 8 in 10
       </span>
+      {freight && (
+        <span>
+          <svg width="14" height="12" viewBox="0 0 14 12" aria-hidden="true" className="inline-block">
+            <path d="M2,7Q4.5,2 7,6Q9.5,10 12,5" stroke="currentColor" strokeWidth="1.4" fill="none" />
+          </svg>{" "}
+          freight
+        </span>
+      )}
     </p>
   );
 }
@@ -414,7 +432,10 @@ function Promises({ view }: { view: View }) {
               {b.daysLate ? (
                 <>
                   +{daysText(b.daysLate)}
-                  <span className="sr-only"> days late</span>
+                  <span className="sr-only">
+                    {" days late"}
+                    {b.carrier && `, hangs most on ${b.carrier.name}, ${daysText(b.carrier.days)} days`}
+                  </span>
                 </>
               ) : (
                 ""

@@ -1,7 +1,8 @@
 import type { Schemas } from "../api/client";
+import { days as daysText } from "../format";
 import { CHALK, GUIDE, GUIDE3, INK, INK2, inkOn, mix, OXIDE, OXIDE_LT, onGuide, P0, P1, P2, P3, seeded } from "../tokens";
 import { type Axis, startsOf, ticksOf, xOf } from "./axis";
-import { type Block, joined, type Row } from "./laneRows";
+import { type Block, HEAD, joined, type Row } from "./laneRows";
 
 type View = Schemas["LanesView"];
 type Build = Schemas["LaneBuild"];
@@ -16,6 +17,8 @@ export const PROMISE = 23;
 /** Nothing is drawn narrower. */
 const LEAST = 2.5;
 const LABEL_FROM = 60;
+/** So far the names of the promises lie over their board, as the style sheet has it. */
+const NAMES_OVER = 156;
 
 const ms = (at: string) => Date.parse(at);
 const font = (pen: Pen, size: number, weight: number) => {
@@ -144,6 +147,23 @@ export function drawPromises(pen: Pen, a: Axis, view: View, h: number) {
   nowLine(pen, a, view, h, CHALK);
 }
 
+/** Of a build that is late: the work on which its day hangs most, at the thin end of its spray. */
+function carrier(pen: Pen, a: Axis, now: number, c: NonNullable<Build["carrier"]>, y: number) {
+  const x = Math.max(now, NAMES_OVER) + 6;
+  if (x > a.width - 200) return;
+  font(pen, 11, 480);
+  const text = `${c.name}, ${daysText(c.days)} d`;
+  const wide = widthOf(pen, text);
+  const room = 220;
+  const told = shortened(text, wide, room);
+  pen.fillStyle = GUIDE;
+  pen.globalAlpha = 0.82;
+  pen.fillRect(x, y - 8, Math.min(wide, room) + 8, 16);
+  pen.globalAlpha = 1;
+  pen.fillStyle = CHALK;
+  pen.fillText(told, x + 4, y + 4, room);
+}
+
 function promise(pen: Pen, a: Axis, view: View, b: Build, y: number) {
   const x = (date: string) => xOf(a, dayAt(date));
   if (b.p20 && b.p50 && b.p80 && b.p95) {
@@ -181,6 +201,7 @@ function promise(pen: Pen, a: Axis, view: View, b: Build, y: number) {
       pen.stroke();
     }
   }
+  if (b.daysLate && b.carrier) carrier(pen, a, xOf(a, ms(view.now)), b.carrier, y);
   if (b.promised) {
     const px = x(b.promised);
     pen.strokeStyle = b.daysLate ? OXIDE_LT : CHALK;
@@ -201,13 +222,17 @@ function promise(pen: Pen, a: Axis, view: View, b: Build, y: number) {
 
 /** What the lanes need besides the plan. */
 export type Marked = {
-  /** The block the reader is at, and what holds it and what it holds, by operation. */
+  /** The block the reader is at. */
   at: string | null;
-  holders: ReadonlySet<string>;
+  /** What holds what, to the root of the block the reader is at, and what that holds; by work. */
+  links: readonly Link[];
   hover: string | null;
   /** The block that is carried to another day, by pixels. */
   carried: { key: string; dx: number; dy: number } | null;
 };
+
+/** @param from The work that holds the other back. */
+export type Link = { from: string; to: string };
 
 type Where = { block: Block; x0: number; x1: number; y0: number; y1: number };
 
@@ -220,8 +245,11 @@ export function drawLanes(pen: Pen, a: Axis, view: View, rows: readonly Row[], h
     if (row.person) absences(pen, a, row, paint);
     if (row.away) away(pen, a, row, paint.get(row.build ?? ""));
   }
+  freight(pen, a, view, rows);
   const where: Where[] = [];
-  const links: Where[] = [];
+  const chain = new Set(marked.links.flatMap((l) => [l.from, l.to]));
+  // Work lies in several lanes: of the chosen one in the chosen lane, of others in the first.
+  const ends = new Map<string, Where>();
   for (const row of rows) {
     for (const block of row.blocks) {
       const b = paint.get(block.work.buildId);
@@ -229,12 +257,16 @@ export function drawLanes(pen: Pen, a: Axis, view: View, rows: readonly Row[], h
       const drawn = drawBlock(pen, a, block, b, row.kind === "person");
       if (!drawn) continue;
       where.push(drawn);
-      if (block.key === marked.at || marked.holders.has(block.work.key)) links.push(drawn);
+      if (block.key === marked.at || (chain.has(block.work.key) && !ends.has(block.work.key))) ends.set(block.work.key, drawn);
     }
   }
   nowLine(pen, a, view, h, INK);
   fold(pen, a, h, P3);
-  for (const w of links) {
+  for (const l of marked.links) {
+    const [from, to] = [ends.get(l.from), ends.get(l.to)];
+    if (from && to) link(pen, from, to);
+  }
+  for (const w of ends.values()) {
     if (w.block.key === marked.at) box(pen, w);
     else under(pen, w);
   }
@@ -397,6 +429,25 @@ function away(pen: Pen, a: Axis, row: Row, b: Build | undefined) {
   if (at + 44 < a.width) pen.fillText(text, at, y + 4);
 }
 
+/** Above the batches, a wave on each day on which something can come from those who have them. */
+function freight(pen: Pen, a: Axis, view: View, rows: readonly Row[]) {
+  const first = rows.find((r) => r.away);
+  if (!first) return;
+  const y = first.y - HEAD / 2;
+  pen.strokeStyle = INK2;
+  pen.lineWidth = 1.3;
+  for (const d of view.days) {
+    if (!d.freight) continue;
+    const x = xOf(a, dayAt(d.date));
+    if (x < 0 || x > a.foldX - 8) continue;
+    pen.beginPath();
+    pen.moveTo(x - 5, y + 1);
+    pen.quadraticCurveTo(x - 2.5, y - 4, x, y);
+    pen.quadraticCurveTo(x + 2.5, y + 4, x + 5, y - 1);
+    pen.stroke();
+  }
+}
+
 /** How the end of a block is torn: the same each time. */
 const TORN = (() => {
   const r = seeded(23);
@@ -532,6 +583,24 @@ function box(pen: Pen, w: Where) {
   pen.quadraticCurveTo(x1 + 1 + j(), (y0 + y1) / 2, x1 + j(), y1 + j());
   pen.quadraticCurveTo((x0 + x1) / 2, y1 + 1 + j(), x0 + j(), y1 + j());
   pen.quadraticCurveTo(x0 - 1 + j(), (y0 + y1) / 2, x0 + 2, y0 - 3);
+  pen.stroke();
+}
+
+/** A line of ink from the end of what holds to the start of what it holds; oxide where an open question stops it. */
+function link(pen: Pen, from: Where, to: Where) {
+  const [x0, y0] = [from.x1, (from.y0 + from.y1) / 2];
+  const [x1, y1] = [to.x0, (to.y0 + to.y1) / 2];
+  const bend = Math.max(12, Math.min(60, Math.abs(x1 - x0) / 2));
+  pen.strokeStyle = from.block.work.asks ? OXIDE : INK;
+  pen.fillStyle = pen.strokeStyle;
+  pen.lineWidth = 1.5;
+  pen.beginPath();
+  pen.arc(x0, y0, 3, 0, Math.PI * 2);
+  pen.fill();
+  pen.beginPath();
+  pen.moveTo(x0, y0);
+  if (Math.abs(y1 - y0) < 3) pen.lineTo(x1, y1);
+  else pen.bezierCurveTo(x0 + bend, y0, x1 - bend, y1, x1, y1);
   pen.stroke();
 }
 

@@ -7,7 +7,7 @@ import { draw, problem, server, signIn } from "../testing";
 import { atX, axisOf, panned, showing, ticksOf, xOf, zoomed } from "./axis";
 import { beside, joined, rowsOf } from "./laneRows";
 import { PlanPage } from "./PlanPage";
-import { promisesLate } from "./PlanPicture";
+import { linksOf, promisesLate } from "./PlanPicture";
 import { WorkColumn } from "./WorkColumn";
 
 const DAY = 86_400_000;
@@ -17,6 +17,7 @@ const DAYS: Schemas["LaneDay"][] = Array.from({ length: 300 }, (_, i) => ({
   date: iso(i).slice(0, 10),
   from: iso(i),
   closed: i % 7 > 4,
+  freight: false,
 }));
 
 const work = (key: string, from: number, to: number, more: Partial<Schemas["LaneWork"]> = {}): Schemas["LaneWork"] => ({
@@ -74,6 +75,7 @@ const VIEW: Schemas["LanesView"] = {
   held: [],
   away: [],
   futuresAt: iso(8, 9),
+  fullBooth: null,
 };
 
 describe("the axis", () => {
@@ -218,6 +220,33 @@ describe("the page", () => {
     expect(rows[0]?.textContent).toContain("10 Dec+9 days late");
     expect(rows[1]?.textContent).toContain("no date");
     expect(rows[2]?.textContent).toContain("paused");
+  });
+
+  it("tells of a late build the work on which its day hangs, and when the booth has no room", () => {
+    const carrier = { operationId: "a", name: "Floor pan", days: 6.5 };
+    queries.setQueryData(lanesQuery.queryKey, {
+      ...VIEW,
+      builds: [build(1, { daysLate: 9, carrier }), build(2, { carrier })],
+      fullBooth: { from: "2026-11-03", to: "2026-11-08" },
+    });
+    draw(<PlanPage />);
+    expect(screen.getByRole("row", { name: /9 days late/ }).textContent).toContain("hangs most on Floor pan, 6.5 days");
+    expect(screen.getAllByText(/hangs most on/)).toHaveLength(1);
+    expect(screen.getByText(/Booth full 3 to 8 Nov\./)).toBeTruthy();
+    cleanup();
+    queries.setQueryData(lanesQuery.queryKey, VIEW);
+    draw(<PlanPage />);
+    expect(screen.queryByText(/Booth full/)).toBeNull();
+  });
+
+  it("links what is chosen with what holds it, to the root, and with what it holds", () => {
+    expect(linksOf("bay a", { holders: ["b", "c"], followers: ["d", "e"] })).toEqual([
+      { from: "b", to: "a" },
+      { from: "c", to: "b" },
+      { from: "a", to: "d" },
+      { from: "a", to: "e" },
+    ]);
+    expect(linksOf(null, { holders: ["b"], followers: [] })).toEqual([]);
   });
 
   it("has nothing to show in a shop without builds", () => {
