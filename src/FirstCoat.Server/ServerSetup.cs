@@ -186,6 +186,7 @@ public static class ServerSetup
         api.MapOverview();
         api.MapArrival();
         api.MapSequence();
+        api.MapProvisions();
         api.MapLabour();
         api.MapParts();
         api.MapOutside();

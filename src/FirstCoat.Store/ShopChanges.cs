@@ -7,6 +7,7 @@ using FirstCoat.Core.Labour;
 using FirstCoat.Core.Photos;
 using FirstCoat.Core.Plan;
 using FirstCoat.Core.Reports;
+using FirstCoat.Core.Sequence;
 using FirstCoat.Core.Survey;
 using FirstCoat.Core.Teardown;
 using FirstCoat.Store.Access;
@@ -39,6 +40,7 @@ public sealed class ShopChanges : ISaveChangesInterceptor, IDbTransactionInterce
         nameof(OtherBody),
         nameof(Photo),
         nameof(PrivateLink),
+        nameof(Provision),
         nameof(PunchMark),
         nameof(ShopTime),
         nameof(SubAssembly),

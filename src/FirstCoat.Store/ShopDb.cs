@@ -64,6 +64,7 @@ public sealed class ShopDb(
     public DbSet<TimeEntry> TimeEntries => Set<TimeEntry>();
     public DbSet<PartLine> Parts => Set<PartLine>();
     public DbSet<Acknowledgement> Acknowledgements => Set<Acknowledgement>();
+    public DbSet<Provision> Provisions => Set<Provision>();
     public DbSet<ShopTime> ShopTimes => Set<ShopTime>();
     public DbSet<MaterialBooking> Materials => Set<MaterialBooking>();
     public DbSet<OutsideJob> OutsideJobs => Set<OutsideJob>();

@@ -21,15 +21,17 @@ public sealed record GateFinding(int Number, string Place, bool Judged);
 /// <param name="Photographed">Operations with a photo.</param>
 /// <param name="Running">Operations on which somebody's clock runs.</param>
 /// <param name="Flagged">Operations with hours that something stood against and that nobody has settled.</param>
+/// <param name="Provisions">What work needs in the metal, by the work.</param>
 public sealed record GateRecord(
     IReadOnlySet<Guid> Photographed,
     IReadOnlySet<Guid> Running,
     IReadOnlySet<Guid> Flagged,
-    IReadOnlyList<GateFinding> Findings
+    IReadOnlyList<GateFinding> Findings,
+    ILookup<Guid, Provision> Provisions
 );
 
-/// <summary>What a gate asks for, from what is on record: the work before it, what has to be out, findings, photos,
-/// hours.</summary>
+/// <summary>What a gate asks for, from what is on record: the work before it, what has to be out, what later work needs
+/// in the metal, findings, photos, hours.</summary>
 public static class GateAsks
 {
     /// <param name="operations">Of the build, those that are in its sequence.</param>
@@ -57,6 +59,7 @@ public static class GateAsks
                     false,
                     o.Id
                 )),
+            .. Provisions.Asks(gate, operations, record.Provisions),
             .. Photos(gate, work, record),
             .. Findings(panels, record),
         ];

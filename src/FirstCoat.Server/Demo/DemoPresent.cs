@@ -2,11 +2,13 @@ using FirstCoat.Core.Bodies;
 using FirstCoat.Core.Builds;
 using FirstCoat.Core.Kernel;
 using FirstCoat.Core.Plan;
+using FirstCoat.Core.Sequence;
 using FirstCoat.Core.Survey;
 using FirstCoat.Store.Builds;
 using FirstCoat.Store.Parts;
 using FirstCoat.Store.Plan;
 using FirstCoat.Store.Reports;
+using FirstCoat.Store.Sequence;
 using FirstCoat.Store.Survey;
 
 namespace FirstCoat.Server.Demo;
@@ -25,8 +27,41 @@ internal sealed class DemoPresent(DemoShop shop)
         await new DemoTeardown(shop).Tell(cancel);
         await new DemoSteps(shop).Tell(cancel);
         await Questions(cancel);
+        await BeforePaint(cancel);
         await Tried(cancel);
         await Reports(cancel);
+    }
+
+    /// <summary>What later work on the charabanc needs in its metal: some of it is there, some is not, and of the rest
+    /// nobody has thought yet.</summary>
+    private async Task BeforePaint(CancellationToken cancel)
+    {
+        (string Who, string Work, ProvisionKind Kind, string What, string Where, bool Made)[] said =
+        [
+            ("davit", "brakes", ProvisionKind.Hole, "the brake pipes", "both floor legs, 40 behind the bulkhead", true),
+            ("davit", "brakes", ProvisionKind.Bracket, "the handbrake lever", "right floor leg, by the seat", false),
+            ("davit", "deaden", ProvisionKind.Nut, "the loom clips, six", "header rail, 300 apart", false),
+            ("odile", "glass", ProvisionKind.Nothing, "the frames carry their own screws", "", false),
+        ];
+        foreach (var (who, work, kind, what, where, made) in said)
+        {
+            await shop.As(who, async s =>
+            {
+                var desk = s.GetRequiredService<ProvisionDesk>();
+                var build = shop.Build(46);
+                if ((await desk.Of(build, cancel)).FirstOrDefault(x => x.Of.TemplateKey == work) is not { } sheet)
+                {
+                    return;
+                }
+
+                var id = Guid.CreateVersion7();
+                await desk.Say(id, sheet.Of.Id, kind, what, where, cancel);
+                if (made)
+                {
+                    await desk.Made(id, true, null, cancel);
+                }
+            });
+        }
     }
 
     /// <summary>What the manager is turning over in her mind.</summary>

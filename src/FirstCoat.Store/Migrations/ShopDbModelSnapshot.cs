@@ -2045,6 +2045,87 @@ namespace FirstCoat.Store.Migrations
                     b.ToTable("sequence_operations", (string)null);
                 });
 
+            modelBuilder.Entity("FirstCoat.Core.Sequence.Provision", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<Guid>("BuildId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("build_id");
+
+                    b.Property<string>("Kind")
+                        .IsRequired()
+                        .HasMaxLength(40)
+                        .HasColumnType("character varying(40)")
+                        .HasColumnName("kind");
+
+                    b.Property<Instant?>("MadeAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("made_at");
+
+                    b.Property<string>("MadeBy")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("made_by");
+
+                    b.Property<Guid>("OperationId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("operation_id");
+
+                    b.Property<Instant>("RecordedAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("recorded_at");
+
+                    b.Property<Guid>("RecordedBy")
+                        .HasColumnType("uuid")
+                        .HasColumnName("recorded_by");
+
+                    b.Property<bool>("Removed")
+                        .HasColumnType("boolean")
+                        .HasColumnName("removed");
+
+                    b.Property<long>("Seq")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("bigint")
+                        .HasColumnName("seq")
+                        .HasDefaultValueSql("nextval('recorded')");
+
+                    b.Property<uint>("Version")
+                        .IsConcurrencyToken()
+                        .ValueGeneratedOnAddOrUpdate()
+                        .HasColumnType("xid")
+                        .HasColumnName("xmin");
+
+                    b.Property<string>("What")
+                        .IsRequired()
+                        .HasMaxLength(120)
+                        .HasColumnType("character varying(120)")
+                        .HasColumnName("what");
+
+                    b.Property<string>("Where")
+                        .IsRequired()
+                        .HasMaxLength(160)
+                        .HasColumnType("character varying(160)")
+                        .HasColumnName("where");
+
+                    b.HasKey("Id")
+                        .HasName("pk_sequence_provisions");
+
+                    b.HasIndex("BuildId")
+                        .HasDatabaseName("ix_sequence_provisions_build_id");
+
+                    b.HasIndex("OperationId")
+                        .HasDatabaseName("ix_sequence_provisions_operation_id");
+
+                    b.HasIndex("Seq")
+                        .IsUnique()
+                        .HasDatabaseName("ix_sequence_provisions_seq");
+
+                    b.ToTable("sequence_provisions", (string)null);
+                });
+
             modelBuilder.Entity("FirstCoat.Core.Shop.ClosedDay", b =>
                 {
                     b.Property<Guid>("Id")
@@ -3777,6 +3858,23 @@ namespace FirstCoat.Store.Migrations
                         .OnDelete(DeleteBehavior.Restrict)
                         .IsRequired()
                         .HasConstraintName("fk_sequence_operations_builds_build_id");
+                });
+
+            modelBuilder.Entity("FirstCoat.Core.Sequence.Provision", b =>
+                {
+                    b.HasOne("FirstCoat.Core.Builds.Build", null)
+                        .WithMany()
+                        .HasForeignKey("BuildId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_sequence_provisions_builds_build_id");
+
+                    b.HasOne("FirstCoat.Core.Sequence.Operation", null)
+                        .WithMany()
+                        .HasForeignKey("OperationId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_sequence_provisions_sequence_operations_operation_id");
                 });
 
             modelBuilder.Entity("FirstCoat.Core.Survey.Finding", b =>

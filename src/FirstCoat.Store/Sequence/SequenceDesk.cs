@@ -118,6 +118,11 @@ public sealed class SequenceDesk(ShopDb db, ShopClock clock, CurrentActor curren
         Expect(first, version);
         var all = await Of(first.BuildId, cancel);
         OperationParts.Merge(first, second, all);
+        foreach (var p in await Db.Provisions.Where(p => p.OperationId == with).ToListAsync(cancel))
+        {
+            p.OperationId = id;
+        }
+
         second.Remove(
             await Db.TimeEntries.AnyAsync(e => e.OperationId == with && e.ReplacedBy == null && !e.Void, cancel)
         );
@@ -441,7 +446,14 @@ public sealed class SequenceDesk(ShopDb db, ShopClock clock, CurrentActor curren
             photos.ToHashSet(),
             entries.Where(e => e.Stop is null).Select(e => e.OperationId).ToHashSet(),
             entries.Where(e => e.Flag is { IsOpen: true }).Select(e => e.OperationId).ToHashSet(),
-            findings
+            findings,
+            (
+                await Db
+                    .Provisions.AsNoTracking()
+                    .Where(p => p.BuildId == gate.BuildId && !p.Removed)
+                    .OrderBy(p => p.Seq)
+                    .ToListAsync(cancel)
+            ).ToLookup(p => p.OperationId)
         );
         var checkedWork = gate.After.Select(a => a.Operation).ToHashSet();
         var makers = entries.Where(e => checkedWork.Contains(e.OperationId)).Select(e => e.PersonId).ToHashSet();

@@ -1,4 +1,5 @@
 using FirstCoat.Core.Sequence;
+using Microsoft.EntityFrameworkCore;
 using Microsoft.EntityFrameworkCore.Metadata.Builders;
 
 namespace FirstCoat.Store.Sequence;
@@ -18,6 +19,19 @@ internal sealed class OperationMapping() : TableOf<Operation>("sequence_operatio
         e.Property(o => o.EarlierSignatures).IsJson();
         e.Ignore(o => o.IsForGood);
         e.Property(o => o.OutOfOrderWhy).HasMaxLength(300);
+        e.BelongsToBuild();
+    }
+}
+
+internal sealed class ProvisionMapping() : TableOf<Provision>("sequence_provisions")
+{
+    public override void Configure(EntityTypeBuilder<Provision> e)
+    {
+        e.Ignore(p => p.IsOpen);
+        e.Ignore(p => p.Words);
+        e.Property(p => p.What).HasMaxLength(120);
+        e.Property(p => p.Where).HasMaxLength(160);
+        e.HasOne<Operation>().WithMany().HasForeignKey(p => p.OperationId).OnDelete(DeleteBehavior.Restrict);
         e.BelongsToBuild();
     }
 }

@@ -13,7 +13,7 @@ public sealed class GateAsksTests
     private readonly Operation _post;
     private readonly Operation _gate;
     private readonly Operation _first;
-    private GateRecord _record = new(None, None, None, []);
+    private GateRecord _record = new(None, None, None, [], Array.Empty<Provision>().ToLookup(p => p.OperationId));
 
     public GateAsksTests()
     {

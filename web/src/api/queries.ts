@@ -40,6 +40,7 @@ export const ONLY: Record<string, readonly string[]> = {
   Account: ["accounts"],
   ShopTime: ["shop-time", "clock"],
   Acknowledgement: ["acknowledgements", "clock"],
+  Provision: ["provisions", "gate"],
   Futures: ["chances", "builds", "floor", "card", "outlook", "lanes"],
   Advice: ["floor", "outlook", "papers"],
 };
@@ -141,6 +142,8 @@ export const besideQuery = (id: string, version: number) =>
 /** What a gate asks for, by its operation. */
 export const gateQuery = (id: string) =>
   queryOptions({ queryKey: ["gate", id], queryFn: () => ask(api.GET("/api/operations/{id}/gate", path(id))) });
+export const provisionsQuery = (id: string) =>
+  queryOptions({ queryKey: ["provisions", id], queryFn: () => ask(api.GET("/api/builds/{id}/provisions", path(id))) });
 export const hoursQuery = (id: string) =>
   queryOptions({ queryKey: ["hours", id], queryFn: () => ask(api.GET("/api/builds/{id}/hours", path(id))) });
 export const acknowledgementsQuery = (id: string) =>

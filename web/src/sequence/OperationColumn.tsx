@@ -23,6 +23,7 @@ import { layerColour } from "../pictures/Strata";
 import { TrialAnswer, useTrial } from "../plan/TrialAnswer";
 import { ChoiceField, choices, NumberField } from "../ui/Field";
 import { PlaceLink } from "../ui/PlaceLink";
+import { BeforePaint } from "./BeforePaint";
 import { GateAsks } from "./GateAsks";
 import { OperationActions } from "./OperationActions";
 import { bodyOf, formOf, type OperationForm } from "./operationBody";
@@ -137,6 +138,7 @@ export function OperationColumn({
           <ReadBy buildId={buildId} hazard={o.hazard} caution={o.caution} />
         </>
       )}
+      <BeforePaint key={o.id} buildId={buildId} operationId={o.id} />
       {o.kind === "outside" && !o.doneAt && <Meanwhile all={all} away={o} onGo={onGo} />}
       <h3 className="plan-heading">What follows</h3>
       {next.length === 0 && <p>Nothing follows it.</p>}

@@ -1,6 +1,15 @@
 import { cleanup, fireEvent, screen, waitFor, within } from "@testing-library/react";
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
-import { acknowledgementsQuery, bodyQuery, buildsQuery, gateQuery, operationsQuery, queries, shopQuery } from "../api/queries";
+import {
+  acknowledgementsQuery,
+  bodyQuery,
+  buildsQuery,
+  gateQuery,
+  operationsQuery,
+  provisionsQuery,
+  queries,
+  shopQuery,
+} from "../api/queries";
 import { card, choicesOf, draw, operation, press, problem, server, signIn, type, written } from "../testing";
 import { SequenceTab } from "./SequenceTab";
 import type { Operation } from "./strands";
@@ -184,6 +193,50 @@ describe("the chosen operation", () => {
     for (const gone of ["Edit: Sills", "S split", "A add after", "Unlink Floor"])
       expect(screen.queryByRole("button", { name: gone })).toBeNull();
     expect(screen.queryByLabelText("likely")).toBeNull();
+  });
+
+  it("says what it needs before paint, ticks it off with the version that was seen, and takes words for more", async () => {
+    vi.stubGlobal("fetch", answers(moves(0)));
+    const hole = {
+      id: "p1",
+      kind: "hole" as const,
+      what: "the handbrake cable",
+      where: "left sill",
+      madeAt: null as string | null,
+      madeBy: "",
+      version: 3,
+    };
+    queries.setQueryData(provisionsQuery("b41").queryKey, [{ operationId: "b", name: "Sills", gate: "Fit-up", said: [hole] }]);
+    signIn("technician", { now: "2026-10-13T09:42:00Z" });
+    draw(<SequenceTab />);
+    fireEvent.click(column().getByRole("checkbox", { name: "Hole for the handbrake cable, left sill" }));
+    await waitFor(() => expect(sent[0]).toMatchObject({ url: "/api/provisions/p1/made", body: { made: true, version: 3 } }));
+    // With something said it cannot be said that it needs nothing.
+    expect(column().queryByRole("button", { name: "It needs nothing" })).toBeNull();
+    fireEvent.change(column().getByLabelText("for"), { target: { value: "the pipe clips" } });
+    fireEvent.change(column().getByLabelText("It needs"), { target: { value: "nut" } });
+    fireEvent.click(column().getByRole("button", { name: "Write it down" }));
+    await waitFor(() =>
+      expect(sent[1]).toMatchObject({
+        url: "/api/provisions",
+        body: { operationId: "b", kind: "nut", what: "the pipe clips", where: "" },
+      }),
+    );
+    fireEvent.click(column().getByRole("button", { name: "Take off Hole for the handbrake cable, left sill" }));
+    await waitFor(() => expect(sent[2]).toMatchObject({ url: "/api/provisions/p1/remove", body: { version: 3 } }));
+  });
+
+  it("says that nobody has said what it needs, and which gate asks; work that nobody asks says nothing of it", async () => {
+    vi.stubGlobal("fetch", answers(moves(0)));
+    queries.setQueryData(provisionsQuery("b41").queryKey, [{ operationId: "b", name: "Sills", gate: "Fit-up", said: [] }]);
+    const { unmount } = draw(<SequenceTab />);
+    expect(column().getByText(/Nobody has said which holes.*“Fit-up” asks for it/)).toBeTruthy();
+    fireEvent.click(column().getByRole("button", { name: "It needs nothing" }));
+    await waitFor(() => expect(sent[0]?.body).toMatchObject({ operationId: "b", kind: "nothing" }));
+    unmount();
+    place.at = "c";
+    draw(<SequenceTab />);
+    expect(column().queryByText(/Before paint it needs/)).toBeNull();
   });
 
   it("goes to where a link leads", () => {
