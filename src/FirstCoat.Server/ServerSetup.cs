@@ -187,6 +187,7 @@ public static class ServerSetup
         api.MapArrival();
         api.MapSequence();
         api.MapProvisions();
+        api.MapRipples();
         api.MapLabour();
         api.MapParts();
         api.MapOutside();

@@ -41,6 +41,7 @@ public sealed class ShopChanges : ISaveChangesInterceptor, IDbTransactionInterce
         nameof(Photo),
         nameof(PrivateLink),
         nameof(Provision),
+        nameof(Ripple),
         nameof(PunchMark),
         nameof(ShopTime),
         nameof(SubAssembly),

@@ -65,6 +65,7 @@ public sealed class ShopDb(
     public DbSet<PartLine> Parts => Set<PartLine>();
     public DbSet<Acknowledgement> Acknowledgements => Set<Acknowledgement>();
     public DbSet<Provision> Provisions => Set<Provision>();
+    public DbSet<Ripple> Ripples => Set<Ripple>();
     public DbSet<ShopTime> ShopTimes => Set<ShopTime>();
     public DbSet<MaterialBooking> Materials => Set<MaterialBooking>();
     public DbSet<OutsideJob> OutsideJobs => Set<OutsideJob>();

@@ -2126,6 +2126,67 @@ namespace FirstCoat.Store.Migrations
                     b.ToTable("sequence_provisions", (string)null);
                 });
 
+            modelBuilder.Entity("FirstCoat.Core.Sequence.Ripple", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<Guid>("BuildId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("build_id");
+
+                    b.Property<Guid>("OperationId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("operation_id");
+
+                    b.Property<Instant>("RecordedAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("recorded_at");
+
+                    b.Property<Guid>("RecordedBy")
+                        .HasColumnType("uuid")
+                        .HasColumnName("recorded_by");
+
+                    b.Property<string>("Rests")
+                        .IsRequired()
+                        .HasColumnType("jsonb")
+                        .HasColumnName("rests");
+
+                    b.Property<long>("Seq")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("bigint")
+                        .HasColumnName("seq")
+                        .HasDefaultValueSql("nextval('recorded')");
+
+                    b.Property<uint>("Version")
+                        .IsConcurrencyToken()
+                        .ValueGeneratedOnAddOrUpdate()
+                        .HasColumnType("xid")
+                        .HasColumnName("xmin");
+
+                    b.Property<string>("What")
+                        .IsRequired()
+                        .HasMaxLength(200)
+                        .HasColumnType("character varying(200)")
+                        .HasColumnName("what");
+
+                    b.HasKey("Id")
+                        .HasName("pk_sequence_ripples");
+
+                    b.HasIndex("BuildId")
+                        .HasDatabaseName("ix_sequence_ripples_build_id");
+
+                    b.HasIndex("OperationId")
+                        .HasDatabaseName("ix_sequence_ripples_operation_id");
+
+                    b.HasIndex("Seq")
+                        .IsUnique()
+                        .HasDatabaseName("ix_sequence_ripples_seq");
+
+                    b.ToTable("sequence_ripples", (string)null);
+                });
+
             modelBuilder.Entity("FirstCoat.Core.Shop.ClosedDay", b =>
                 {
                     b.Property<Guid>("Id")
@@ -3875,6 +3936,23 @@ namespace FirstCoat.Store.Migrations
                         .OnDelete(DeleteBehavior.Restrict)
                         .IsRequired()
                         .HasConstraintName("fk_sequence_provisions_sequence_operations_operation_id");
+                });
+
+            modelBuilder.Entity("FirstCoat.Core.Sequence.Ripple", b =>
+                {
+                    b.HasOne("FirstCoat.Core.Builds.Build", null)
+                        .WithMany()
+                        .HasForeignKey("BuildId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_sequence_ripples_builds_build_id");
+
+                    b.HasOne("FirstCoat.Core.Sequence.Operation", null)
+                        .WithMany()
+                        .HasForeignKey("OperationId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_sequence_ripples_sequence_operations_operation_id");
                 });
 
             modelBuilder.Entity("FirstCoat.Core.Survey.Finding", b =>

@@ -35,3 +35,15 @@ internal sealed class ProvisionMapping() : TableOf<Provision>("sequence_provisio
         e.BelongsToBuild();
     }
 }
+
+internal sealed class RippleMapping() : TableOf<Ripple>("sequence_ripples")
+{
+    public override void Configure(EntityTypeBuilder<Ripple> e)
+    {
+        e.Ignore(r => r.IsOpen);
+        e.Property(r => r.What).HasMaxLength(200);
+        e.Property(r => r.Rests).IsJson();
+        e.HasOne<Operation>().WithMany().HasForeignKey(r => r.OperationId).OnDelete(DeleteBehavior.Restrict);
+        e.BelongsToBuild();
+    }
+}

@@ -41,6 +41,7 @@ export const ONLY: Record<string, readonly string[]> = {
   ShopTime: ["shop-time", "clock"],
   Acknowledgement: ["acknowledgements", "clock"],
   Provision: ["provisions", "gate"],
+  Ripple: ["ripples"],
   Futures: ["chances", "builds", "floor", "card", "outlook", "lanes"],
   Advice: ["floor", "outlook", "papers"],
 };
@@ -144,6 +145,10 @@ export const gateQuery = (id: string) =>
   queryOptions({ queryKey: ["gate", id], queryFn: () => ask(api.GET("/api/operations/{id}/gate", path(id))) });
 export const provisionsQuery = (id: string) =>
   queryOptions({ queryKey: ["provisions", id], queryFn: () => ask(api.GET("/api/builds/{id}/provisions", path(id))) });
+export const ripplesQuery = (id: string) =>
+  queryOptions({ queryKey: ["ripples", id], queryFn: () => ask(api.GET("/api/builds/{id}/ripples", path(id))) });
+export const restingQuery = (operation: string) =>
+  queryOptions({ queryKey: ["resting", operation], queryFn: () => ask(api.GET("/api/operations/{id}/rests", path(operation))) });
 export const hoursQuery = (id: string) =>
   queryOptions({ queryKey: ["hours", id], queryFn: () => ask(api.GET("/api/builds/{id}/hours", path(id))) });
 export const acknowledgementsQuery = (id: string) =>

@@ -6,6 +6,7 @@ import { Sheet } from "../ui/Sheet";
 import { say } from "../ui/say";
 import { useSend } from "../ui/useSend";
 import { SignSheet } from "./GateAsks";
+import { ChangedSheet } from "./Ripples";
 import type { Operation } from "./strands";
 
 /** What can be done with an operation, by whoever looks: end it, sign it, open it, change it. */
@@ -27,6 +28,7 @@ export function OperationActions({ operation: o, onEdit }: { operation: Operatio
     });
   const reopen = useSend(() => ask(api.POST("/api/operations/{id}/reopen", path)));
   const [signing, setSigning] = useState(false);
+  const [changed, setChanged] = useState(false);
   const override = useSend((reason: string) => ask(api.POST("/api/operations/{id}/override", { ...path, body: { reason } })));
   const [asking, setAsking] = useState(false);
   const [reason, setReason] = useState("");
@@ -67,11 +69,17 @@ export function OperationActions({ operation: o, onEdit }: { operation: Operatio
           open again
         </button>
       )}
+      {o.doneAt && o.kind !== "gate" && may.manager && (
+        <button type="button" className="btn btn-quiet" aria-label={`It has changed: ${o.name}`} onClick={() => setChanged(true)}>
+          it has changed
+        </button>
+      )}
       {may.manager && (
         <button type="button" className="btn" aria-label={`Edit: ${o.name}`} onClick={onEdit}>
           Edit
         </button>
       )}
+      {changed && <ChangedSheet operation={o} onClose={() => setChanged(false)} />}
       {signing && <SignSheet gate={o} onClose={() => setSigning(false)} />}
       {asking && (
         <Sheet title={`Open “${o.name}” without a signature`} note="The reason stays visible for good." onClose={() => setAsking(false)}>

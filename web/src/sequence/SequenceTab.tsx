@@ -12,6 +12,7 @@ import { newest } from "../ui/useForm";
 import { OperationColumn } from "./OperationColumn";
 import { OperationSheet } from "./OperationSheet";
 import { MergeSheet, mergeable, SplitSheet } from "./PartsSheet";
+import { RipplesToJudge } from "./Ripples";
 import { RiverKey, RiverPicture } from "./RiverPicture";
 import { SequenceTable } from "./SequenceTable";
 import { inTime, type Operation } from "./strands";
@@ -161,6 +162,7 @@ function Sequence({
           </span>
         )}
       </div>
+      <RipplesToJudge buildId={buildId} nameOf={(id) => all.find((o) => o.id === id)?.name ?? "Work that is gone"} />
       {all.length === 0 ? (
         <p className="river river-empty">No work yet. Plan it from a template, or add its first operation.</p>
       ) : (
