@@ -126,6 +126,8 @@ finish_script() { # process
 # The published application over a database of its own, as a shop would run it.
 serve_shop() { # name port [now]
   db_recreate test "$1"
+  # Photos and letters of an earlier run are another shop's.
+  rm -rf "${DATA:?}/test/$1"
   export Shop__Connection="$(db_connection test "$1")" Shop__Photos="$DATA/test/$1/photos" Shop__Mail="$DATA/test/$1/mail" ASPNETCORE_URLS="http://127.0.0.1:$2"
   (cd "$APP" && exec dotnet FirstCoat.Server.dll --now "${3:-2026-10-13T08:00Z}") &
   SERVERS+=($!)

@@ -299,3 +299,51 @@ test("anything is found by its words, with the key alone; a technician finds no 
   await phone.getByRole("combobox", { name: "Find" }).fill("estimate brand");
   await expect(phone.getByText("Nothing has all of these words.")).toBeVisible();
 });
+
+test("what paint would close is said and made on the phone; finished work that changes is judged", async () => {
+  type Operation = { id: string; name: string; doneAt: string | null };
+  const operations = async () => (await (await desk.request.get(`/api/builds/${id}/operations`)).json()) as Operation[];
+  const named = async (name: string) => (await operations()).find((o) => o.name.startsWith(name)) as Operation;
+  const brakes = await named("Brake and fuel lines");
+  await phone.goto(`/builds/8/sequence?at=${brakes.id}`);
+  await expect(phone.getByText(/Nobody has said which holes/)).toBeVisible();
+  await phone.getByLabel("for", { exact: true }).fill("the brake pipes");
+  await phone.getByLabel("where on the vehicle").fill("floor leg, 40 behind the bulkhead");
+  await phone.getByRole("button", { name: "Write it down" }).click();
+  const hole = phone.getByRole("checkbox", { name: /Hole for the brake pipes/ });
+  await expect(hole).not.toBeChecked();
+
+  // The gate before paint asks for it, and for what nobody has thought of yet.
+  await desk.goto(`/builds/8/sequence?at=${(await named("Provisions complete")).id}`);
+  const asks = desk.getByRole("list", { name: "It asks for" });
+  await expect(asks).toContainText("no hole for the brake pipes, floor leg, 40 behind the bulkhead");
+  await expect(asks).toContainText("nobody has said what Glass and seals needs");
+  await accessible(desk, "a gate that asks what later work needs");
+  await hole.check();
+  await expect(phone.getByText(/^made, /)).toBeVisible();
+  await accessible(phone, "what work needs before paint");
+  await expect(asks).not.toContainText("no hole for the brake pipes");
+
+  // What was done first is another now: what rests on it is listed, and judged by keyboard.
+  const [first, next] = [await named("Arrival round"), await named("Interior, glass and trim out")];
+  for (const o of [first, next]) if (!o.doneAt) await send(desk, "POST", `/api/operations/${o.id}/done?why=seen`);
+  await desk.goto(`/builds/8/sequence?at=${first.id}`);
+  await desk.getByRole("button", { name: `It has changed: ${first.name}` }).click();
+  await expect(desk.getByRole("list", { name: "What rests on it" })).toContainText(next.name);
+  await desk.getByLabel("What is another now").fill("a second hand-over list");
+  await accessible(desk, "what rests on it");
+  await desk.keyboard.press("Enter");
+  await expect(desk.getByRole("list", { name: "To be judged" })).toContainText("a second hand-over list");
+  await desk.getByRole("button", { name: "Judge" }).click();
+  await accessible(desk, "what is to be judged");
+  const left = desk.getByRole("dialog").getByRole("button", { name: /: still good$/ });
+  while ((await left.count()) > 1) {
+    const before = await left.count();
+    await left.last().focus();
+    await desk.keyboard.press("Enter");
+    await expect(left).toHaveCount(before - 1);
+  }
+  await desk.getByRole("button", { name: `${next.name}: redo` }).click();
+  await expect(desk.getByRole("list", { name: "To be judged" })).toBeHidden();
+  expect((await named("Interior, glass and trim out")).doneAt).toBeNull();
+});

@@ -130,6 +130,6 @@ public static class Provisions
 
     private static string Missing(Operation o, IReadOnlyList<Provision> said) =>
         said.Count == 0
-            ? $"nobody has said which holes, nuts, brackets and access {o.Name} needs"
+            ? $"nobody has said what {o.Name} needs"
             : string.Join("; ", said.Where(p => p.IsOpen).Select(p => $"{o.Name}: no {p.Words}"));
 }

@@ -235,6 +235,26 @@ public static class BuildsEndpoints
             .RequireAuthorization(Policies.Manager)
             .WithName("setBuildStatus");
         builds
+            .MapGet(
+                "/{id:guid}/if-status",
+                (Guid id, bool goesOn, BuildsDesk desk, Trials trials, CancellationToken cancel) =>
+                    trials.OfBuild(
+                        () =>
+                            desk.SetStatus(
+                                id,
+                                goesOn ? BuildStatus.Open : BuildStatus.Paused,
+                                "as it is",
+                                "to be said",
+                                cancel,
+                                true
+                            ),
+                        id,
+                        cancel
+                    )
+            )
+            .RequireAuthorization(Policies.Manager)
+            .WithName("tryBuildStatus");
+        builds
             .MapPut("/{id:guid}/notice", async (Guid id, NoticeBody b, BuildsDesk desk, CancellationToken cancel) =>
                 Saved.From(await desk.Notice(id, b.On, b.Version, cancel))
             )

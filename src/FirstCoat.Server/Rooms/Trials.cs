@@ -16,6 +16,20 @@ public sealed record TrialView(
     string Reason
 );
 
+/// <summary>What the plan would say if a build went on or rested.</summary>
+/// <param name="Moves">Other builds whose planned finish moves, most first.</param>
+/// <param name="First">The work with which it would begin; null: none of it would have a date.</param>
+/// <param name="Start">Of that work.</param>
+/// <param name="Finish">Its planned finish.</param>
+/// <param name="WithoutDate">Operations that would have no date any more.</param>
+public sealed record BuildTrialView(
+    List<LanesEndpoints.PlannedMove> Moves,
+    string? First,
+    Instant? Start,
+    Instant? Finish,
+    List<string> WithoutDate
+);
+
 /// <summary>Answers what a change would do to the plan, before it is made.</summary>
 public sealed class Trials(TrialDesk desk, ShopDb db)
 {
@@ -23,19 +37,51 @@ public sealed class Trials(TrialDesk desk, ShopDb db)
     public async Task<TrialView> Of(Func<Task> change, Guid operation, CancellationToken cancel)
     {
         var trial = await desk.Of(change, cancel);
-        var numbers = await db.Builds.AsNoTracking().ToDictionaryAsync(b => b.Id, b => b.Number, cancel);
-        var names = await db
+        var then = trial.Then.Operations.GetValueOrDefault(operation.ToString());
+        return new(
+            await Moves(trial, cancel),
+            then is null ? null : LanesEndpoints.At(then.Start),
+            then is null ? null : LanesEndpoints.At(then.Finish),
+            await WithoutDate(trial, cancel),
+            then?.Reason is { Kind: not WaitKind.Nothing } why ? why.Text : ""
+        );
+    }
+
+    /// <param name="build">The one that goes on or rests.</param>
+    public async Task<BuildTrialView> OfBuild(Func<Task> change, Guid build, CancellationToken cancel)
+    {
+        var trial = await desk.Of(change, cancel);
+        var own = trial
+            .Then.Operations.Values.Where(o => o.Build == build.ToString() && o.Finish > o.Start)
+            .Where(o => Guid.TryParse(o.Id, out _))
+            .MinBy(o => (o.Start, o.Id));
+        var first = own is null ? Guid.Empty : Guid.Parse(own.Id);
+        var finish = trial.Then.Builds.GetValueOrDefault(build.ToString());
+        return new(
+            [.. (await Moves(trial, cancel)).Where(m => m.BuildId != build)],
+            await db
+                .Operations.AsNoTracking()
+                .Where(o => o.Id == first)
+                .Select(o => o.Name)
+                .SingleOrDefaultAsync(cancel),
+            own is null ? null : LanesEndpoints.At(own.Start),
+            own is null || finish is null ? null : LanesEndpoints.At(finish.Finish),
+            await WithoutDate(trial, cancel)
+        );
+    }
+
+    private async Task<List<LanesEndpoints.PlannedMove>> Moves(Trial trial, CancellationToken cancel) =>
+        [
+            .. LanesEndpoints.PlannedMove.Of(
+                trial.Comparison.Moves,
+                await db.Builds.AsNoTracking().ToDictionaryAsync(b => b.Id, b => b.Number, cancel)
+            ),
+        ];
+
+    private Task<List<string>> WithoutDate(Trial trial, CancellationToken cancel) =>
+        db
             .Operations.AsNoTracking()
             .Where(o => trial.WithoutDate.Contains(o.Id))
             .Select(o => o.Name)
             .ToListAsync(cancel);
-        var then = trial.Then.Operations.GetValueOrDefault(operation.ToString());
-        return new(
-            [.. LanesEndpoints.PlannedMove.Of(trial.Comparison.Moves, numbers)],
-            then is null ? null : LanesEndpoints.At(then.Start),
-            then is null ? null : LanesEndpoints.At(then.Finish),
-            names,
-            then?.Reason is { Kind: not WaitKind.Nothing } why ? why.Text : ""
-        );
-    }
 }

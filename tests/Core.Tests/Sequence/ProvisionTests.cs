@@ -74,7 +74,7 @@ public sealed class ProvisionTests
     {
         Asks(_gate).Select(a => a.Of).ShouldBe([_brakes.Id, _hang.Id]);
         Asks(_gate).ShouldAllBe(a => !a.Must && !a.IsMet);
-        Asks(_gate)[0].Missing.ShouldBe("nobody has said which holes, nuts, brackets and access Brake lines needs");
+        Asks(_gate)[0].Missing.ShouldBe("nobody has said what Brake lines needs");
         // What is fitted already has found what it needs; what is not behind the gate is not asked.
         _brakes.Finish("Ada", Then);
         Asks(_gate).Select(a => a.Of).ShouldBe([_hang.Id]);

@@ -65,6 +65,7 @@ public sealed class ApiWalkTests(ShopFixture shop) : IClassFixture<ShopFixture>
         ["getCard"] = All,
         ["editBuild"] = M,
         ["setBuildStatus"] = M,
+        ["tryBuildStatus"] = M,
         ["moveBuild"] = MO,
         ["askDecision"] = MO,
         ["settleDecision"] = MO,

@@ -1,5 +1,8 @@
+import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, ask, type Schemas } from "../api/client";
+import { dateOf, soonDay, timeOf, weekday } from "../format";
+import { movesText } from "../plannedMoves";
 import { AreaField, ChoiceField } from "../ui/Field";
 import { FormSheet } from "../ui/FormSheet";
 import { useForm } from "../ui/useForm";
@@ -25,6 +28,35 @@ function useStatus(onClose: () => void) {
   });
 }
 
+/** What the plan would say if the build went on or rested now; nothing is kept by asking. */
+function IfItIs({ id, goesOn, says }: { id: string; goesOn: boolean; says: string }) {
+  const then = useQuery({
+    queryKey: ["trial", "status", id, goesOn],
+    queryFn: () => ask(api.GET("/api/builds/{id}/if-status", { params: { path: { id }, query: { goesOn } } })),
+    gcTime: 0,
+    retry: false,
+  });
+  if (then.isError) return null;
+  const t = then.data;
+  return (
+    <p className="col-span-2" aria-live="polite">
+      {says}:{" "}
+      {!t ? (
+        <span className="text-ink2">planning…</span>
+      ) : (
+        <>
+          {goesOn &&
+            (t.first && t.start && t.finish
+              ? `it begins with ${t.first}, ${weekday(dateOf(t.start))} ${timeOf(t.start)}, and is planned to be finished ${soonDay(dateOf(t.finish))}. `
+              : "none of its work would have a date. ")}
+          {t.moves.length === 0 ? "No other build’s planned finish moves." : movesText(t.moves)}
+          {t.withoutDate.length > 0 && <span className="text-oxide"> Without a date then: {t.withoutDate.slice(0, 4).join(", ")}.</span>}
+        </>
+      )}
+    </p>
+  );
+}
+
 /** Where it was left and what comes first; both are looked at before anybody lays a hand on it. */
 function GoOn({ onClose }: { onClose: () => void }) {
   const card = useThisBuild();
@@ -47,6 +79,7 @@ function GoOn({ onClose }: { onClose: () => void }) {
         <dt className="text-ink2">First move</dt>
         <dd className="font-[640]">{card.firstMove}</dd>
       </dl>
+      <IfItIs id={card.id} goesOn says="If it goes on now" />
       <ChoiceField
         className="col-span-2"
         label="Do both still hold? Look at it first"
@@ -95,6 +128,7 @@ function EndOrPause({ onClose }: { onClose: () => void }) {
           ["withdrawn", "withdrawn by the client"],
         ]}
       />
+      {f.status === "paused" && <IfItIs id={card.id} goesOn={false} says="If it rests from now on" />}
       {f.status === "paused" && <LeftFields form={f} set={set} problem={send.error} />}
     </FormSheet>
   );

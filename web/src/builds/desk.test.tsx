@@ -548,6 +548,23 @@ describe("what the desk does with a build", () => {
     expect(sent[0]).toMatchObject({ url: "/api/builds/b41/status", body: { status: "open", stillHolds: false } });
   });
 
+  it("says with what and when a paused build would go on, and who would wait for that", () => {
+    server();
+    queries.setQueryData(buildsQuery.queryKey, [card({ id: "b41", status: "paused", leftAt: "on stands", firstMove: "wheels on" })]);
+    queries.setQueryData(["trial", "status", "b41", true], {
+      moves: [{ buildId: "b38", buildNumber: 38, days: 4 }],
+      first: "Weld out the sill",
+      start: "2026-10-15T07:00:00Z",
+      finish: "2026-11-20T15:00:00Z",
+      withoutDate: [],
+    });
+    draw(<BuildActions />);
+    press("Resume");
+    expect(screen.getByText(/If it goes on now/).textContent).toBe(
+      "If it goes on now: it begins with Weld out the sill, Thu 15 Oct 08:00, and is planned to be finished 20 Nov. Planned finishes: 38 4 days later.",
+    );
+  });
+
   it("asks twice before a build is withdrawn, and says what that does", async () => {
     const sent = server();
     draw(<BuildActions />);

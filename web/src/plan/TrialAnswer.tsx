@@ -2,7 +2,7 @@ import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import type { Schemas } from "../api/client";
 import { dateOf, timeOf, weekday } from "../format";
-import { movesText } from "./moves";
+import { movesText } from "../plannedMoves";
 
 type Trial = Schemas["TrialView"];
 

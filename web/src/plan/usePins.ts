@@ -1,7 +1,7 @@
 import { api, ask, type Schemas } from "../api/client";
 import { dateOf, timeOf, weekday } from "../format";
+import { movesText } from "../plannedMoves";
 import { useSteps } from "../ui/useSteps";
-import { movesText } from "./moves";
 
 type View = Schemas["LanesView"];
 type Work = Schemas["LaneWork"];

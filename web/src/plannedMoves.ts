@@ -1,5 +1,5 @@
-import type { Schemas } from "../api/client";
-import { days } from "../format";
+import type { Schemas } from "./api/client";
+import { days } from "./format";
 
 /** Who gains and who loses how many days, by planned finishes. */
 export function movesText(moves: readonly Schemas["PlannedMove"][]): string {
