@@ -65,6 +65,27 @@ public static class OperationOrder
         }
     }
 
+    /// <summary>All that follows an operation, directly or through others; not itself.</summary>
+    /// <param name="operations">Of the build, those that are in its sequence.</param>
+    public static IReadOnlySet<Guid> Behind(Guid operation, IEnumerable<Operation> operations)
+    {
+        var after = operations.SelectMany(o => o.After.Select(a => (a.Operation, o.Id))).ToLookup(x => x.Operation);
+        var (open, behind) = (new Stack<Guid>([operation]), new HashSet<Guid>());
+        while (open.TryPop(out var id))
+        {
+            foreach (var (_, next) in after[id])
+            {
+                if (behind.Add(next))
+                {
+                    open.Push(next);
+                }
+            }
+        }
+
+        behind.Remove(operation);
+        return behind;
+    }
+
     /// <summary>Gates before an operation, however far, that are not signed.</summary>
     public static IReadOnlyList<Operation> ShutGatesBefore(
         Operation operation,

@@ -93,23 +93,14 @@ public static class Provisions
 
     /// <summary>The work behind a gate that is asked, in the order of the list: what is done already has found what it
     /// needed.</summary>
-    public static IReadOnlyList<Operation> Behind(Operation gate, IReadOnlyDictionary<Guid, Operation> operations)
-    {
-        var after = operations.Values.SelectMany(o => o.After.Select(a => (a.Operation, o))).ToLookup(x => x.Operation);
-        var (open, seen) = (new Stack<Guid>([gate.Id]), new HashSet<Guid>());
-        while (open.TryPop(out var id))
-        {
-            foreach (var (_, next) in after[id])
-            {
-                if (seen.Add(next.Id))
-                {
-                    open.Push(next.Id);
-                }
-            }
-        }
-
-        return [.. seen.Select(id => operations[id]).Where(o => IsAsked(o) && !o.IsDone).OrderBy(o => o.Position)];
-    }
+    public static IReadOnlyList<Operation> Behind(Operation gate, IReadOnlyDictionary<Guid, Operation> operations) =>
+        [
+            .. OperationOrder
+                .Behind(gate.Id, operations.Values)
+                .Select(id => operations[id])
+                .Where(o => IsAsked(o) && !o.IsDone)
+                .OrderBy(o => o.Position),
+        ];
 
     /// <summary>What a gate asks of each work behind it: that somebody has said what it needs, and that it is
     /// there.</summary>

@@ -95,20 +95,7 @@ public static class Ripples
         IEnumerable<RestingPart> parts
     )
     {
-        var after = operations.SelectMany(o => o.After.Select(a => (a.Operation, o))).ToLookup(x => x.Operation);
-        var (open, behind) = (new Stack<Guid>([changed.Id]), new HashSet<Guid>());
-        while (open.TryPop(out var id))
-        {
-            foreach (var (_, next) in after[id])
-            {
-                if (behind.Add(next.Id))
-                {
-                    open.Push(next.Id);
-                }
-            }
-        }
-
-        behind.Remove(changed.Id);
+        var behind = OperationOrder.Behind(changed.Id, operations);
         var work = operations
             .Where(o => behind.Contains(o.Id) && o.Kind != OperationKind.Cure)
             .Where(o => o.IsDone || (o.Kind == OperationKind.Work && worked.Contains(o.Id)))

@@ -4,8 +4,8 @@ using System.Text.Json;
 
 namespace FirstCoat.Server.Tests.Sequence;
 
-/// <summary>What later work needs in the metal: said and ticked off by anybody of the shop, asked for by the gate before
-/// paint, kept through a merge.</summary>
+/// <summary>What later work needs in the metal: said and ticked off by anybody of the shop, asked for by the gate
+/// before paint, kept through a merge.</summary>
 public sealed class ProvisionsTests(ShopFixture shop) : IClassFixture<ShopFixture>, IAsyncLifetime
 {
     private TestBuild _build = null!;

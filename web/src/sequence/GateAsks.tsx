@@ -15,7 +15,7 @@ export function GateAsks({ of, onGo }: { of: Schemas["GateView"]; onGo?: (id: st
     <>
       <ul aria-label="It asks for">
         {of.asks.map((a) => (
-          <li key={`${a.words} ${a.of}`} className="flex gap-2">
+          <li key={`${a.words} ${a.of}`} className="flex gap-2 py-1">
             <span className={`flex-none w-[46px] ${isMet(a) ? "text-ink2" : a.must ? "text-oxide" : "font-[640]"}`}>
               {isMet(a) ? "there" : a.must ? "open" : "missing"}
             </span>

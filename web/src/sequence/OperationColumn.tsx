@@ -144,7 +144,7 @@ export function OperationColumn({
       {next.length === 0 && <p>Nothing follows it.</p>}
       <ul>
         {next.map((n) => (
-          <li key={n.id}>
+          <li key={n.id} className="py-1">
             <button type="button" className="text-left underline underline-offset-2" onClick={() => onGo(n.id)}>
               {n.name}
             </button>
@@ -178,7 +178,7 @@ function Meanwhile({ all, away, onGo }: { all: readonly Operation[]; away: Opera
       {useful.length === 0 && <p>All that is left of this build waits for it.</p>}
       <ol aria-label="Useful while it is away">
         {useful.slice(0, SHOWN).map((o) => (
-          <li key={o.id} className="flex gap-2">
+          <li key={o.id} className="flex gap-2 py-1">
             <button type="button" className="flex-1 text-left underline underline-offset-2" onClick={() => onGo(o.id)}>
               {o.name}
             </button>
