@@ -319,8 +319,9 @@ test("what paint would close is said and made on the phone; finished work that c
   await expect(asks).toContainText("no hole for the brake pipes, floor leg, 40 behind the bulkhead");
   await expect(asks).toContainText("nobody has said what Glass and seals needs");
   await accessible(desk, "a gate that asks what later work needs");
-  await hole.check();
+  await hole.click();
   await expect(phone.getByText(/^made, /)).toBeVisible();
+  await expect(hole).toBeChecked();
   await accessible(phone, "what work needs before paint");
   await expect(asks).not.toContainText("no hole for the brake pipes");
 

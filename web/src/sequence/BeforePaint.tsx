@@ -55,7 +55,8 @@ export function BeforePaint({ buildId, operationId }: { buildId: string; operati
                 <input
                   type="checkbox"
                   className="size-4 flex-none mt-[2px]"
-                  checked={p.madeAt !== null}
+                  // As it was ticked, until the answer is here.
+                  checked={(p.madeAt !== null) !== (made.isPending && made.variables.id === p.id)}
                   disabled={ended || made.isPending}
                   onChange={() => made.mutate(p)}
                 />
