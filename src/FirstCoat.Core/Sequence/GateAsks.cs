@@ -22,12 +22,15 @@ public sealed record GateFinding(int Number, string Place, bool Judged);
 /// <param name="Running">Operations on which somebody's clock runs.</param>
 /// <param name="Flagged">Operations with hours that something stood against and that nobody has settled.</param>
 /// <param name="Provisions">What work needs in the metal, by the work.</param>
+/// <param name="Unjudged">By work that rested on something: what of that is another now, where nobody has judged it
+/// since.</param>
 public sealed record GateRecord(
     IReadOnlySet<Guid> Photographed,
     IReadOnlySet<Guid> Running,
     IReadOnlySet<Guid> Flagged,
     IReadOnlyList<GateFinding> Findings,
-    ILookup<Guid, Provision> Provisions
+    ILookup<Guid, Provision> Provisions,
+    ILookup<Guid, string> Unjudged
 );
 
 /// <summary>What a gate asks for, from what is on record: the work before it, what has to be out, what later work needs
@@ -59,6 +62,16 @@ public static class GateAsks
                     false,
                     o.Id
                 )),
+            .. work.SelectMany(o =>
+                record
+                    .Unjudged[o.Id]
+                    .Select(what => new GateAsk(
+                        $"{o.Name} judged since “{what}”",
+                        $"{o.Name} is not judged since “{what}”",
+                        false,
+                        o.Id
+                    ))
+            ),
             .. Provisions.Asks(gate, operations, record.Provisions),
             .. Photos(gate, work, record),
             .. Findings(panels, record),

@@ -8,10 +8,10 @@ public enum RippleVerdict
 {
     StillGood,
 
-    /// <summary>Somebody looks at it: that is work of its own.</summary>
+    /// <summary>Somebody looks at it: that is work of its own. Of work and gates alone.</summary>
     Check,
 
-    /// <summary>It is done again: work and gates are open again, a part is ordered or made anew.</summary>
+    /// <summary>It is done again: work and gates are open again; of a part the verdict alone is kept.</summary>
     Redo,
 }
 
@@ -73,6 +73,11 @@ public sealed class Ripple : Recorded
             judged.Verdict is RippleVerdict.Check or RippleVerdict.Redo,
             "verdict",
             $"{judged.Name} is work again already: it is changed in the sequence."
+        );
+        Refusal.When(
+            judged.As == RestsAs.Part && verdict == RippleVerdict.Check,
+            "verdict",
+            $"{judged.Name} is a part: say whether it is still good, or is ordered anew."
         );
         var now = judged with { Verdict = verdict, By = by, At = at };
         Rests = [.. Rests.Select(r => r.Id == thing ? now : r)];

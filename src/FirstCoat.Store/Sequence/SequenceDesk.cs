@@ -453,7 +453,10 @@ public sealed class SequenceDesk(ShopDb db, ShopClock clock, CurrentActor curren
                     .Where(p => p.BuildId == gate.BuildId && !p.Removed)
                     .OrderBy(p => p.Seq)
                     .ToListAsync(cancel)
-            ).ToLookup(p => p.OperationId)
+            ).ToLookup(p => p.OperationId),
+            (await Db.Ripples.AsNoTracking().Where(r => r.BuildId == gate.BuildId).ToListAsync(cancel))
+                .SelectMany(r => r.Rests.Where(x => x.Verdict is null).Select(x => (x.Id, r.What)))
+                .ToLookup(x => x.Id, x => x.What)
         );
         var checkedWork = gate.After.Select(a => a.Operation).ToHashSet();
         var makers = entries.Where(e => checkedWork.Contains(e.OperationId)).Select(e => e.PersonId).ToHashSet();

@@ -13,7 +13,14 @@ public sealed class GateAsksTests
     private readonly Operation _post;
     private readonly Operation _gate;
     private readonly Operation _first;
-    private GateRecord _record = new(None, None, None, [], Array.Empty<Provision>().ToLookup(p => p.OperationId));
+    private GateRecord _record = new(
+        None,
+        None,
+        None,
+        [],
+        Array.Empty<Provision>().ToLookup(p => p.OperationId),
+        Array.Empty<(Guid Of, string What)>().ToLookup(x => x.Of, x => x.What)
+    );
 
     public GateAsksTests()
     {
@@ -90,6 +97,21 @@ public sealed class GateAsksTests
         _sill.Reopen();
         _post.Reopen();
         Asks().ShouldNotContain(a => a.Words.Contains("photo"));
+    }
+
+    [Fact]
+    public void What_rested_on_changed_work_is_judged()
+    {
+        _record = _record with
+        {
+            Unjudged = new[] { (Of: _sill.Id, What: "floor raised"), (Of: _earlier.Id, What: "another list") }.ToLookup(
+                x => x.Of,
+                x => x.What
+            ),
+        };
+        // What an earlier gate has checked is that gate's to ask for.
+        Missing().Where(m => m.Contains("not judged")).ShouldBe(["Sill is not judged since “floor raised”"]);
+        Asks().ShouldContain(a => a.Words == "Sill judged since “floor raised”" && !a.Must);
     }
 
     [Fact]

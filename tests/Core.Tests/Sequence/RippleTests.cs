@@ -103,6 +103,22 @@ public sealed class RippleTests
     }
 
     [Fact]
+    public void A_part_is_good_or_ordered_anew()
+    {
+        var part = new RestingPart(Guid.CreateVersion7(), "shaft tube", _shaft.Id, null, "here");
+        var ripple = new Ripple
+        {
+            Id = Guid.CreateVersion7(),
+            BuildId = Guid.Empty,
+            OperationId = _tunnel.Id,
+            What = "raised by 40",
+            Rests = Ripples.On(_tunnel, _all, new HashSet<Guid>(), [part]),
+        };
+        Should.Throw<Refusal>(() => ripple.Judge(part.Id, RippleVerdict.Check, "Ada", Then)).Field.ShouldBe("verdict");
+        ripple.Judge(part.Id, RippleVerdict.Redo, "Ada", Then).Verdict.ShouldBe(RippleVerdict.Redo);
+    }
+
+    [Fact]
     public void A_look_is_work_of_the_same_trade_behind_what_has_changed()
     {
         var look = Ripples.Look(Guid.CreateVersion7(), _shaft, _tunnel, 45, 9);

@@ -101,6 +101,18 @@ public sealed class RipplesTests(ShopFixture shop) : IClassFixture<ShopFixture>,
     {
         var id = Guid.CreateVersion7();
         await Say(id, _tunnel).Json();
+        // A gate that is signed anew asks for what nobody has judged of the work before it.
+        async Task<List<string?>> Missing() =>
+            [
+                .. (await shop.Manager.GetAsync($"/api/operations/{_gate}/gate").Json())
+                    .GetProperty("asks")
+                    .EnumerateArray()
+                    .Select(a => a.GetProperty("missing").GetString()),
+            ];
+        await Judge(id, _gate, "redo").Json();
+        (await Missing()).ShouldContain("Floor is not judged since “raised by 40”");
+        await Judge(id, _floor, "stillGood").Json();
+        (await Missing()).ShouldNotContain("Floor is not judged since “raised by 40”");
         await Judge(id, _shaft, "check").Json();
         var look = (await _build.Operations()).Single(o => o.GetProperty("name").GetString() == "Check: Shaft");
         look.GetProperty("budgetMinutes").GetInt32().ShouldBe(45);

@@ -105,7 +105,7 @@ function JudgeSheet({ ripple, name, onClose }: { ripple: Ripple; name: string; o
   return (
     <Sheet
       title={`${name}: ${ripple.what}`}
-      note="Still good: it stays. Check: a look at it becomes work before what follows. Redo: it is open again with all its hours; a part is ordered or made anew."
+      note="Still good: it stays. Check: a look at it becomes work before what follows. Redo: work is open again with all its hours, a gate is shut; a part is put on the list to buy by hand, under Goods."
       onClose={onClose}
     >
       <ul aria-label="What rested on it">
@@ -123,7 +123,7 @@ function JudgeSheet({ ripple, name, onClose }: { ripple: Ripple; name: string; o
             {judges && canJudge(r) && (
               <span className="flex gap-1 flex-wrap">
                 {(["stillGood", "check", "redo"] as const)
-                  .filter((v) => v !== r.verdict)
+                  .filter((v) => v !== r.verdict && !(r.as === "part" && v === "check"))
                   .map((v) => (
                     <button
                       key={v}

@@ -68,6 +68,8 @@ describe("finished work that is another now", () => {
     // What was found good can be thought over; it is not offered again.
     expect(screen.queryByRole("button", { name: "Seat runners: still good" })).toBeNull();
     expect(screen.getByRole("button", { name: "Seat runners: redo" })).toBeTruthy();
+    // A part is no work: nobody is given a look at it.
+    expect(screen.queryByRole("button", { name: "Seat runners: check it" })).toBeNull();
     press("Shaft: check it");
     await waitFor(() =>
       expect(sent[0]).toMatchObject({
