@@ -10,3 +10,8 @@ export function movesText(moves: readonly Schemas["PlannedMove"][]): string {
   });
   return `Planned finishes: ${told.join(", ")}.`;
 }
+
+/** So many are named; of the rest it is said how many they are. */
+const NAMED = 4;
+export const someOf = (all: readonly string[]) =>
+  all.length <= NAMED + 1 ? all.join(", ") : `${all.slice(0, NAMED).join(", ")} and ${all.length - NAMED} more`;

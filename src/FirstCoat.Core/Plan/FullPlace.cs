@@ -10,7 +10,8 @@ public sealed record FullPlace(string Kind, LocalDate From, LocalDate To)
     /// <summary>Fewer working days on end say little: the next job waits a day or two.</summary>
     private const int LeastDays = 3;
 
-    /// <summary>In less than that nothing else is done there, in minutes.</summary>
+    /// <summary>In less than that nothing else is done there, in minutes. A day of which less is left says nothing
+    /// either way.</summary>
     private const int Gap = 120;
 
     /// <summary>How far is looked, in days.</summary>
@@ -28,7 +29,7 @@ public sealed record FullPlace(string Kind, LocalDate From, LocalDate To)
 
         var today = problem.Calendar.Local(problem.Now).Date;
         (FullPlace? longest, FullPlace? run, var (most, days)) = (null, null, (LeastDays - 1, 0));
-        foreach (var day in Enumerable.Range(0, Ahead).Select(today.PlusDays).Where(problem.Calendar.WorksOn))
+        foreach (var day in Enumerable.Range(0, Ahead).Select(today.PlusDays).Where(d => Left(d) >= Gap))
         {
             if (!places.TrueForAll(p => IsTaken(p, day)))
             {
@@ -45,18 +46,23 @@ public sealed record FullPlace(string Kind, LocalDate From, LocalDate To)
 
         return longest;
 
-        bool IsTaken(PlanStation place, LocalDate day)
-        {
-            var (from, to) = (
+        (long From, long To) Rest(LocalDate day) =>
+            (
                 Math.Max(problem.Now, problem.Calendar.Minute(day.AtMidnight())),
                 problem.Calendar.Minute(day.PlusDays(1).AtMidnight())
             );
+
+        int Left(LocalDate day) => problem.Calendar.Between(Rest(day).From, Rest(day).To);
+
+        bool IsTaken(PlanStation place, LocalDate day)
+        {
+            var (from, to) = Rest(day);
             var taken = holds
                 .Where(h => h.Place == place.Id)
                 .Select(h => (From: Math.Max(from, h.From), To: Math.Min(to, h.To ?? to)))
                 .Where(h => h.To > h.From)
                 .Sum(h => problem.Calendar.Between(h.From, h.To));
-            return problem.Calendar.Between(from, to) - taken < Gap * place.Count;
+            return (Left(day) * place.Count) - taken < Gap;
         }
     }
 }

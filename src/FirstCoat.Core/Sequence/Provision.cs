@@ -43,9 +43,11 @@ public sealed class Provision : Recorded
 
     public bool IsOpen => !Removed && Kind != ProvisionKind.Nothing && MadeAt is null;
 
-    /// <summary>As it is said where it is missing: "hole for the handbrake cable, left sill".</summary>
+    /// <summary>As it is said everywhere: "hole for the handbrake cable, left sill"; "nothing: the clips stay".</summary>
     public string Words =>
-        $"{Core.Words.Of(Kind)} for {What}{(string.IsNullOrWhiteSpace(Where) ? "" : $", {Where.Trim()}")}";
+        Kind == ProvisionKind.Nothing
+            ? $"nothing: {What}"
+            : $"{Core.Words.Of(Kind)} for {What}{(Where.Length == 0 ? "" : $", {Where}")}";
 
     /// <exception cref="Refusal">Names what cannot be.</exception>
     public void Check() =>
@@ -88,7 +90,7 @@ public static class Provisions
         gate is { Kind: OperationKind.Gate, Gate: GateKind.Provisions }
         || (
             gate is { Kind: OperationKind.Gate, Gate: GateKind.UniformCoat }
-            && !operations.Any(o => o is { Kind: OperationKind.Gate, Gate: GateKind.Provisions, Removed: false })
+            && !operations.Any(o => o is { Kind: OperationKind.Gate, Gate: GateKind.Provisions })
         );
 
     /// <summary>The work behind a gate that is asked, in the order of the list: what is done already has found what it

@@ -64,20 +64,27 @@ public sealed class Ripple : Recorded
     /// <exception cref="Refusal">Names what cannot be.</exception>
     public void Check() => Refusal.Text(What, "what", 200);
 
-    /// <summary>Judges one thing. "Still good" can be thought over; what is being checked or done again is work
-    /// already.</summary>
+    /// <summary>What can be said of a thing now: "still good" can be thought over; what is being checked or done again
+    /// is work already; nobody is given a look at a part by itself.</summary>
+    public static IReadOnlyList<RippleVerdict> Open(Resting thing) =>
+        thing.Verdict is RippleVerdict.Check or RippleVerdict.Redo
+            ? []
+            :
+            [
+                .. Enum.GetValues<RippleVerdict>()
+                    .Where(v => v != thing.Verdict && !(thing.As == RestsAs.Part && v == RippleVerdict.Check)),
+            ];
+
+    /// <summary>Judges one thing.</summary>
     public Resting Judge(Guid thing, RippleVerdict verdict, string by, Instant at)
     {
         var judged = Rests.Find(r => r.Id == thing) ?? throw Refusal.Missing("thing on this list");
         Refusal.When(
-            judged.Verdict is RippleVerdict.Check or RippleVerdict.Redo,
+            !Open(judged).Contains(verdict),
             "verdict",
-            $"{judged.Name} is work again already: it is changed in the sequence."
-        );
-        Refusal.When(
-            judged.As == RestsAs.Part && verdict == RippleVerdict.Check,
-            "verdict",
-            $"{judged.Name} is a part: say whether it is still good, or is ordered anew."
+            judged.Verdict is { } said
+                ? $"{judged.Name} is judged already: {Words.Of(said)}."
+                : $"{judged.Name} is a part: say whether it is still good, or is ordered anew."
         );
         var now = judged with { Verdict = verdict, By = by, At = at };
         Rests = [.. Rests.Select(r => r.Id == thing ? now : r)];

@@ -238,19 +238,7 @@ public static class BuildsEndpoints
             .MapGet(
                 "/{id:guid}/if-status",
                 (Guid id, bool goesOn, BuildsDesk desk, Trials trials, CancellationToken cancel) =>
-                    trials.OfBuild(
-                        () =>
-                            desk.SetStatus(
-                                id,
-                                goesOn ? BuildStatus.Open : BuildStatus.Paused,
-                                "as it is",
-                                "to be said",
-                                cancel,
-                                true
-                            ),
-                        id,
-                        cancel
-                    )
+                    trials.OfBuild(() => desk.Suppose(id, goesOn, cancel), id, cancel)
             )
             .RequireAuthorization(Policies.Manager)
             .WithName("tryBuildStatus");

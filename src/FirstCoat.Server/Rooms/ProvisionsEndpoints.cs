@@ -6,12 +6,12 @@ namespace FirstCoat.Server.Rooms;
 /// <summary>What work after paint needs in the metal.</summary>
 public static class ProvisionsEndpoints
 {
+    /// <param name="Words">What it is, and where.</param>
     /// <param name="MadeAt">Null: it is not there yet, or nothing is needed.</param>
     public sealed record ProvisionView(
         Guid Id,
         ProvisionKind Kind,
-        string What,
-        string Where,
+        string Words,
         Instant? MadeAt,
         string MadeBy,
         uint Version
@@ -57,7 +57,7 @@ public static class ProvisionsEndpoints
                 s.Of.Id,
                 s.Of.Name,
                 s.Gate?.Name,
-                [.. s.Said.Select(p => new ProvisionView(p.Id, p.Kind, p.What, p.Where, p.MadeAt, p.MadeBy, p.Version))]
+                [.. s.Said.Select(p => new ProvisionView(p.Id, p.Kind, p.Words, p.MadeAt, p.MadeBy, p.Version))]
             )),
         ];
 }

@@ -11,9 +11,25 @@ public static class RipplesEndpoints
         Guid OperationId,
         string What,
         Instant At,
-        List<Resting> Rests,
+        List<RestingView> Rests,
         uint Version
     );
+
+    /// <param name="Verdict">Null: nobody has judged it.</param>
+    /// <param name="Open">What can be said of it now.</param>
+    public sealed record RestingView(
+        RestsAs As,
+        Guid Id,
+        string Name,
+        string How,
+        RippleVerdict? Verdict,
+        string By,
+        Instant? At,
+        IReadOnlyList<RippleVerdict> Open
+    );
+
+    private static List<RestingView> Seen(IEnumerable<Resting> rests) =>
+        [.. rests.Select(r => new RestingView(r.As, r.Id, r.Name, r.How, r.Verdict, r.By, r.At, Ripple.Open(r)))];
 
     /// <param name="What">What is another now.</param>
     public sealed record RippleBody(Guid Id, Guid OperationId, string What);
@@ -26,14 +42,14 @@ public static class RipplesEndpoints
     {
         api.MapGet("/builds/{id:guid}/ripples", async (Guid id, RippleDesk desk, CancellationToken cancel) =>
                 (await desk.Of(id, cancel))
-                    .Select(r => new RippleView(r.Id, r.OperationId, r.What, r.RecordedAt, r.Rests, r.Version))
+                    .Select(r => new RippleView(r.Id, r.OperationId, r.What, r.RecordedAt, Seen(r.Rests), r.Version))
                     .ToList()
             )
             .RequireAuthorization(Policies.Anyone)
             .OfKnownBuild()
             .WithName("listRipples");
         api.MapGet("/operations/{id:guid}/rests", async (Guid id, RippleDesk desk, CancellationToken cancel) =>
-                (await desk.On(id, cancel)).ToList()
+                Seen(await desk.On(id, cancel))
             )
             .RequireAuthorization(Policies.Anyone)
             .WithName("getResting");

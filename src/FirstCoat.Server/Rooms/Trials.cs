@@ -51,21 +51,20 @@ public sealed class Trials(TrialDesk desk, ShopDb db)
     public async Task<BuildTrialView> OfBuild(Func<Task> change, Guid build, CancellationToken cancel)
     {
         var trial = await desk.Of(change, cancel);
-        var own = trial
-            .Then.Operations.Values.Where(o => o.Build == build.ToString() && o.Finish > o.Start)
-            .Where(o => Guid.TryParse(o.Id, out _))
-            .MinBy(o => (o.Start, o.Id));
-        var first = own is null ? Guid.Empty : Guid.Parse(own.Id);
-        var finish = trial.Then.Builds.GetValueOrDefault(build.ToString());
+        var planned = trial.Then.Builds.GetValueOrDefault(build.ToString());
+        var first = planned?.First is { } id ? trial.Then.Operations.GetValueOrDefault(id) : null;
+        var name = Guid.TryParse(first?.Id, out var known)
+            ? await db
+                .Operations.AsNoTracking()
+                .Where(o => o.Id == known)
+                .Select(o => o.Name)
+                .SingleOrDefaultAsync(cancel)
+            : null;
         return new(
             [.. (await Moves(trial, cancel)).Where(m => m.BuildId != build)],
-            await db
-                .Operations.AsNoTracking()
-                .Where(o => o.Id == first)
-                .Select(o => o.Name)
-                .SingleOrDefaultAsync(cancel),
-            own is null ? null : LanesEndpoints.At(own.Start),
-            own is null || finish is null ? null : LanesEndpoints.At(finish.Finish),
+            name,
+            first is null ? null : LanesEndpoints.At(first.Start),
+            first is null ? null : LanesEndpoints.At(planned!.Finish),
             await WithoutDate(trial, cancel)
         );
     }

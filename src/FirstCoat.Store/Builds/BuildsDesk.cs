@@ -278,6 +278,17 @@ public sealed class BuildsDesk(
         return build;
     }
 
+    /// <summary>As if a build rested from now on, or went on as it was left: within a change that is only tried.</summary>
+    public Task<Build> Suppose(Guid id, bool goesOn, CancellationToken cancel) =>
+        SetStatus(
+            id,
+            goesOn ? BuildStatus.Open : BuildStatus.Paused,
+            "as it is",
+            "to be said",
+            cancel,
+            stillHolds: true
+        );
+
     /// <summary>Notes the day on which the client was told that the work is complete, or takes the note back.</summary>
     public async Task<Build> Notice(Guid id, LocalDate? on, uint? version, CancellationToken cancel)
     {

@@ -55,4 +55,23 @@ public sealed class FullPlaceTests
             .ShouldBe((new(2026, 3, 4), new(2026, 3, 6)));
         Full(Shop(), Held("b", At(3, 8), null)).ShouldBeNull();
     }
+
+    [Fact]
+    public void What_is_left_of_today_says_nothing_where_it_is_less_than_two_hours()
+    {
+        // Monday 15:00, with an hour and a half to closing: an empty booth is not full, nor does it end what is.
+        var late = Shop("b") with { Now = At(2, 15) };
+        Full(late).ShouldBeNull();
+        Full(late, Held("b", At(3, 8), At(5, 23))).ShouldBe((new(2026, 3, 3), new(2026, 3, 5)));
+        Full(late, Held("b", At(3, 8), At(4, 23))).ShouldBeNull();
+    }
+
+    [Fact]
+    public void A_place_for_two_is_full_with_two()
+    {
+        var two = Shop("b") with { Stations = [new("Booth", 2) { Id = "b", Name = "b" }] };
+        var one = Held("b", At(3, 8), At(6, 23));
+        Full(two, one).ShouldBeNull();
+        Full(two, one, one with { Build = "42" }).ShouldBe((new(2026, 3, 3), new(2026, 3, 6)));
+    }
 }

@@ -2,7 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, ask, type Schemas } from "../api/client";
 import { dateOf, soonDay, timeOf, weekday } from "../format";
-import { movesText } from "../plannedMoves";
+import { movesText, someOf } from "../plannedMoves";
 import { AreaField, ChoiceField } from "../ui/Field";
 import { FormSheet } from "../ui/FormSheet";
 import { useForm } from "../ui/useForm";
@@ -50,7 +50,7 @@ function IfItIs({ id, goesOn, says }: { id: string; goesOn: boolean; says: strin
               ? `it begins with ${t.first}, ${weekday(dateOf(t.start))} ${timeOf(t.start)}, and is planned to be finished ${soonDay(dateOf(t.finish))}. `
               : "none of its work would have a date. ")}
           {t.moves.length === 0 ? "No other build’s planned finish moves." : movesText(t.moves)}
-          {t.withoutDate.length > 0 && <span className="text-oxide"> Without a date then: {t.withoutDate.slice(0, 4).join(", ")}.</span>}
+          {t.withoutDate.length > 0 && <span className="text-oxide"> Without a date then: {someOf(t.withoutDate)}.</span>}
         </>
       )}
     </p>

@@ -2,7 +2,7 @@ import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import type { Schemas } from "../api/client";
 import { dateOf, timeOf, weekday } from "../format";
-import { movesText } from "../plannedMoves";
+import { movesText, someOf } from "../plannedMoves";
 
 type Trial = Schemas["TrialView"];
 
@@ -25,11 +25,6 @@ export function useTrial<B>(change: B | null, send: (change: B) => Promise<Trial
   return { asked: wanted !== null, waiting: asked !== wanted || answer.isFetching, error: answer.error, data: answer.data };
 }
 
-/** So many are named; of the rest it is said how many they are. */
-const NAMED = 4;
-const named = (all: readonly string[]) =>
-  all.length <= NAMED + 1 ? all.join(", ") : `${all.slice(0, NAMED).join(", ")} and ${all.length - NAMED} more`;
-
 /** The plan's answer to a change before it is saved; a change that cannot be says why. */
 export function TrialAnswer({ trial }: { trial: ReturnType<typeof useTrial> }) {
   if (!trial.asked) return null;
@@ -48,7 +43,7 @@ export function TrialAnswer({ trial }: { trial: ReturnType<typeof useTrial> }) {
             </>
           )}
           {movesText(then.moves)}
-          {then.withoutDate.length > 0 && <span className="text-oxide"> Without a date then: {named(then.withoutDate)}.</span>}
+          {then.withoutDate.length > 0 && <span className="text-oxide"> Without a date then: {someOf(then.withoutDate)}.</span>}
         </p>
       )}
     </div>

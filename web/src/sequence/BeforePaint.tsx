@@ -16,11 +16,7 @@ const KINDS: readonly (readonly [Exclude<Kind, "nothing">, string])[] = [
   ["access", "access"],
 ];
 
-/** "Hole for the handbrake cable, left sill." */
-export const provisionText = (p: Provision) =>
-  p.kind === "nothing"
-    ? `Nothing: ${p.what}`
-    : `${p.kind.charAt(0).toUpperCase()}${p.kind.slice(1)} for ${p.what}${p.where ? `, ${p.where}` : ""}`;
+const begun = (words: string) => words.charAt(0).toUpperCase() + words.slice(1);
 
 /** What work after paint needs in the metal: said by whoever thinks of it, ticked off when it is made. */
 export function BeforePaint({ buildId, operationId }: { buildId: string; operationId: string }) {
@@ -61,7 +57,7 @@ export function BeforePaint({ buildId, operationId }: { buildId: string; operati
                   onChange={() => made.mutate(p)}
                 />
                 <span>
-                  {provisionText(p)}
+                  {begun(p.words)}
                   {p.madeAt && (
                     <span className="block text-ink2">
                       made, {p.madeBy}, {day(dateOf(p.madeAt))}
@@ -70,13 +66,13 @@ export function BeforePaint({ buildId, operationId }: { buildId: string; operati
                 </span>
               </label>
             ) : (
-              <span className="flex-1">{provisionText(p)}</span>
+              <span className="flex-1">{begun(p.words)}</span>
             )}
             {!ended && (
               <button
                 type="button"
                 className="btn btn-quiet"
-                aria-label={`Take off ${provisionText(p)}`}
+                aria-label={`Take off ${p.words}`}
                 disabled={off.isPending}
                 onClick={() => off.mutate(p)}
               >

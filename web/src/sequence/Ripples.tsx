@@ -11,7 +11,6 @@ import { useSend } from "../ui/useSend";
 import type { Operation } from "./strands";
 
 type Ripple = Schemas["RippleView"];
-type Resting = Schemas["Resting"];
 type Verdict = Schemas["RippleVerdict"];
 
 const VERDICTS: Record<Verdict, string> = { stillGood: "still good", check: "check it", redo: "redo" };
@@ -120,22 +119,20 @@ function JudgeSheet({ ripple, name, onClose }: { ripple: Ripple; name: string; o
                 {r.at ? `, ${day(dateOf(r.at))}` : ""}
               </span>
             )}
-            {judges && canJudge(r) && (
+            {judges && r.open.length > 0 && (
               <span className="flex gap-1 flex-wrap">
-                {(["stillGood", "check", "redo"] as const)
-                  .filter((v) => v !== r.verdict && !(r.as === "part" && v === "check"))
-                  .map((v) => (
-                    <button
-                      key={v}
-                      type="button"
-                      className="btn"
-                      aria-label={`${r.name}: ${VERDICTS[v]}`}
-                      disabled={judge.isPending}
-                      onClick={() => judge.mutate({ thing: r.id, verdict: v })}
-                    >
-                      {VERDICTS[v]}
-                    </button>
-                  ))}
+                {r.open.map((v) => (
+                  <button
+                    key={v}
+                    type="button"
+                    className="btn"
+                    aria-label={`${r.name}: ${VERDICTS[v]}`}
+                    disabled={judge.isPending}
+                    onClick={() => judge.mutate({ thing: r.id, verdict: v })}
+                  >
+                    {VERDICTS[v]}
+                  </button>
+                ))}
               </span>
             )}
           </li>
@@ -154,6 +151,3 @@ function JudgeSheet({ ripple, name, onClose }: { ripple: Ripple; name: string; o
     </Sheet>
   );
 }
-
-/** What is being checked or done again is work already; "still good" can be thought over. */
-const canJudge = (r: Resting) => !r.verdict || r.verdict === "stillGood";

@@ -200,8 +200,7 @@ describe("the chosen operation", () => {
     const hole = {
       id: "p1",
       kind: "hole" as const,
-      what: "the handbrake cable",
-      where: "left sill",
+      words: "hole for the handbrake cable, left sill",
       madeAt: null as string | null,
       madeBy: "",
       version: 3,
@@ -222,7 +221,7 @@ describe("the chosen operation", () => {
         body: { operationId: "b", kind: "nut", what: "the pipe clips", where: "" },
       }),
     );
-    fireEvent.click(column().getByRole("button", { name: "Take off Hole for the handbrake cable, left sill" }));
+    fireEvent.click(column().getByRole("button", { name: "Take off hole for the handbrake cable, left sill" }));
     await waitFor(() => expect(sent[2]).toMatchObject({ url: "/api/provisions/p1/remove", body: { version: 3 } }));
   });
 

@@ -12,13 +12,15 @@ vi.mock("@tanstack/react-router", async (original) => ({
   useLocation: () => ({ pathname: "/builds/41/sequence", search: { at: "a" } }),
 }));
 
-const rest = (id: string, name: string, more: Partial<Schemas["Resting"]> = {}): Schemas["Resting"] => ({
+const rest = (id: string, name: string, more: Partial<Schemas["RestingView"]> = {}): Schemas["RestingView"] => ({
   as: "work",
   id,
   name,
   how: "done",
   verdict: null,
   by: "",
+  at: null,
+  open: ["stillGood", "check", "redo"],
   ...more,
 });
 const RIPPLE: Schemas["RippleView"] = {
@@ -26,7 +28,7 @@ const RIPPLE: Schemas["RippleView"] = {
   operationId: "a",
   what: "raised by 40",
   at: "2026-10-12T09:00:00Z",
-  rests: [rest("b", "Shaft"), rest("p", "Seat runners", { as: "part", how: "ordered", verdict: "stillGood", by: "Ada" })],
+  rests: [rest("b", "Shaft"), rest("p", "Seat runners", { as: "part", how: "ordered", verdict: "stillGood", by: "Ada", open: ["redo"] })],
   version: 4,
 };
 
