@@ -3,7 +3,7 @@
 SERVERS=()
 
 run_tests() {
-  local started total_passed=0 total_failed=0 suites=0 broken=0
+  local started total_passed=0 total_failed=0 suites=0 broken=0 failed_steps=()
   started=$(date +%s)
   export CI_REPORTS="$DATA/reports"
   rm -rf "$CI_REPORTS" "$DATA/test"
@@ -43,6 +43,9 @@ run_tests() {
   if [ "$suites" -lt 5 ]; then say "Only $suites of 5 suites reported."; broken=1; fi
   # A step that broke without a failed test still fails the run.
   if [ $broken = 1 ] && [ "$total_failed" = 0 ]; then total_failed=1; fi
+  # Said once more where whoever reads only the end sees it.
+  [ ${#failed_steps[@]} = 0 ] || say "Failed: $(IFS=';'; echo "${failed_steps[*]}")."
+  case "${failed_steps[*]}" in *Format*) tail -20 "$CI_REPORTS/style.log" ;; esac
   say "Took $(($(date +%s) - started)) s."
   end_tests
   echo "$total_passed passed, $total_failed failed"
@@ -57,6 +60,7 @@ step() {
   say "== $name"
   if "$@"; then say "   $(($(date +%s) - from)) s"; return 0; fi
   say "   $name FAILED"
+  failed_steps+=("$name")
   return 1
 }
 

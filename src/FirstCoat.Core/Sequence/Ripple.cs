@@ -125,6 +125,9 @@ public static class Ripples
         bool IsBehind(Guid? operation) => operation is { } o && behind.Contains(o);
     }
 
+    /// <summary>How long a look takes where nobody says otherwise, in minutes: a rule of thumb.</summary>
+    public const int LookMinutes = 30;
+
     /// <summary>The work by which somebody looks at what rested on changed work.</summary>
     /// <param name="minutes">How long that takes.</param>
     public static Operation Look(Guid id, Operation at, Operation changed, int minutes, int position) =>

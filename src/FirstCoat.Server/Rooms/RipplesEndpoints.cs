@@ -6,12 +6,14 @@ namespace FirstCoat.Server.Rooms;
 /// <summary>What rested on finished work that is another now.</summary>
 public static class RipplesEndpoints
 {
+    /// <param name="LookMinutes">How long a look takes where nobody says otherwise.</param>
     public sealed record RippleView(
         Guid Id,
         Guid OperationId,
         string What,
         Instant At,
         List<RestingView> Rests,
+        int LookMinutes,
         uint Version
     );
 
@@ -42,7 +44,15 @@ public static class RipplesEndpoints
     {
         api.MapGet("/builds/{id:guid}/ripples", async (Guid id, RippleDesk desk, CancellationToken cancel) =>
                 (await desk.Of(id, cancel))
-                    .Select(r => new RippleView(r.Id, r.OperationId, r.What, r.RecordedAt, Seen(r.Rests), r.Version))
+                    .Select(r => new RippleView(
+                        r.Id,
+                        r.OperationId,
+                        r.What,
+                        r.RecordedAt,
+                        Seen(r.Rests),
+                        Ripples.LookMinutes,
+                        r.Version
+                    ))
                     .ToList()
             )
             .RequireAuthorization(Policies.Anyone)

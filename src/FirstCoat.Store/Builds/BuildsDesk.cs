@@ -278,7 +278,7 @@ public sealed class BuildsDesk(
         return build;
     }
 
-    /// <summary>As if a build rested from now on, or went on as it was left: within a change that is only tried.</summary>
+    /// <summary>As if a build rested from now on, or went on as it was left: in a change that is only tried.</summary>
     public Task<Build> Suppose(Guid id, bool goesOn, CancellationToken cancel) =>
         SetStatus(
             id,

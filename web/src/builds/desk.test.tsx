@@ -561,7 +561,7 @@ describe("what the desk does with a build", () => {
     draw(<BuildActions />);
     press("Resume");
     expect(screen.getByText(/If it goes on now/).textContent).toBe(
-      "If it goes on now: it begins with Weld out the sill, Thu 15 Oct 08:00, and is planned to be finished 20 Nov. Planned finishes: 38 4 days later.",
+      "If it goes on now: it begins with Weld out the sill, Thu 15 Oct 08:00, and is planned to be finished 20 Nov. Planned finishes: 38: 4 days later.",
     );
   });
 

@@ -313,7 +313,7 @@ describe("the page", () => {
     draw(<WorkColumn work={work("a", 9, 10)} view={VIEW} onGo={() => undefined} onClose={() => undefined} />);
     const day = screen.getByLabelText("Day on which it would start");
     fireEvent.change(day, { target: { value: "2026-11-10" } });
-    await waitFor(() => expect(screen.getByText(/Planned finishes: 1 13 days later, 2 1 day sooner/)).toBeTruthy());
+    await waitFor(() => expect(screen.getByText(/Planned finishes: 1: 13 days later, 2: 1 day sooner/)).toBeTruthy());
     fireEvent.change(day, { target: { value: "2026-10-12" } });
     expect(screen.getByText("Nothing starts in the past.")).toBeTruthy();
   });
@@ -390,7 +390,7 @@ describe("holding work until a day", () => {
       body: { on: "2026-10-14", personId: "ida", placeId: null, version: 7 },
     });
     fireEvent.change(screen.getByLabelText("By"), { target: { value: "ann" } });
-    expect(await screen.findByText(/1 2 days later/)).toBeTruthy();
+    expect(await screen.findByText(/1: 2 days later/)).toBeTruthy();
     fireEvent.click(await screen.findByRole("button", { name: "Pin it so" }));
     await waitFor(() =>
       expect(sent[2]).toMatchObject({ url: "/api/operations/a/pin", body: { on: "2026-10-14", personId: "ann", version: 7 } }),
@@ -420,7 +420,7 @@ describe("holding work until a day", () => {
     );
     page();
     fireEvent.change(screen.getByLabelText("Work that goes first now"), { target: { value: "z" } });
-    expect(await screen.findByText(/2 1 day later/)).toBeTruthy();
+    expect(await screen.findByText(/2: 1 day later/)).toBeTruthy();
     expect(sent[0]).toMatchObject({ url: "/api/operations/a/before/try", body: { other: "z" } });
     fireEvent.click(await screen.findByRole("button", { name: "Put it before" }));
     await waitFor(() => expect(sent[1]).toMatchObject({ url: "/api/operations/a/before", body: { other: "z" } }));

@@ -74,7 +74,7 @@ export function RipplesToJudge({ buildId, nameOf }: { buildId: string; nameOf: (
         {open.map((r) => (
           <li key={r.id} className="flex items-baseline gap-2 py-[2px]">
             <span className="text-oxide">
-              {nameOf(r.operationId)} has changed, “{r.what}”: {counted(unjudged(r), "thing")} that rested on it{" "}
+              “{nameOf(r.operationId)}” has changed, {r.what}: {counted(unjudged(r), "thing")} that rested on it{" "}
               {unjudged(r) === 1 ? "is" : "are"} not judged.
             </span>
             <button type="button" className="btn" onClick={() => setLooking(r.id)}>
@@ -92,7 +92,7 @@ function JudgeSheet({ ripple, name, onClose }: { ripple: Ripple; name: string; o
   const may = useMay();
   const ended = useContext(Ended);
   const judges = may.manager && !ended;
-  const [minutes, setMinutes] = useState(30);
+  const [minutes, setMinutes] = useState(ripple.lookMinutes);
   const judge = useSend((j: { thing: string; verdict: Verdict }) =>
     ask(
       api.POST("/api/ripples/{id}/judge", {
@@ -107,6 +107,16 @@ function JudgeSheet({ ripple, name, onClose }: { ripple: Ripple; name: string; o
       note="Still good: it stays. Check: a look at it becomes work before what follows. Redo: work is open again with all its hours, a gate is shut; a part is put on the list to buy by hand, under Goods."
       onClose={onClose}
     >
+      {judges && (
+        <div className="mb-2 max-w-[160px]">
+          <NumberField
+            label="Hours of a check"
+            name="minutes"
+            value={minutes / 60}
+            onChange={(v) => setMinutes(Math.round((v ?? 0) * 60))}
+          />
+        </div>
+      )}
       <ul aria-label="What rested on it">
         {ripple.rests.map((r) => (
           <li key={r.id} className="grid gap-1 py-2 border-t border-p3">
@@ -138,16 +148,6 @@ function JudgeSheet({ ripple, name, onClose }: { ripple: Ripple; name: string; o
           </li>
         ))}
       </ul>
-      {judges && (
-        <div className="mt-3 max-w-[160px]">
-          <NumberField
-            label="Hours of a check"
-            name="minutes"
-            value={minutes / 60}
-            onChange={(v) => setMinutes(Math.round((v ?? 0.5) * 60))}
-          />
-        </div>
-      )}
     </Sheet>
   );
 }

@@ -1,10 +1,10 @@
 import { type KeyboardEvent, type PointerEvent, useEffect, useMemo, useRef, useState } from "react";
 import type { Schemas } from "../api/client";
-import { counted, dateOf, day, days, hours, month, soonDay, supportName, words } from "../format";
+import { counted, dateOf, day, days, hours, month, soonDay, stageName, supportName, words } from "../format";
 import { pointAt } from "../geometry";
 import { layerColour } from "../pictures/Strata";
 import { CHALK, CHALK2, contrast, GUIDE, GUIDE3, INK, inkOn, mix, OXIDE_LT } from "../tokens";
-import { isWait, layOut, NARROW, type Reach, type River } from "./riverLayout";
+import { isWait, layOut, NARROW, type Reach, type River, waitingStrands } from "./riverLayout";
 import { GateMark, gateState, HazardMark, HeldMark, handBox, Stipple, strandPath, Textures, water } from "./riverMarks";
 import { circleOf, followersOf, inTime, type Operation } from "./strands";
 
@@ -421,6 +421,12 @@ function Words({ river, all, nameOf }: { river: River; all: readonly Operation[]
         .filter((r) => r.zone === "near")
         .map((r) => (
           <Name key={r.work.id} r={r} nameOf={nameOf} all={all} />
+        ))}
+      {!narrow &&
+        waitingStrands(river, all).map((w) => (
+          <text key={w.y} x={(river.now ?? 0) - 8} y={w.y - 6} textAnchor="end" className="river-small" fill={CHALK}>
+            {stageName(w.stage).split(",")[0]}
+          </text>
         ))}
       <InHand river={river} all={all} />
     </g>

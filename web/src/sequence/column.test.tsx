@@ -117,7 +117,7 @@ describe("the chosen operation", () => {
     vi.stubGlobal("fetch", answers(moves(1.5)));
     draw(<SequenceTab />);
     type("likely", "20");
-    expect(await screen.findByText(/41 1.5 days later/)).toBeTruthy();
+    expect(await screen.findByText(/41: 1.5 days later/)).toBeTruthy();
     expect(sent.map((s) => s.url)).toEqual(["/api/builds/b41/operations/b/try"]);
     expect(sent[0]?.body).toMatchObject({ budgetMinutes: 1200, version: 7 });
     fireEvent.click(column().getByRole("button", { name: "Save" }));
@@ -158,7 +158,7 @@ describe("the chosen operation", () => {
     draw(<SequenceTab />);
     press("S split");
     expect(written("Its hours")).toBe("5");
-    expect(await screen.findByText(/41 1 day sooner/)).toBeTruthy();
+    expect(await screen.findByText(/41: 1 day sooner/)).toBeTruthy();
     fireEvent.click(screen.getByRole("button", { name: "Split" }));
     const posted = (url: string) => sent.find((s) => s.url === url);
     await waitFor(() => expect(posted("/api/operations/b/split")).toBeTruthy());

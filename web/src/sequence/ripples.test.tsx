@@ -29,6 +29,7 @@ const RIPPLE: Schemas["RippleView"] = {
   what: "raised by 40",
   at: "2026-10-12T09:00:00Z",
   rests: [rest("b", "Shaft"), rest("p", "Seat runners", { as: "part", how: "ordered", verdict: "stillGood", by: "Ada", open: ["redo"] })],
+  lookMinutes: 30,
   version: 4,
 };
 
@@ -64,7 +65,7 @@ describe("finished work that is another now", () => {
     queries.setQueryData(ripplesQuery("b41").queryKey, [RIPPLE]);
     const sent = server();
     draw(<SequenceTab />);
-    expect(screen.getByText(/Tunnel has changed, “raised by 40”: 1 thing that rested on it is not judged/)).toBeTruthy();
+    expect(screen.getByText(/“Tunnel” has changed, raised by 40: 1 thing that rested on it is not judged/)).toBeTruthy();
     press("Judge");
     expect(screen.getByText(/still good, Ada/)).toBeTruthy();
     // What was found good can be thought over; it is not offered again.

@@ -2,7 +2,7 @@ import { describe, expect, it } from "vitest";
 import type { Schemas } from "../api/client";
 import { seeded } from "../tokens";
 import { beside } from "./RiverPicture";
-import { broken, layOut, type River } from "./riverLayout";
+import { broken, layOut, type River, waitingStrands } from "./riverLayout";
 import { gateState } from "./riverMarks";
 import { circleOf, inTime, meanwhile, type Operation, strandsOf } from "./strands";
 
@@ -187,6 +187,24 @@ describe("the river", () => {
     expect(river.now).toBeGreaterThan(a?.end as number);
     expect(river.now).toBeLessThan(b?.x1 as number);
     expect(layOut([work("a")], { width: 1000, height: 500, from: 0, count: 12 }).now).toBeNull();
+  });
+
+  it("names by the stage that waits at its end each line that runs past now without work, and no other", () => {
+    const done = (n: number) => ({ doneAt: day(n), budgetMinutes: 900 });
+    const trunk = Array.from({ length: 10 }, (_, i) => work(`m${i}`, i < 7 ? done(3 + i) : { starts: day(20 + i) }, i ? `m${i - 1}` : "a"));
+    const all = [
+      work("a", done(1)),
+      work("out", { ...done(2), budgetMinutes: 60 }, "a"),
+      ...trunk,
+      work("in", { stage: "trim", starts: day(40), budgetMinutes: 60 }, "out", "m9"),
+    ];
+    const river = layOut(all, { width: 1240, height: 600, from: 9, count: 12 });
+    expect(waitingStrands(river, all)).toEqual([{ y: river.byId.get("out")?.y, stage: "trim" }]);
+    // Once it is done nothing waits there, and before anything is done there is no now.
+    const over = all.map((o) => (o.id === "in" ? { ...o, ...done(19) } : o));
+    expect(waitingStrands(layOut(over, { width: 1240, height: 600, from: 9, count: 12 }), over)).toEqual([]);
+    const fresh = all.map((o) => ({ ...o, doneAt: null }));
+    expect(waitingStrands(layOut(fresh, { width: 1240, height: 600, from: 0, count: 12 }), fresh)).toEqual([]);
   });
 
   it("leads an arrow along the water and to the next strand", () => {

@@ -257,3 +257,24 @@ function downOf(reaches: readonly Reach[], height: number) {
   });
   return { lanes: placed, perHour, height: Math.max(height, Math.ceil(y - air / 2 + BOTTOM)) };
 }
+
+/** Room that a strand's name takes on its line. */
+const NAME_ROOM = 76;
+
+/** What the lines lead to that run past now without work, each by the stage that waits at its end: where, and which. */
+export function waitingStrands(river: River, all: readonly Operation[]): { y: number; stage: Operation["stage"] }[] {
+  const now = river.now;
+  if (now === null) return [];
+  const next = followersOf(all);
+  const named = new Map<number, { y: number; stage: Operation["stage"] }>();
+  for (const r of river.reaches) {
+    const ahead = (next.get(r.work.id) ?? [])
+      .map((o) => river.byId.get(o.id))
+      .filter((x) => x !== undefined && x.x1 > now)
+      .toSorted((a, b) => (a?.x1 ?? 0) - (b?.x1 ?? 0))[0];
+    // A name stands on a line only: neither over what was done, nor over what comes.
+    const crowded = river.reaches.some((x) => x.lane === r.lane && x.end > now - NAME_ROOM && x.x1 < now + NAME_ROOM);
+    if (ahead && r.end < now - NAME_ROOM && !crowded) named.set(r.lane, { y: r.y, stage: ahead.work.stage });
+  }
+  return [...named.values()];
+}
