@@ -200,6 +200,7 @@ public static class ServerSetup
         api.MapPlan();
         api.MapLanes();
         api.MapWeek();
+        api.MapWays();
         api.MapCalendars();
         api.MapFloor();
         api.MapMoney();

@@ -342,11 +342,14 @@ test("what an operation asks for moves the plan, and the plan is tried beside it
   await sheet.getByRole("button", { name: "Save", exact: true }).click();
   await expect.poll(async () => (await seven()).planned).toBe(before);
 
-  await desk.getByRole("button", { name: "Plan again from a template" }).click();
-  await desk.getByRole("button", { name: "Show what would change" }).click();
-  await expect(sheet.getByText(/Stays as it is, \d/)).toBeVisible();
+  await desk.getByRole("button", { name: "How it runs" }).click();
+  await expect(desk.getByText("Work of this kind has no choices")).toBeVisible();
+  await desk.getByLabel(/^Scale/).fill("2");
+  const changes = desk.getByRole("region", { name: "What it changes in the sequence" });
+  await expect(changes.getByText(/As the template has it, \d/)).toBeVisible();
   await accessible(desk, "planning again");
-  await desk.getByRole("button", { name: "Close" }).click();
+  await changes.getByRole("button", { name: "As it was" }).click();
+  await expect(changes).toBeHidden();
 
   await desk.getByRole("navigation", { name: "Places" }).getByRole("link", { name: "Plan" }).click();
   await desk.getByRole("link", { name: "What if" }).click();

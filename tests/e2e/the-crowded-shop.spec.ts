@@ -127,3 +127,54 @@ test("a calendar program of another maker reads the plan by its address, until t
   expect((await stranger.get(address)).status()).toBe(404);
   await stranger.dispose();
 });
+
+test("how a build will run is chosen by keyboard before it is opened, and by pointer when it is there", async () => {
+  const trades = ["strip", "metal", "body", "paint", "mechanic", "electric", "trim", "hand"];
+  for (const name of ["Ottilie Varnham", "Rurik Saltmarsh"])
+    await send(desk, "PUT", `/api/shop/people/${randomUUID()}`, { name, trades, active: true, version: null });
+  for (const [i, kind] of ["lift", "jig", "blast", "prep", "booth", "bench"].entries())
+    await send(desk, "PUT", `/api/shop/stations/${randomUUID()}`, { name: `The ${kind}`, kind, count: 1, xMm: 4000 * i, yMm: 5000, widthMm: 3900, depthMm: 6500, doorHeightMm: null, walled: false, version: null });
+  await desk.goto("/builds/new");
+  await desk.getByLabel("Name").fill("Tove Aldersyde");
+  await desk.getByLabel("Make").fill("Heron");
+  await desk.getByLabel("Model").fill("Seven");
+  await desk.getByRole("button", { name: "See what each choice changes" }).click();
+  const list = desk.getByRole("listbox", { name: "How it could run" });
+  await expect(list.getByRole("option", { name: /^Paint, then assemble, chosen/ })).toBeVisible();
+  await expect(desk.getByRole("img", { name: /^As chosen: \d+ operations to come/ })).toBeVisible();
+  await list.focus();
+  await desk.keyboard.press("ArrowDown");
+  await desk.keyboard.press("ArrowDown");
+  await expect(desk.getByRole("img", { name: /Trying: drive first, then paint/ })).toBeVisible();
+  await accessible(desk, "how it will run");
+  await desk.keyboard.press("Enter");
+  await expect(list.getByRole("option", { name: /^Drive first, then paint, chosen/ })).toBeVisible();
+  await desk.getByRole("button", { name: "Back to the form" }).click();
+  await expect(desk.getByLabel("Template")).toHaveValue("drive-first");
+  await expect(desk.getByLabel("Make")).toHaveValue("Heron");
+  await desk.getByRole("button", { name: "Open the build" }).click();
+  await desk.waitForURL(/\/builds\/\d+$/);
+
+  const number = Number(desk.url().split("/").at(-1));
+  const builds = async () => (await desk.request.get("/api/builds")).json();
+  const id = (await builds()).find((b: { number: number }) => b.number === number).id;
+  const names = async () => (await (await desk.request.get(`/api/builds/${id}/operations`)).json()).map((o: { name: string }) => o.name);
+  const before: string[] = await names();
+  await desk.goto(`/builds/${number}/sequence`);
+  await desk.getByRole("button", { name: "How it runs" }).click();
+  await list.getByRole("option", { name: /^Paint, then assemble/ }).click();
+  await desk.getByRole("button", { name: "Take it" }).click();
+  const changes = desk.getByRole("region", { name: "What it changes in the sequence" });
+  await expect(changes.getByText(/^Removed, \d/)).toBeVisible();
+  await accessible(desk, "what another way changes");
+  expect(await names()).toEqual(before);
+  await changes.getByRole("button", { name: "Run it so" }).click();
+  await expect(desk.getByRole("button", { name: "How it runs" })).toBeVisible();
+  const after: string[] = await names();
+  expect(after.length).toBeLessThan(before.length);
+  await desk.getByRole("button", { name: "How it runs" }).click();
+  await expect(list.getByRole("option", { name: /^Paint, then assemble, chosen/ })).toBeVisible();
+  // Back is the sequence again.
+  await desk.goBack();
+  await expect(list).toBeHidden();
+});

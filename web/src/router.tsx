@@ -102,7 +102,7 @@ const builds = createRoute({
 const openBuild = createRoute({
   getParentRoute: () => frame,
   path: "/builds/new",
-  component: lazyRouteComponent(() => import("./builds/OpenBuildPage"), "OpenBuildPage"),
+  component: lazyRouteComponent(() => import("./sequence/OpenBuild"), "OpenBuild"),
 });
 const plan = createRoute({
   getParentRoute: () => frame,

@@ -163,6 +163,9 @@ public sealed record BuildTerms
     /// <summary>The schools its sequence follows.</summary>
     public TemplateChoices Choices { get; init; } = new();
 
+    /// <summary>By what its template's hours were multiplied; 1 is a full restoration of a mid-sized car.</summary>
+    public decimal Scale { get; init; } = 1;
+
     /// <summary>How the shell was held at the start; finished work says how it is held since. Null: not looked
     /// at.</summary>
     public SupportState? Support { get; init; }

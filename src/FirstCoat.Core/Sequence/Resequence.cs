@@ -1,10 +1,12 @@
+using FirstCoat.Core.Bodies;
 using FirstCoat.Core.Kernel;
 using FirstCoat.Core.Shop;
 
 namespace FirstCoat.Core.Sequence;
 
 /// <summary>What a template made anew does to a sequence.</summary>
-/// <param name="Kept">Done, begun, replaced in part by findings, or added besides the template: as they were.</param>
+/// <param name="Kept">Done, begun, replaced in part by findings, changed by hand where the templates agree, or added
+/// besides the template: as they were.</param>
 /// <param name="Changed">Not begun, and not as they were: as the template now has them.</param>
 public sealed record Resequenced(
     IReadOnlyList<Operation> Kept,
@@ -22,20 +24,27 @@ public sealed class Resequence
     private readonly IReadOnlySet<Guid> _spokenFor;
     private readonly Dictionary<Guid, Operation> _match = [];
     private readonly Dictionary<Guid, Guid> _id = [];
+    private readonly HashSet<Guid> _same = [];
+    private readonly HashSet<Guid> _takenOutByHand = [];
+    private readonly Dictionary<Guid, Operation> _madeById;
 
     /// <param name="present">The sequence as it is; its operations are changed.</param>
     /// <param name="made">The template's, with ids of their own.</param>
     /// <param name="withHours">Operations on which hours were booked.</param>
     /// <param name="spokenFor">Operations that a finding or a client's paper speaks of: their hours stay, and so do
     /// they.</param>
+    /// <param name="was">What the sequence came from: where the two templates agree, it stays as it was left by hand.
+    /// Null: all of it becomes as the template has it.</param>
     public Resequence(
         IReadOnlyList<Operation> present,
         IReadOnlyList<Operation> made,
         IReadOnlySet<Guid> withHours,
-        IReadOnlySet<Guid> spokenFor
+        IReadOnlySet<Guid> spokenFor,
+        IReadOnlyList<Operation>? was = null
     )
     {
-        (_present, _made, _spokenFor) = ([.. present.OrderBy(o => o.Position)], made, spokenFor);
+        (_present, _spokenFor) = ([.. present.OrderBy(o => o.Position)], spokenFor);
+        _madeById = made.ToDictionary(m => m.Id);
         _begun = o => o.IsDone || o.StatedShare is not null || o.Signatures.Count > 0 || withHours.Contains(o.Id);
         foreach (var m in made)
         {
@@ -52,6 +61,23 @@ public sealed class Resequence
                 _id[m.Id] = same.Id;
             }
         }
+
+        foreach (var id in Unchanged(was ?? [], made))
+        {
+            // What the sequence had from its template and has no more was taken out by hand.
+            (_match.ContainsKey(id) ? _same : _takenOutByHand).Add(id);
+        }
+
+        _made = [.. made.Where(m => !_takenOutByHand.Contains(m.Id))];
+    }
+
+    /// <summary>Those of a template that another has as well, just as they are.</summary>
+    private static IEnumerable<Guid> Unchanged(IReadOnlyList<Operation> was, IReadOnlyList<Operation> made)
+    {
+        var keys = was.Concat(made).ToDictionary(o => o.Id, o => o.TemplateKey);
+        var before = was.ToDictionary(o => o.TemplateKey, o => Looks(o, id => keys[id]));
+        return made.Where(m => before.TryGetValue(m.TemplateKey, out var b) && b == Looks(m, id => keys[id]))
+            .Select(m => m.Id);
     }
 
     /// <summary>Changes the sequence.</summary>
@@ -94,10 +120,21 @@ public sealed class Resequence
                 continue;
             }
 
-            var was = Looks(there);
+            if (_same.Contains(m.Id))
+            {
+                if (Looks(there, Itself) != Looks(m, id => Itself(Mapped(id))))
+                {
+                    kept.Add(there);
+                }
+
+                there.After = [.. there.After.SelectMany(a => Past(a, gone)).DistinctBy(a => a.Operation)];
+                continue;
+            }
+
+            var was = Looks(there, Itself);
             Take(there, m);
             there.After = [.. Links(m), .. ofExtras];
-            if (Looks(there) != was)
+            if (Looks(there, Itself) != was)
             {
                 changed.Add(there);
             }
@@ -111,19 +148,29 @@ public sealed class Resequence
         return new([.. kept.OrderBy(o => o.Position)], changed, added, gone);
     }
 
-    private List<OperationLink> Links(Operation m) =>
-        [.. m.After.Select(a => a with { Operation = Mapped(a.Operation) })];
+    private List<OperationLink> Links(Operation m) => [.. m.After.SelectMany(Led).DistinctBy(a => a.Operation)];
+
+    /// <summary>A link, or where it leads to what was taken out by hand, what that came after.</summary>
+    private IEnumerable<OperationLink> Led(OperationLink link) =>
+        _takenOutByHand.Contains(link.Operation)
+            ? _madeById[link.Operation].After.SelectMany(a => Led(new(a.Operation, 0)))
+            : [link with { Operation = Mapped(link.Operation) }];
 
     private Guid Mapped(Guid made) => _id.GetValueOrDefault(made, made);
 
     private OperationTerms Terms(OperationTerms t) =>
         t with
         {
-            Hold = t.Hold is { } h ? h with { Until = Mapped(h.Until) } : null,
-            ClosedUntil = t.ClosedUntil is { } c ? Mapped(c) : null,
+            Hold = t.Hold is { } h && IsThere(h.Until) ? h with { Until = Mapped(h.Until) } : null,
+            ClosedUntil = t.ClosedUntil is { } c && IsThere(c) ? Mapped(c) : null,
         };
 
+    private bool IsThere(Guid made) => !_takenOutByHand.Contains(made);
+
+    private static string Itself(Guid id) => id.ToString();
+
     /// <summary>What a reader of the sequence would see change.</summary>
+    /// <param name="known">What an operation is called by which others refer to it.</param>
     private static (
         string,
         Stage,
@@ -132,8 +179,9 @@ public sealed class Resequence
         StationKind?,
         int,
         string,
-        (StationHold?, SupportState?, Guid?, string)
-    ) Looks(Operation o) =>
+        (StationKind?, string?, SupportState?, string?, string),
+        (string, Coat?, Held?, GateKind?, Hazard?)
+    ) Looks(Operation o, Func<Guid, string> known) =>
         (
             o.Name,
             o.Stage,
@@ -141,8 +189,19 @@ public sealed class Resequence
             o.BudgetMinutes,
             o.Station,
             o.ClockMinutes,
-            string.Join(' ', o.After.OrderBy(a => a.Operation)),
-            (o.Terms.Hold, o.Terms.Sets, o.Terms.ClosedUntil, o.Terms.OneAtATime)
+            string.Join(
+                ' ',
+                o.After.OrderBy(a => known(a.Operation), StringComparer.Ordinal)
+                    .Select(a => $"{known(a.Operation)} {a with { Operation = Guid.Empty }}")
+            ),
+            (
+                o.Terms.Hold?.Station,
+                o.Terms.Hold is { } h ? known(h.Until) : null,
+                o.Terms.Sets,
+                o.Terms.ClosedUntil is { } c ? known(c) : null,
+                o.Terms.OneAtATime
+            ),
+            (string.Join(' ', o.Panels), o.Coat, o.Held, o.Gate, o.Hazard)
         );
 
     /// <summary>What the template says now; who does it, its dates and what a finding gave it stay.</summary>

@@ -100,21 +100,16 @@ public static class SequenceEndpoints
         decimal? SlackDays
     );
 
+    /// <param name="Anew">What was changed by hand becomes as the template has it.</param>
     public sealed record FromTemplateBody(
         [property: StringLength(60)] string Template,
         decimal Scale,
-        TemplateChoices Choices
-    );
-
-    /// <summary>What planning again from a template does, operation by operation.</summary>
-    /// <param name="Warning">What the usual caution says of how the shell is held.</param>
-    public sealed record FromTemplateView(
-        List<string> Kept,
-        List<string> Changed,
-        List<string> Added,
-        List<string> TakenOut,
-        string? Warning
-    );
+        TemplateChoices Choices,
+        bool Anew = false
+    )
+    {
+        internal Way Way => new(Template, Choices);
+    }
 
     /// <param name="Id">Of the second part.</param>
     /// <param name="Minutes">Of the likely minutes, for the second part.</param>
@@ -176,16 +171,12 @@ public static class SequenceEndpoints
             .RequireAuthorization(Policies.Manager)
             .WithName("tryOperation");
         api.MapPost(
-                "/builds/{id:guid}/from-template/try",
-                (Guid id, FromTemplateBody b, SequenceDesk desk, CancellationToken cancel) =>
-                    FromTemplate(id, b, false, desk, cancel)
-            )
-            .RequireAuthorization(Policies.Manager)
-            .WithName("tryTemplate");
-        api.MapPost(
                 "/builds/{id:guid}/from-template",
-                (Guid id, FromTemplateBody b, SequenceDesk desk, CancellationToken cancel) =>
-                    FromTemplate(id, b, true, desk, cancel)
+                async (Guid id, FromTemplateBody b, SequenceDesk desk, CancellationToken cancel) =>
+                {
+                    await desk.FromTemplate(id, b.Way, b.Scale, b.Anew, cancel);
+                    return Results.NoContent();
+                }
             )
             .RequireAuthorization(Policies.Manager)
             .WithName("planFromTemplate");
@@ -272,25 +263,6 @@ public static class SequenceEndpoints
             )
             .RequireAuthorization(Policies.Manager)
             .WithName("overrideGate");
-    }
-
-    private static async Task<FromTemplateView> FromTemplate(
-        Guid id,
-        FromTemplateBody b,
-        bool keep,
-        SequenceDesk desk,
-        CancellationToken cancel
-    )
-    {
-        var r = await desk.FromTemplate(id, b.Template, b.Scale, b.Choices, keep, cancel);
-        static List<string> Names(IEnumerable<Operation> operations) => [.. operations.Select(o => o.Name)];
-        return new(
-            Names(r.Kept),
-            Names(r.Changed),
-            Names(r.Added),
-            Names(r.TakenOut),
-            b.Template == Templates.SmallWork ? null : b.Choices.Caution()
-        );
     }
 
     private static async Task<List<OperationView>> Look(

@@ -162,7 +162,7 @@ public sealed class BuildsDesk(
             OpenedOn = await Today(cancel),
             ReturnOf = before?.Id,
             History = before?.History ?? [],
-            Terms = new() { Choices = ask.Choices ?? new() },
+            Terms = new() { Choices = ask.Choices ?? new(), Scale = ask.Scale },
         };
         build.Open();
         if (ask.StationId is { } station)
@@ -232,7 +232,7 @@ public sealed class BuildsDesk(
         var build = await Build(id, cancel);
         Expect(build, version);
         terms.Check();
-        build.Terms = terms with { Choices = build.Terms.Choices };
+        build.Terms = terms with { Choices = build.Terms.Choices, Scale = build.Terms.Scale };
         await Save(cancel);
         return build;
     }

@@ -15,6 +15,40 @@ namespace FirstCoat.Store.Sequence;
 /// <param name="Others">Who did not, and so can sign.</param>
 public sealed record GateSheet(IReadOnlyList<GateAsk> Asks, IReadOnlySet<Guid> Makers, IReadOnlyList<Person> Others);
 
+/// <summary>A sequence as it is, to be made again from a template.</summary>
+/// <param name="WithHours">Operations on which hours were booked.</param>
+/// <param name="SpokenFor">Operations that a finding or a client's paper speaks of.</param>
+internal sealed record MadeAgain(
+    Build Build,
+    IReadOnlyList<Operation> All,
+    HashSet<Guid> WithHours,
+    HashSet<Guid> SpokenFor
+)
+{
+    /// <param name="anew">What was changed by hand becomes as the template has it.</param>
+    public Resequenced From(Way way, decimal scale, bool anew) =>
+        new Resequence(
+            All,
+            Made(way, scale),
+            WithHours,
+            SpokenFor,
+            anew || Templates.All.All(t => t.Key != Build.Template)
+                ? null
+                : Made(new(Build.Template, Build.Terms.Choices), Build.Terms.Scale)
+        ).Apply();
+
+    private IReadOnlyList<Operation> Made(Way way, decimal scale) =>
+        Templates.Make(
+            way.Template,
+            Build.Id,
+            Build.Vehicle,
+            Build.Brief.Grade,
+            scale,
+            Guid.CreateVersion7,
+            way.Choices
+        );
+}
+
 /// <summary>Commands of the sequence room.</summary>
 public sealed class SequenceDesk(ShopDb db, ShopClock clock, CurrentActor current, GatekeeperDesk gatekeeper)
     : Desk(db, clock, current)
@@ -176,68 +210,42 @@ public sealed class SequenceDesk(ShopDb db, ShopClock clock, CurrentActor curren
     }
 
     /// <summary>Plans the build again from a template; what is done, begun, or was added stays.</summary>
-    /// <param name="keep">False: only shows what would come of it.</param>
-    public async Task<Resequenced> FromTemplate(
-        Guid buildId,
-        string template,
-        decimal scale,
-        TemplateChoices choices,
-        bool keep,
-        CancellationToken cancel
-    )
+    /// <param name="anew">What was changed by hand becomes as the template has it.</param>
+    public async Task FromTemplate(Guid buildId, Way way, decimal scale, bool anew, CancellationToken cancel)
     {
         var build = await Build(buildId, cancel);
-        var all = await Of(buildId, cancel);
-        var ids = all.Select(o => o.Id).ToList();
-        var withHours = (
-            await Db
-                .TimeEntries.Where(e => ids.Contains(e.OperationId) && e.ReplacedBy == null && !e.Void)
-                .Select(e => e.OperationId)
-                .Distinct()
-                .ToListAsync(cancel)
-        ).ToHashSet();
-        var spokenFor = (
-            await Db
-                .Findings.AsNoTracking()
-                .Where(f => f.BuildId == buildId)
-                .Select(f => f.Operations)
-                .ToListAsync(cancel)
-        )
-            .SelectMany(o => o)
-            .Concat(
-                (
-                    await Db
-                        .Papers.AsNoTracking()
-                        .Where(p => p.BuildId == buildId)
-                        .Select(p => p.Lines)
-                        .ToListAsync(cancel)
-                )
-                    .SelectMany(l => l)
-                    .SelectMany(l => l.Operations)
-            )
-            .ToHashSet();
-        var made = Templates.Make(
-            template,
-            buildId,
-            build.Vehicle,
-            build.Brief.Grade,
-            scale,
-            Guid.CreateVersion7,
-            choices
-        );
-        var result = new Resequence(all, made, withHours, spokenFor).Apply();
-        if (keep)
-        {
-            Db.AddRange(result.Added);
-            (build.Template, build.Terms) = (template, build.Terms with { Choices = choices });
-            await Save(cancel);
-        }
-        else
-        {
-            Db.ChangeTracker.Clear();
-        }
+        var result = (await Again(build, await Of(buildId, cancel), cancel)).From(way, scale, anew);
+        Db.AddRange(result.Added);
+        (build.Template, build.Terms) = (way.Template, build.Terms with { Choices = way.Choices, Scale = scale });
+        await Save(cancel);
+    }
 
-        return result;
+    /// <summary>A sequence that can be made again, with what of it stays whatever its template says.</summary>
+    /// <param name="all">Is changed.</param>
+    internal async Task<MadeAgain> Again(Build build, IReadOnlyList<Operation> all, CancellationToken cancel)
+    {
+        var ids = all.Select(o => o.Id).ToList();
+        var withHours = await Db
+            .TimeEntries.Where(e => ids.Contains(e.OperationId) && e.ReplacedBy == null && !e.Void)
+            .Select(e => e.OperationId)
+            .Distinct()
+            .ToListAsync(cancel);
+        var found = await Db
+            .Findings.AsNoTracking()
+            .Where(f => f.BuildId == build.Id)
+            .Select(f => f.Operations)
+            .ToListAsync(cancel);
+        var lines = await Db
+            .Papers.AsNoTracking()
+            .Where(p => p.BuildId == build.Id)
+            .Select(p => p.Lines)
+            .ToListAsync(cancel);
+        return new(
+            build,
+            all,
+            withHours.ToHashSet(),
+            [.. found.SelectMany(o => o), .. lines.SelectMany(l => l).SelectMany(l => l.Operations)]
+        );
     }
 
     /// <summary>Takes an operation out; what came after it now comes after what was before it.</summary>

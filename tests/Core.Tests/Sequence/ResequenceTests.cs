@@ -150,6 +150,94 @@ public sealed class ResequenceTests
         (done.Added.Count, done.TakenOut.Count, done.Kept.Count).ShouldBe((0, 0, 0));
     }
 
+    private static Resequenced From(List<Operation> present, TemplateChoices now, TemplateChoices? was = null) =>
+        new Resequence(
+            present,
+            Make(Templates.PaintThenAssemble, now),
+            new HashSet<Guid>(),
+            new HashSet<Guid>(),
+            Make(Templates.PaintThenAssemble, was)
+        ).Apply();
+
+    [Fact]
+    public void Another_school_changes_what_the_two_templates_have_not_alike_and_leaves_what_was_changed_by_hand()
+    {
+        var present = Make(Templates.PaintThenAssemble);
+        var (floor, hang, right) = (Of(present, "floor"), Of(present, "hang"), Of(present, "sillR"));
+        floor.BudgetMinutes = 4321;
+        hang.Name = "Hang doors";
+        right.BudgetMinutes = 99;
+        var done = From(present, new(Sides: SideSchool.Both));
+        done.TakenOut.Select(o => o.TemplateKey).ShouldBe(["g-side"]);
+        done.Kept.ShouldBe([floor, hang], ignoreOrder: true);
+        (floor.BudgetMinutes, hang.Name).ShouldBe((4321, "Hang doors"));
+        // The side no longer waits for the other: of that, the template has other terms now.
+        done.Changed.ShouldContain(right);
+        (right.BudgetMinutes, right.Terms.ClosedUntil).ShouldBe((34 * 60, null));
+        present.Where(o => !o.Removed).SelectMany(o => o.After).ShouldAllBe(a => a.Operation != done.TakenOut[0].Id);
+        OperationOrder.Check([.. present.Where(o => !o.Removed), .. done.Added]);
+    }
+
+    [Fact]
+    public void The_same_choices_again_change_nothing_at_all()
+    {
+        var present = Make(Templates.PaintThenAssemble, new(SupportState.Cart, BlastSchool.WhereNeeded));
+        Of(present, "floor").BudgetMinutes = 4321;
+        Of(present, "skins").After = [];
+        var choices = new TemplateChoices(SupportState.Cart, BlastSchool.WhereNeeded);
+        var done = From(present, choices, choices);
+        (done.Added.Count, done.Changed.Count, done.TakenOut.Count).ShouldBe((0, 0, 0));
+        done.Kept.Select(o => o.TemplateKey).ShouldBe(["floor", "skins"], ignoreOrder: true);
+        Of(present, "skins").After.ShouldBeEmpty();
+    }
+
+    [Fact]
+    public void What_was_taken_out_by_hand_stays_out_and_what_came_after_it_comes_after_what_that_came_after()
+    {
+        var present = Make(Templates.PaintThenAssemble, new(Wiring: WiringSchool.OnBareMetal));
+        var gone = Of(present, "cleanout");
+        var (strip, next) = (
+            Of(present, "strip"),
+            present.Where(o => o.After.Any(a => a.Operation == gone.Id)).ToList()
+        );
+        next.ForEach(o => o.After = [.. o.After.Where(a => a.Operation != gone.Id), new(strip.Id, 0)]);
+        gone.Remove(false);
+        present.Remove(gone);
+        var done = From(
+            present,
+            new(Blast: BlastSchool.WhereNeeded, Wiring: WiringSchool.OnBareMetal),
+            new(Wiring: WiringSchool.OnBareMetal)
+        );
+        done.Added.Select(o => o.TemplateKey).ShouldBe(["spotblast"]);
+        // The template has it after both.
+        done.Added[0].After.ShouldHaveSingleItem().Operation.ShouldBe(strip.Id);
+    }
+
+    [Theory, MemberData(nameof(Schools))]
+    public void From_any_school_to_any_other_and_back_is_as_it_was(TemplateChoices choices)
+    {
+        static List<string> Shown(IEnumerable<Operation> all)
+        {
+            var keys = all.ToDictionary(o => o.Id, o => o.TemplateKey);
+            return
+            [
+                .. all.OrderBy(o => o.Position)
+                    .Select(o =>
+                        $"{o.TemplateKey} {o.Name} {o.BudgetMinutes} {o.Station} {o.Terms.Sets} "
+                        + string.Join(',', o.After.Select(a => keys[a.Operation]).Order())
+                    ),
+            ];
+        }
+
+        var present = Make(Templates.PaintThenAssemble);
+        var before = Shown(present);
+        var there = From(present, choices);
+        List<Operation> between = [.. present.Where(o => !o.Removed), .. there.Added];
+        Shown(between).ShouldBe(Shown(Make(Templates.PaintThenAssemble, choices)));
+        var back = From(between, new(), choices);
+        Shown([.. between.Where(o => !o.Removed), .. back.Added]).ShouldBe(before);
+    }
+
     public static TheoryData<TemplateChoices> Schools() =>
         [
             .. from hold in Enum.GetValues<SupportState>()

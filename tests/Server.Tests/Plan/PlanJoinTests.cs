@@ -1,3 +1,4 @@
+using System.Net;
 using System.Net.Http.Json;
 using System.Text.Json;
 using NodaTime;
@@ -459,6 +460,7 @@ public sealed class PlanJoinTests : IClassFixture<ShopFixture>, IAsyncLifetime
             template = "small-work",
             scale = 2,
             choices = new { },
+            anew = false,
         };
         var build = await TestBuild.Open(_shop, priority: 3);
         var look = await build.Operation("Look over");
@@ -469,8 +471,22 @@ public sealed class PlanJoinTests : IClassFixture<ShopFixture>, IAsyncLifetime
             o => o.GetProperty("id").GetGuid(),
             o => o.GetProperty("budgetMinutes").GetInt32()
         );
-        var shown = await _shop.Manager.PostAsJsonAsync($"/api/builds/{build.Id}/from-template/try", body).Json();
+        var shown = await _shop
+            .Manager.PostAsJsonAsync(
+                "/api/ways/look",
+                new
+                {
+                    buildId = build.Id,
+                    @new = (object?)null,
+                    body.template,
+                    body.scale,
+                    body.choices,
+                    body.anew,
+                }
+            )
+            .Json();
         shown
+            .GetProperty("changes")
             .GetProperty("kept")
             .EnumerateArray()
             .Select(k => k.GetString())
@@ -479,7 +495,9 @@ public sealed class PlanJoinTests : IClassFixture<ShopFixture>, IAsyncLifetime
             .ToDictionary(o => o.GetProperty("id").GetGuid(), o => o.GetProperty("budgetMinutes").GetInt32())
             .ShouldBe(before);
 
-        await _shop.Manager.PostAsJsonAsync($"/api/builds/{build.Id}/from-template", body).Json();
+        (await _shop.Manager.PostAsJsonAsync($"/api/builds/{build.Id}/from-template", body)).StatusCode.ShouldBe(
+            HttpStatusCode.NoContent
+        );
         var after = (await build.Operations()).ToDictionary(o => o.GetProperty("id").GetGuid());
         after.Keys.ShouldBe(before.Keys, ignoreOrder: true);
         after[look].GetProperty("doneAt").ValueKind.ShouldBe(JsonValueKind.String);

@@ -138,6 +138,14 @@ export const aheadQuery = (id: string) =>
   queryOptions({ queryKey: ["ahead", id], queryFn: () => ask(api.GET("/api/builds/{id}/ahead", path(id))) });
 export const outlookQuery = (id: string) =>
   queryOptions({ queryKey: ["outlook", id], queryFn: () => ask(api.GET("/api/builds/{id}/outlook", path(id))) });
+/** What each answer to a question on which practitioners differ would change of a way to run a build. */
+export const waysQuery = (way: Schemas["WayBody"]) =>
+  queryOptions({ queryKey: ["ways", way], queryFn: () => ask(api.POST("/api/ways", { body: way })) });
+/** The order of work that follows from a way. */
+export const wayQuery = (way: Schemas["WayBody"]) =>
+  queryOptions({ queryKey: ["way", way], queryFn: () => ask(api.POST("/api/ways/look", { body: way })) });
+export const wayChancesQuery = (way: Schemas["WayBody"]) =>
+  queryOptions({ queryKey: ["way chances", way], queryFn: () => ask(api.POST("/api/ways/chances", { body: way })) });
 export const besideQuery = (id: string, version: number) =>
   queryOptions({ queryKey: ["beside", id, version], queryFn: () => ask(api.GET("/api/plan/what-ifs/{id}/beside", path(id))) });
 /** What a gate asks for, by its operation. */

@@ -1,6 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { useNavigate } from "@tanstack/react-router";
-import { type FormEvent, useRef, useState } from "react";
+import { type FormEvent, type ReactNode, useRef, useState } from "react";
 import { api, ask, newId, type Schemas } from "../api/client";
 import { buildsQuery, clientsQuery, endedQuery, shopQuery, styleQuery, templatesQuery } from "../api/queries";
 import { PanelMap } from "../pictures/PanelMap";
@@ -22,12 +22,27 @@ import {
   vehicleForm,
   vehicleOf,
 } from "./BuildFields";
-import { SchoolFields, USUAL_SCHOOLS } from "./SchoolFields";
+import { SchoolFields, type Schools, USUAL_SCHOOLS } from "./SchoolFields";
 
 const SHOWN = ["clientEmail", "clientPhone", ...BUILD_FIELDS, "clientName", "number", "scale", "priority", "template", "stationId"];
 
+/** How a build that is being opened would run. */
+export type Running = {
+  vehicle: Schemas["Vehicle"];
+  grade: Schemas["FinishGrade"];
+  priority: number | null;
+  template: string;
+  scale: number;
+  choices: Schools;
+};
+
 /** Opens a build: whose, what, wanted how, by which template. */
-export function OpenBuildPage() {
+export function OpenBuildPage({
+  Ways,
+}: {
+  /** Shows what each way to run it would make of the plan; it belongs to a room that this one does not know. */
+  Ways: (props: { running: Running; onChoose: (way: Pick<Running, "template" | "choices">) => void }) => ReactNode;
+}) {
   const navigate = useNavigate();
   const styles = useStyles();
   const templates = useQuery(templatesQuery).data ?? [];
@@ -51,6 +66,7 @@ export function OpenBuildPage() {
     clientId: "",
     choices: USUAL_SCHOOLS,
   });
+  const [comparing, setComparing] = useState(false);
   const entered = useRef(false);
   const guard = useLeavingGuard(() => entered.current);
   const take = (client: Schemas["KnownClient"]) =>
@@ -113,6 +129,28 @@ export function OpenBuildPage() {
     e.preventDefault();
     open.mutate(undefined);
   };
+  if (comparing)
+    return (
+      <div className="px-5 pt-3 pb-10">
+        {guard.question}
+        <div className="seq-top">
+          <h1>How it will run</h1>
+          <span className="hidden min-[700px]:inline text-ink2">
+            <kbd>↑</kbd> <kbd>↓</kbd> try, <kbd>Enter</kbd> takes, <kbd>Esc</kbd> lets go
+          </span>
+          <button type="button" className="btn ml-auto" onClick={() => setComparing(false)}>
+            Back to the form
+          </button>
+        </div>
+        <Ways
+          running={{ vehicle: made, grade: brief[0].grade, priority: f.priority, template: f.template, scale: f.scale, choices: f.choices }}
+          onChoose={(way) => {
+            entered.current = true;
+            setF((old) => ({ ...old, ...way }));
+          }}
+        />
+      </div>
+    );
   return (
     <div className="grid grid-cols-1 min-[900px]:grid-cols-[minmax(0,1fr)_460px]">
       {guard.question}
@@ -202,11 +240,18 @@ export function OpenBuildPage() {
             problem={p}
           />
           {f.template !== "small-work" && (
-            <SchoolFields
-              composite={made.construction === "composite"}
-              schools={f.choices}
-              onChange={(to) => set("choices")({ ...f.choices, ...to })}
-            />
+            <>
+              <SchoolFields
+                composite={made.construction === "composite"}
+                schools={f.choices}
+                onChange={(to) => set("choices")({ ...f.choices, ...to })}
+              />
+              <p className="col-span-4">
+                <button type="button" className="btn" onClick={() => setComparing(true)}>
+                  See what each choice changes
+                </button>
+              </p>
+            </>
           )}
           <CheckField label="Fill-in job: gets the hours that others leave free" value={f.fillIn} onChange={set("fillIn")} />
         </div>

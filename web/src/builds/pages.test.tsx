@@ -377,7 +377,7 @@ describe("the list of builds", () => {
 describe("opening a build", () => {
   it("takes the style's own dimensions and the next number, and shows a refusal at its field", async () => {
     const sent = server(problem("clientName", "Please give the client name."));
-    draw(<OpenBuildPage />);
+    draw(<OpenBuildPage Ways={() => null} />);
     expect([written("Length, mm"), written("Wheelbase, mm")]).toEqual(["5160", "2850"]);
     expect(choicesOf("Stands at")).toEqual(["not here yet", "Prep 1"]);
     type("Make", "Plover");

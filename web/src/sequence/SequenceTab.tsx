@@ -9,6 +9,7 @@ import { PlanNotes } from "../plan/PlanNotes";
 import { WhySheet } from "../plan/WhySheet";
 import { Shown } from "../ui/States";
 import { newest } from "../ui/useForm";
+import { HowItRuns } from "./HowItRuns";
 import { OperationColumn } from "./OperationColumn";
 import { OperationSheet } from "./OperationSheet";
 import { MergeSheet, mergeable, SplitSheet } from "./PartsSheet";
@@ -16,7 +17,6 @@ import { RipplesToJudge } from "./Ripples";
 import { RiverKey, RiverPicture } from "./RiverPicture";
 import { SequenceTable } from "./SequenceTable";
 import { inTime, type Operation } from "./strands";
-import { TemplateSheet } from "./TemplateSheet";
 import { useEdits } from "./useEdits";
 
 /** Operations that are looked at, at first: on a desk, and on a phone. */
@@ -31,13 +31,20 @@ export function SequenceTab() {
   const card = useThisBuild();
   const operations = useQuery(operationsQuery(card.id));
   const may = useMay();
-  const [renewing, setRenewing] = useState(false);
+  const navigate = useNavigate();
+  const { ways } = useLocation().search as { ways?: boolean };
+  const look = (at: { ways?: boolean }) => void navigate({ to: ".", search: at as never });
+  if (ways && may.manager)
+    return (
+      <div className="px-5 pt-1 pb-10">
+        <HowItRuns onClose={() => look({})} />
+      </div>
+    );
   return (
     <div className="px-5 pt-1 pb-10">
-      {renewing && <TemplateSheet buildId={card.id} onClose={() => setRenewing(false)} />}
       <Shown of={operations}>
         {(all) => (
-          <Sequence all={all} buildId={card.id} paint={card.colourHex} onRenew={may.manager ? () => setRenewing(true) : undefined} />
+          <Sequence all={all} buildId={card.id} paint={card.colourHex} onRenew={may.manager ? () => look({ ways: true }) : undefined} />
         )}
       </Shown>
     </div>
@@ -154,7 +161,7 @@ function Sequence({
         {onRenew && (
           <span className="flex gap-1 ml-auto">
             <button type="button" className="btn" onClick={onRenew}>
-              Plan again from a template
+              How it runs
             </button>
             <button type="button" className="btn" onClick={() => setDoing({ what: "add", after: null })}>
               Add an operation

@@ -2,19 +2,22 @@ import type { Schemas } from "../api/client";
 
 export type Operation = Schemas["OperationView"];
 
+/** What says in which order work stands. */
+export type Ordered = Pick<Operation, "id" | "name" | "after" | "doneAt" | "starts" | "position" | "budgetMinutes">;
+
 /** A chain of operations, each after the one before it. */
-export type Strand = { name: string; works: Operation[] };
+export type Strand<T extends Ordered = Operation> = { name: string; works: T[] };
 
 /** Operations in the order in which they were done and are planned; what has no date stands where the sequence has it. */
-export function inTime(all: readonly Operation[]): Operation[] {
+export function inTime<T extends Ordered>(all: readonly T[]): T[] {
   const byId = new Map(all.map((o) => [o.id, o]));
-  const rank = (o: Operation) => (o.doneAt ? 0 : o.starts ? 1 : 2);
-  const at = (o: Operation) => Date.parse(o.doneAt ?? o.starts ?? "") || 0;
+  const rank = (o: T) => (o.doneAt ? 0 : o.starts ? 1 : 2);
+  const at = (o: T) => Date.parse(o.doneAt ?? o.starts ?? "") || 0;
   const wanted = all.toSorted((a, b) => rank(a) - rank(b) || at(a) - at(b) || a.position - b.position);
   // What comes before comes first, also where both have the same minute.
   const placed = new Set<string>();
-  const order: Operation[] = [];
-  const place = (o: Operation) => {
+  const order: T[] = [];
+  const place = (o: T) => {
     if (placed.has(o.id)) return;
     placed.add(o.id);
     for (const a of o.after) {
@@ -28,8 +31,8 @@ export function inTime(all: readonly Operation[]): Operation[] {
 }
 
 /** What waits for each operation, by its id. */
-export function followersOf(all: readonly Operation[]): Map<string, Operation[]> {
-  const next = new Map<string, Operation[]>();
+export function followersOf<T extends Pick<Operation, "id" | "after">>(all: readonly T[]): Map<string, T[]> {
+  const next = new Map<string, T[]>();
   for (const o of all) for (const a of o.after) next.set(a.operation, [...(next.get(a.operation) ?? []), o]);
   return next;
 }
@@ -72,12 +75,12 @@ export function meanwhile(all: readonly Operation[], away: string): Operation[] 
  * The sequence as strands: the trunk is the chain with the most hours, then the next of what is left, until every operation is in one.
  * @returns The trunk first.
  */
-export function strandsOf(all: readonly Operation[]): Strand[] {
+export function strandsOf<T extends Ordered>(all: readonly T[]): Strand<T>[] {
   const order = inTime(all);
   const left = new Set(order.map((o) => o.id));
   const byId = new Map(order.map((o) => [o.id, o]));
-  const weight = (o: Operation) => 1 + o.budgetMinutes / 60;
-  const strands: Strand[] = [];
+  const weight = (o: T) => 1 + o.budgetMinutes / 60;
+  const strands: Strand<T>[] = [];
   while (left.size > 0) {
     const best = new Map<string, { sum: number; from: string | null }>();
     let end: string | null = null;
@@ -91,9 +94,9 @@ export function strandsOf(all: readonly Operation[]): Strand[] {
       best.set(o.id, { sum: sum + weight(o), from });
       if (end === null || sum + weight(o) > (best.get(end)?.sum ?? 0)) end = o.id;
     }
-    const works: Operation[] = [];
+    const works: T[] = [];
     for (let at = end; at !== null; at = best.get(at)?.from ?? null) {
-      works.unshift(byId.get(at) as Operation);
+      works.unshift(byId.get(at) as T);
       left.delete(at);
     }
     strands.push({ name: strands.length === 0 ? "" : nameOf(works), works });
@@ -102,7 +105,7 @@ export function strandsOf(all: readonly Operation[]): Strand[] {
 }
 
 /** What all names of a chain begin with, up to a colon; none: they have nothing in common. */
-function nameOf(works: readonly Operation[]): string {
+function nameOf(works: readonly Ordered[]): string {
   const heads = new Set(works.map((o) => /^([^:]+):/.exec(o.name)?.[1] ?? ""));
   return works.length > 1 && heads.size === 1 ? ([...heads][0] as string) : "";
 }
