@@ -343,7 +343,7 @@ test("what an operation asks for moves the plan, and the plan is tried beside it
   await expect.poll(async () => (await seven()).planned).toBe(before);
 
   await desk.getByRole("button", { name: "How it runs" }).click();
-  await expect(desk.getByText("Work of this kind has no choices")).toBeVisible();
+  await expect(desk.getByText("This template has no choices")).toBeVisible();
   await desk.getByLabel(/^Scale/).fill("2");
   const changes = desk.getByRole("region", { name: "What it changes in the sequence" });
   await expect(changes.getByText(/As the template has it, \d/)).toBeVisible();

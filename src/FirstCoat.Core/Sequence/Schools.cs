@@ -36,7 +36,7 @@ public static class Schools
     /// <param name="chosen">How it runs now.</param>
     public static IReadOnlyList<SchoolOption> Of(Way chosen, Construction construction)
     {
-        if (chosen.Template == Templates.SmallWork)
+        if (!Templates.HasChoices(chosen.Template))
         {
             return [];
         }

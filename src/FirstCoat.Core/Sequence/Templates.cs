@@ -5,8 +5,9 @@ using FirstCoat.Core.Shop;
 
 namespace FirstCoat.Core.Sequence;
 
-/// <summary>A way to run a build, as choices of the shop.</summary>
-public sealed record SequenceTemplate(string Key, string Name, string Says);
+/// <summary>What a sequence can be made from.</summary>
+/// <param name="OwnId">Of one that the shop saved; null: it comes with the application.</param>
+public sealed record SequenceTemplate(string Key, string Name, string Says, Guid? OwnId = null);
 
 /// <summary>Makes the operations of a build from a template.</summary>
 /// <remarks>Hours are rules of thumb for a full restoration; every one of them can be edited. No hour of flash or cure
@@ -24,6 +25,9 @@ public static class Templates
         new(DriveFirst, "Drive first, then paint", "Built and driven bare, taken apart again, painted, assembled."),
         new(SmallWork, "Small work on a returning car", "A few hours for a car that comes back."),
     ];
+
+    /// <summary>Whether practitioners differ on how it runs.</summary>
+    public static bool HasChoices(string key) => key is PaintThenAssemble or DriveFirst;
 
     /// <summary>Operations of a build, linked, with new ids from <paramref name="newId"/>.</summary>
     /// <param name="scale">Multiplies all hours: 1 is a full restoration of a mid-sized car.</param>
@@ -63,7 +67,8 @@ public static class Templates
         return draft.Operations;
     }
 
-    private static decimal GradeFactor(FinishGrade grade) =>
+    /// <summary>By what a finish multiplies hours.</summary>
+    internal static decimal GradeFactor(FinishGrade grade) =>
         grade switch
         {
             FinishGrade.Driver => 0.8m,

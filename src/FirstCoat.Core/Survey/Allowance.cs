@@ -90,7 +90,23 @@ public sealed record Allowance(Operation Operation, int Minutes, bool Whole)
     /// come.</summary>
     public static void PutBack(Operation o, Guid finding)
     {
-        foreach (var share in o.Terms.Replaced.Where(r => r.Finding == finding && !o.IsDone).ToList())
+        if (!o.IsDone)
+        {
+            PutBack(o, o.Terms.Replaced.Where(r => r.Finding == finding));
+        }
+    }
+
+    /// <summary>A copy as it was allowed for before anything was found, done or not.</summary>
+    public static Operation Unfound(Operation o)
+    {
+        var copy = o.Copy();
+        PutBack(copy, copy.Terms.Replaced);
+        return copy;
+    }
+
+    private static void PutBack(Operation o, IEnumerable<ReplacedShare> shares)
+    {
+        foreach (var share in shares.ToList())
         {
             (o.Name, o.BudgetMinutes) = share.Name is { } name
                 ? (name, share.Minutes)

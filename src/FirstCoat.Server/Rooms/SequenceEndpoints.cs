@@ -111,6 +111,9 @@ public static class SequenceEndpoints
         internal Way Way => new(Template, Choices);
     }
 
+    /// <param name="Id">Of the template.</param>
+    public sealed record SaveTemplateBody(Guid Id, [property: StringLength(60)] string Name);
+
     /// <param name="Id">Of the second part.</param>
     /// <param name="Minutes">Of the likely minutes, for the second part.</param>
     /// <param name="Panels">That go with the second part; none: both are about all of them.</param>
@@ -146,7 +149,25 @@ public static class SequenceEndpoints
 
     public static void MapSequence(this RouteGroupBuilder api)
     {
-        api.MapGet("/templates", () => Templates.All).RequireAuthorization(Policies.Anyone).WithName("listTemplates");
+        api.MapGet("/templates", async (TemplatesDesk desk, CancellationToken cancel) =>
+                (await desk.All(cancel)).Offered
+            )
+            .RequireAuthorization(Policies.Anyone)
+            .WithName("listTemplates");
+        api.MapPost(
+                "/builds/{id:guid}/template",
+                async (Guid id, SaveTemplateBody b, TemplatesDesk desk, CancellationToken cancel) =>
+                    Saved.From(await desk.Save(b.Id, id, b.Name, cancel))
+            )
+            .RequireAuthorization(Policies.Manager)
+            .WithName("saveTemplate");
+        api.MapDelete("/templates/{id:guid}", async (Guid id, TemplatesDesk desk, CancellationToken cancel) =>
+            {
+                await desk.Drop(id, cancel);
+                return Results.NoContent();
+            })
+            .RequireAuthorization(Policies.Manager)
+            .WithName("dropTemplate");
         api.MapGet("/builds/{id:guid}/operations", Look)
             .RequireAuthorization(Policies.Anyone)
             .WithName("listOperations");

@@ -150,7 +150,7 @@ public static class WaysEndpoints
             [.. LanesEndpoints.PlannedMove.Of(look.Moves, numbers)],
             look.WithoutDate,
             look.Changes is { } c ? new(Names(c.Kept), Names(c.Changed), Names(c.Added), Names(c.TakenOut)) : null,
-            b.Template == Templates.SmallWork ? null : b.Choices.Caution()
+            Templates.HasChoices(b.Template) ? b.Choices.Caution() : null
         );
     }
 

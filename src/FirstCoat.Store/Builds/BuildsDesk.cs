@@ -55,7 +55,8 @@ public sealed class BuildsDesk(
     ShopClock clock,
     CurrentActor current,
     GatekeeperDesk gatekeeper,
-    SequenceDesk sequence
+    SequenceDesk sequence,
+    TemplatesDesk templates
 ) : Desk(db, clock, current)
 {
     /// <summary>One number after another, whoever opens a build at the same moment.</summary>
@@ -173,7 +174,14 @@ public sealed class BuildsDesk(
 
         Db.Add(build);
         Db.AddRange(
-            Templates.Make(ask.Template, id, ask.Vehicle, ask.Brief.Grade, ask.Scale, Guid.CreateVersion7, ask.Choices)
+            (await templates.All(cancel)).Make(
+                new(ask.Template, ask.Choices ?? new()),
+                id,
+                ask.Vehicle,
+                ask.Brief.Grade,
+                ask.Scale,
+                Guid.CreateVersion7
+            )
         );
         await Save(cancel);
         await turn.Commit(cancel);

@@ -2187,6 +2187,65 @@ namespace FirstCoat.Store.Migrations
                     b.ToTable("sequence_ripples", (string)null);
                 });
 
+            modelBuilder.Entity("FirstCoat.Core.Sequence.ShopTemplate", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<bool>("Dropped")
+                        .HasColumnType("boolean")
+                        .HasColumnName("dropped");
+
+                    b.Property<decimal>("Factor")
+                        .HasColumnType("numeric")
+                        .HasColumnName("factor");
+
+                    b.Property<Guid>("FromBuildId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("from_build_id");
+
+                    b.Property<string>("Name")
+                        .IsRequired()
+                        .HasMaxLength(60)
+                        .HasColumnType("character varying(60)")
+                        .HasColumnName("name");
+
+                    b.Property<Instant>("RecordedAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("recorded_at");
+
+                    b.Property<Guid>("RecordedBy")
+                        .HasColumnType("uuid")
+                        .HasColumnName("recorded_by");
+
+                    b.Property<long>("Seq")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("bigint")
+                        .HasColumnName("seq")
+                        .HasDefaultValueSql("nextval('recorded')");
+
+                    b.Property<uint>("Version")
+                        .IsConcurrencyToken()
+                        .ValueGeneratedOnAddOrUpdate()
+                        .HasColumnType("xid")
+                        .HasColumnName("xmin");
+
+                    b.Property<string>("Works")
+                        .IsRequired()
+                        .HasColumnType("jsonb")
+                        .HasColumnName("works");
+
+                    b.HasKey("Id")
+                        .HasName("pk_sequence_templates");
+
+                    b.HasIndex("Seq")
+                        .IsUnique()
+                        .HasDatabaseName("ix_sequence_templates_seq");
+
+                    b.ToTable("sequence_templates", (string)null);
+                });
+
             modelBuilder.Entity("FirstCoat.Core.Shop.ClosedDay", b =>
                 {
                     b.Property<Guid>("Id")

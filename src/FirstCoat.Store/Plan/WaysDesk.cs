@@ -47,6 +47,7 @@ public sealed class WaysDesk(
     CurrentActor current,
     PlanReader reader,
     SequenceDesk sequence,
+    TemplatesDesk templates,
     IPlanner planner,
     FutureCount futures
 ) : Desk(db, clock, current)
@@ -116,13 +117,14 @@ public sealed class WaysDesk(
     private async Task<(Build Build, Ways Ways, PlanFacts Facts)> Read(WayAsked asked, CancellationToken cancel)
     {
         Refusal.When(asked.BuildId is null == asked.New is null, "buildId", "Say which build, or which vehicle.");
-        Refusal.When(Templates.All.All(t => t.Key != asked.Way.Template), "template", "That template is not known.");
+        var shelf = await templates.All(cancel);
+        Refusal.When(!shelf.Knows(asked.Way.Template), "template", "That template is not known.");
         var facts = await reader.Read(cancel);
         if (asked.New is { } come)
         {
             come.Vehicle.Check();
             var maybe = Maybe(come, facts);
-            return (maybe, Of(maybe, way => Arriving(come, maybe.Id, way, asked.Scale)), facts);
+            return (maybe, Of(maybe, way => Arriving(shelf, come, maybe.Id, way, asked.Scale)), facts);
         }
 
         var build = await Db.Builds.AsNoTracking().SingleOrDefaultAsync(b => b.Id == asked.BuildId, cancel)
@@ -176,17 +178,15 @@ public sealed class WaysDesk(
         return build;
     }
 
-    private static IReadOnlyList<Operation> Arriving(NewVehicle come, Guid build, Way way, decimal scale)
+    private static IReadOnlyList<Operation> Arriving(
+        TemplateShelf shelf,
+        NewVehicle come,
+        Guid build,
+        Way way,
+        decimal scale
+    )
     {
-        var operations = Templates.Make(
-            way.Template,
-            build,
-            come.Vehicle,
-            come.Grade,
-            scale,
-            Guid.CreateVersion7,
-            way.Choices
-        );
+        var operations = shelf.Make(way, build, come.Vehicle, come.Grade, scale, Guid.CreateVersion7);
         foreach (var first in operations.Where(o => o.After.Count == 0))
         {
             first.Terms = first.Terms with { NotBefore = come.Arrives };

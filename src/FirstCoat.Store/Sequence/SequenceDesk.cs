@@ -22,7 +22,8 @@ internal sealed record MadeAgain(
     Build Build,
     IReadOnlyList<Operation> All,
     HashSet<Guid> WithHours,
-    HashSet<Guid> SpokenFor
+    HashSet<Guid> SpokenFor,
+    TemplateShelf Templates
 )
 {
     /// <param name="anew">What was changed by hand becomes as the template has it.</param>
@@ -32,26 +33,23 @@ internal sealed record MadeAgain(
             Made(way, scale),
             WithHours,
             SpokenFor,
-            anew || Templates.All.All(t => t.Key != Build.Template)
+            anew || !Templates.Knows(Build.Template)
                 ? null
                 : Made(new(Build.Template, Build.Terms.Choices), Build.Terms.Scale)
         ).Apply();
 
     private IReadOnlyList<Operation> Made(Way way, decimal scale) =>
-        Templates.Make(
-            way.Template,
-            Build.Id,
-            Build.Vehicle,
-            Build.Brief.Grade,
-            scale,
-            Guid.CreateVersion7,
-            way.Choices
-        );
+        Templates.Make(way, Build.Id, Build.Vehicle, Build.Brief.Grade, scale, Guid.CreateVersion7);
 }
 
 /// <summary>Commands of the sequence room.</summary>
-public sealed class SequenceDesk(ShopDb db, ShopClock clock, CurrentActor current, GatekeeperDesk gatekeeper)
-    : Desk(db, clock, current)
+public sealed class SequenceDesk(
+    ShopDb db,
+    ShopClock clock,
+    CurrentActor current,
+    GatekeeperDesk gatekeeper,
+    TemplatesDesk templates
+) : Desk(db, clock, current)
 {
     /// <summary>Operations of a build that are in its sequence, in order.</summary>
     public async Task<List<Operation>> Of(Guid buildId, CancellationToken cancel) =>
@@ -244,7 +242,8 @@ public sealed class SequenceDesk(ShopDb db, ShopClock clock, CurrentActor curren
             build,
             all,
             withHours.ToHashSet(),
-            [.. found.SelectMany(o => o), .. lines.SelectMany(l => l).SelectMany(l => l.Operations)]
+            [.. found.SelectMany(o => o), .. lines.SelectMany(l => l).SelectMany(l => l.Operations)],
+            await templates.All(cancel)
         );
     }
 

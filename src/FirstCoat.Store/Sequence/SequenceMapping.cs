@@ -36,6 +36,16 @@ internal sealed class ProvisionMapping() : TableOf<Provision>("sequence_provisio
     }
 }
 
+internal sealed class ShopTemplateMapping() : TableOf<ShopTemplate>("sequence_templates")
+{
+    public override void Configure(EntityTypeBuilder<ShopTemplate> e)
+    {
+        e.Ignore(t => t.Key);
+        e.Property(t => t.Name).HasMaxLength(60);
+        e.Property(t => t.Works).IsJson();
+    }
+}
+
 internal sealed class RippleMapping() : TableOf<Ripple>("sequence_ripples")
 {
     public override void Configure(EntityTypeBuilder<Ripple> e)

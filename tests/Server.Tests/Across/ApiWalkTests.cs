@@ -193,6 +193,8 @@ public sealed class ApiWalkTests(ShopFixture shop) : IClassFixture<ShopFixture>
         ["setPlanRules"] = M,
         ["setBuildTerms"] = M,
         ["compareWays"] = M,
+        ["saveTemplate"] = M,
+        ["dropTemplate"] = M,
         ["lookAtWay"] = M,
         ["chancesOfWay"] = M,
         ["planFromTemplate"] = M,

@@ -42,6 +42,7 @@ export const ONLY: Record<string, readonly string[]> = {
   Acknowledgement: ["acknowledgements", "clock"],
   Provision: ["provisions", "gate"],
   Ripple: ["ripples"],
+  ShopTemplate: ["templates"],
   Futures: ["chances", "builds", "floor", "card", "outlook", "lanes"],
   Advice: ["floor", "outlook", "papers"],
 };

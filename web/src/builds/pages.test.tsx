@@ -68,7 +68,7 @@ beforeEach(() => {
   queries.setQueryData(shopQuery.queryKey, shop);
   queries.setQueryData(stylesQuery.queryKey, [{ key: "coupe", name: "Coupe", dimensions }] as Schemas["StyleView"][]);
   queries.setQueryData(styleQuery("coupe", dimensions).queryKey, shape);
-  queries.setQueryData(templatesQuery.queryKey, [{ key: "paint-then-assemble", name: "Paint, then assemble", says: "" }]);
+  queries.setQueryData(templatesQuery.queryKey, [{ key: "paint-then-assemble", name: "Paint, then assemble", says: "", ownId: null }]);
   queries.setQueryData(buildsQuery.queryKey, [card({ promised: "2026-12-01", likely: "2026-12-19" })]);
 });
 afterEach(() => {

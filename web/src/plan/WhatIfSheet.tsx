@@ -244,7 +244,7 @@ function BuildFields({
         label="Template"
         value={b.template}
         onChange={(v) => onChange({ template: v })}
-        options={templates.map((t) => [t.key, t.name] as const)}
+        options={templates.filter((t) => !t.ownId).map((t) => [t.key, t.name] as const)}
       />
       <NumberField
         label="Scale (1 = full restoration)"

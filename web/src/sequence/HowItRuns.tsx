@@ -1,10 +1,11 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { api, ask } from "../api/client";
+import { api, ask, newId, type Schemas } from "../api/client";
 import { buildQuery, templatesQuery, wayQuery } from "../api/queries";
 import { USUAL_SCHOOLS } from "../builds/SchoolFields";
 import { useThisBuild } from "../builds/useBuild";
-import { CheckField, ChoiceField, NumberField, ProblemNote } from "../ui/Field";
+import { CheckField, ChoiceField, NumberField, ProblemNote, TextField } from "../ui/Field";
+import { FormSheet } from "../ui/FormSheet";
 import { Shown } from "../ui/States";
 import { useSend } from "../ui/useSend";
 import { type Asked, Changes, Ways } from "./Ways";
@@ -39,6 +40,7 @@ function Choosing({ runs, number, paint, onClose }: { runs: Asked; number: numbe
   const [chosen, setChosen] = useState<Partial<Asked>>({});
   const asked = { ...runs, ...chosen };
   const set = (to: Partial<Asked>) => setChosen((old) => ({ ...old, ...to }));
+  const [saving, setSaving] = useState(false);
   const look = useQuery(wayQuery(asked)).data;
   const changes = look?.changes;
   const differs = JSON.stringify(asked) !== JSON.stringify(runs);
@@ -59,9 +61,15 @@ function Choosing({ runs, number, paint, onClose }: { runs: Asked; number: numbe
         <span className="hidden min-[700px]:inline text-ink2">
           <kbd>↑</kbd> <kbd>↓</kbd> try, <kbd>Enter</kbd> takes, <kbd>Esc</kbd> lets go
         </span>
-        <button type="button" className="btn ml-auto" onClick={onClose}>
-          Back to the sequence
-        </button>
+        <span className="flex flex-wrap gap-1 ml-auto">
+          <button type="button" className="btn" onClick={() => setSaving(true)}>
+            Save it as a template
+          </button>
+          <button type="button" className="btn" onClick={onClose}>
+            Back to the sequence
+          </button>
+        </span>
+        {saving && <SaveSheet buildId={runs.buildId as string} number={number} onClose={() => setSaving(false)} />}
       </div>
       <Ways
         asked={asked}
@@ -74,6 +82,11 @@ function Choosing({ runs, number, paint, onClose }: { runs: Asked; number: numbe
               value={asked.template}
               onChange={(template) => set({ template })}
               options={templates.map((t) => [t.key, t.name] as const)}
+            />
+            <DropTemplate
+              template={templates.find((t) => t.key === asked.template) ?? null}
+              onDropped={() => set({ template: runs.template })}
+              inUse={asked.template === runs.template}
             />
             <NumberField
               className="w-[150px]"
@@ -107,5 +120,52 @@ function Choosing({ runs, number, paint, onClose }: { runs: Asked; number: numbe
         )}
       </Ways>
     </>
+  );
+}
+
+/** Keeps the sequence as it is as a template of the shop's own. */
+function SaveSheet({ buildId, number, onClose }: { buildId: string; number: number; onClose: () => void }) {
+  const [id] = useState(() => newId());
+  const [name, setName] = useState("");
+  const save = useSend(() => ask(api.POST("/api/builds/{id}/template", { params: { path: { id: buildId } }, body: { id, name } })), {
+    says: "Saved as a template",
+    onDone: onClose,
+    quiet: true,
+  });
+  return (
+    <FormSheet
+      title={`Save ${number}’s sequence as a template`}
+      note="Its order, links, gates, waits and hours, without dates, people, and what was found on this vehicle. It is offered for every build, whose own scale and finish it follows."
+      action="Save"
+      onClose={onClose}
+      onSubmit={() => save.mutate(undefined)}
+      problem={save.error}
+      busy={save.isPending}
+    >
+      <TextField className="col-span-2" label="Name of the template" name="name" value={name} onChange={setName} problem={save.error} />
+    </FormSheet>
+  );
+}
+
+/** One of the shop's own can be dropped; a build that runs by it goes on so. */
+function DropTemplate({
+  template,
+  inUse,
+  onDropped,
+}: {
+  template: Schemas["SequenceTemplate"] | null;
+  inUse: boolean;
+  onDropped: () => void;
+}) {
+  const id = template?.ownId ?? null;
+  const drop = useSend(() => ask(api.DELETE("/api/templates/{id}", { params: { path: { id: id as string } } })), {
+    says: "Not offered any more",
+    onDone: onDropped,
+  });
+  if (!id || inUse) return null;
+  return (
+    <button type="button" className="btn" disabled={drop.isPending} onClick={() => drop.mutate(undefined)}>
+      Drop this template
+    </button>
   );
 }

@@ -43,9 +43,7 @@ export function Ways({
         <Shown of={ways}>
           {(shown) => (
             <>
-              {shown.schools.length === 0 && (
-                <p className="text-ink2 py-4">Work of this kind has no choices: it is a few hours, one way.</p>
-              )}
+              {shown.schools.length === 0 && <p className="text-ink2 py-4">This template has no choices: it runs as it stands.</p>}
               {!shown.planned && <p className="text-ink2">The build rests: days are counted as if it went on now.</p>}
               <Answers ways={shown} paint={paint} trying={trying} onTry={setTried} onTake={take} stale={ways.isPlaceholderData} />
               {shown.schools.length > 0 && (

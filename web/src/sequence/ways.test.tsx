@@ -3,7 +3,7 @@ import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 import type { Schemas } from "../api/client";
 import { buildQuery, buildsQuery, queries, templatesQuery, wayChancesQuery, wayQuery, waysQuery } from "../api/queries";
 import { USUAL_SCHOOLS } from "../builds/SchoolFields";
-import { card, draw, press, problem, server, signIn } from "../testing";
+import { card, draw, press, problem, server, signIn, type } from "../testing";
 import { seeded } from "../tokens";
 import { scaleOf } from "./Answers";
 import { SCHOOLS } from "./answerWords";
@@ -148,6 +148,24 @@ const look = (more: Partial<Schemas["WayLook"]> = {}): Schemas["WayLook"] => ({
   ...more,
 });
 
+const CHANCES: Schemas["WayChances"] = { p20: at(50), p50: at(61), p80: at(75), p95: at(90), partly: false };
+const json = (of: unknown) => new Response(JSON.stringify(of), { status: 200, headers: { "content-type": "application/json" } });
+
+/** A server that answers what is asked about ways, and keeps what is changed. */
+function shop(...answers: Response[]) {
+  const sent = server(...answers);
+  const changes = globalThis.fetch;
+  vi.stubGlobal("fetch", async (request: Request) => {
+    const path = new URL(request.url).pathname;
+    if (!path.startsWith("/api/ways")) return changes(request);
+    const asked = (await request.clone().json()) as Asked;
+    if (path.endsWith("/look")) return json(look());
+    if (path.endsWith("/chances")) return json(CHANCES);
+    return json(asked.template.startsWith("own") ? { ...WAYS, schools: [] } : WAYS);
+  });
+  return sent;
+}
+
 describe("how a build runs", () => {
   beforeEach(() => {
     queries.clear();
@@ -159,7 +177,7 @@ describe("how a build runs", () => {
       template: RUNS.template,
       terms: { scale: 1, choices: USUAL_SCHOOLS },
     } as never);
-    queries.setQueryData(templatesQuery.queryKey, [{ key: "paint-then-assemble", name: "Paint, then assemble", says: "" }]);
+    queries.setQueryData(templatesQuery.queryKey, [{ key: "paint-then-assemble", name: "Paint, then assemble", says: "", ownId: null }]);
     queries.setQueryData(waysQuery(RUNS).queryKey, WAYS);
     queries.setQueryData(wayQuery(RUNS).queryKey, look());
     queries.setQueryData(
@@ -171,9 +189,8 @@ describe("how a build runs", () => {
         changes: { kept: ["Floor"], changed: ["Right side"], added: [], takenOut: ["Left side signed off"] },
       }),
     );
-    const chances = { p20: at(50), p50: at(61), p80: at(75), p95: at(90), partly: false };
-    queries.setQueryData(wayChancesQuery(RUNS).queryKey, chances);
-    queries.setQueryData(wayChancesQuery(BOTH).queryKey, chances);
+    queries.setQueryData(wayChancesQuery(RUNS).queryKey, CHANCES);
+    queries.setQueryData(wayChancesQuery(BOTH).queryKey, CHANCES);
   });
   afterEach(() => {
     cleanup();
@@ -183,7 +200,7 @@ describe("how a build runs", () => {
   const option = (name: RegExp) => within(list()).getByRole("option", { name });
 
   it("says of every answer what it changes, and of the chosen one that it is", () => {
-    server();
+    shop();
     draw(<HowItRuns onClose={() => undefined} />);
     expect(option(/^One side at a time, chosen/).getAttribute("aria-selected")).toBe("true");
     expect(option(/^Both opened together, 27 h more, 35 days sooner, done again 1 in 6, 30 h/).textContent).toContain("3 builds of yours");
@@ -192,7 +209,7 @@ describe("how a build runs", () => {
   });
 
   it("tries with the arrows, takes with Enter, and keeps it by one button, with what it changes first", async () => {
-    const sent = server();
+    const sent = shop();
     const close = vi.fn();
     draw(<HowItRuns onClose={close} />);
     fireEvent.keyDown(list(), { key: "ArrowDown" });
@@ -219,7 +236,7 @@ describe("how a build runs", () => {
   });
 
   it("does not take what cannot be, nor what is chosen, and says why it was not kept", async () => {
-    server(problem("after", "It goes round."));
+    shop(problem("after", "It goes round."));
     draw(<HowItRuns onClose={() => undefined} />);
     fireEvent.click(option(/^On the level cart/));
     expect(screen.queryByRole("button", { name: "Take it" })).toBeNull();
@@ -237,6 +254,27 @@ describe("how a build runs", () => {
     press("Take it");
     press("Run it so");
     expect((await screen.findByRole("alert")).textContent).toContain("It goes round.");
+  });
+
+  it("keeps a sequence as a template of the shop's own, and drops one that the build does not run by", async () => {
+    const own = { key: "own-7", name: "Ours", says: "", ownId: "7" };
+    queries.setQueryData(templatesQuery.queryKey, [{ key: RUNS.template, name: "Paint, then assemble", says: "", ownId: null }, own]);
+    queries.setQueryData(waysQuery({ ...RUNS, template: own.key }).queryKey, { ...WAYS, schools: [] });
+    queries.setQueryData(wayQuery({ ...RUNS, template: own.key }).queryKey, look());
+    const sent = shop();
+    draw(<HowItRuns onClose={() => undefined} />);
+    press("Save it as a template");
+    type("Name of the template", "Ours too");
+    press("Save");
+    await waitFor(() =>
+      expect(sent.find((s) => s.url.endsWith("/template"))).toMatchObject({ url: "/api/builds/b41/template", body: { name: "Ours too" } }),
+    );
+    await waitFor(() => expect(screen.queryByRole("dialog")).toBeNull());
+    expect(screen.queryByRole("button", { name: "Drop this template" })).toBeNull();
+    fireEvent.change(screen.getByLabelText("Template"), { target: { value: own.key } });
+    expect(await screen.findByText(/This template has no choices/)).toBeTruthy();
+    press("Drop this template");
+    await waitFor(() => expect(sent.at(-1)).toMatchObject({ method: "DELETE", url: "/api/templates/7" }));
   });
 
   it("has words for every answer that a template can be asked for", () => {
