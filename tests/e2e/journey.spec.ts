@@ -395,7 +395,7 @@ test("the order of work is seen, and linked, split and put together, by keyboard
   await desk.keyboard.press("Enter");
   await column.getByLabel("high").fill(String(last.budgetMinutes / 60 + 100));
   await column.getByLabel("likely").fill(String(last.budgetMinutes / 60 + 80));
-  await expect(column).toContainText(/Planned finishes: .*7 [\d,.]+ days? later/);
+  await expect(column).toContainText(/Planned finishes: .*7: [\d,.]+ days? later/);
   await accessible(desk, "the plan's answer before saving");
   expect((await operations()).find((o: { id: string }) => o.id === last.id).budgetMinutes).toBe(last.budgetMinutes); // nothing is kept by asking
   await column.getByRole("button", { name: "Save" }).click();

@@ -167,6 +167,8 @@ export const operation = (change: Partial<Schemas["OperationView"]>): Schemas["O
   assumes: null,
   warning: null,
   slackDays: 2,
+  departs: [],
+  departsWhy: "",
   version: 7,
   ...change,
 });

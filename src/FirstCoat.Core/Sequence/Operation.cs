@@ -124,6 +124,9 @@ public sealed class Operation : Entity
     /// <summary>Why it was done before what comes before it.</summary>
     public string OutOfOrderWhy { get; private set; } = "";
 
+    /// <summary>Why it does not wait for what its template puts before it.</summary>
+    public string DepartsWhy { get; set; } = "";
+
     public bool IsDone => DoneAt is not null;
 
     /// <summary>Budget x (1 when done, else the share last stated, at most 0.9; none stated: 0), in minutes.</summary>
@@ -272,6 +275,7 @@ public sealed class Operation : Entity
             () =>
                 Refusal.When(Kind != OperationKind.Work && BudgetMinutes > 0, "budgetMinutes", "Only work has hours."),
             () => After.ForEach(a => a.Check()),
+            () => Refusal.When(DepartsWhy.Length > 300, "departsWhy", "At most 300 characters."),
             () => Terms.Check(Kind == OperationKind.Work ? BudgetMinutes : ClockMinutes),
             () =>
                 Refusal.When(

@@ -510,11 +510,12 @@ internal sealed class DemoShop(ServiceProvider services, Instant now, Action<str
             null,
             cancel
         );
-        await desk.Put(build, cure.Id, o => o.After = [new(away, 0)], null, cancel);
         foreach (var o in operations.Where(o => o.Stage == Stage.Colour && o.Kind == OperationKind.Work))
         {
             await desk.Remove(o.Id, cancel);
         }
+
+        await desk.Put(build, cure.Id, o => o.After = [new(away, 0)], null, cancel);
     }
 
     private async Task Gates(int number, CancellationToken cancel)

@@ -31,7 +31,8 @@ public static class SequenceEndpoints
         List<OperationLink> After,
         int? Position,
         uint? Version,
-        OperationTerms? Terms = null
+        OperationTerms? Terms = null,
+        [property: StringLength(300)] string? DepartsWhy = null
     )
     {
         /// <summary>Writes it into an operation.</summary>
@@ -47,6 +48,7 @@ public static class SequenceEndpoints
                 After
             );
             o.Position = Position ?? o.Position;
+            o.DepartsWhy = DepartsWhy?.Trim() ?? o.DepartsWhy;
             o.Terms = Terms is { } terms ? terms with { Replaced = o.Terms.Replaced } : o.Terms.At(Station);
         }
     }
@@ -57,6 +59,7 @@ public static class SequenceEndpoints
     /// <param name="Warning">What is usually not done in this order.</param>
     /// <param name="SlackDays">By how many days it can be later without moving the end of its build; null: it has no
     /// date.</param>
+    /// <param name="Departs">What its template puts before it, and it does not wait for.</param>
     /// <param name="StartBy">The last start inside its windows: later, what they ask for is done first. Null: it has
     /// none.</param>
     public sealed record OperationView(
@@ -97,7 +100,9 @@ public static class SequenceEndpoints
         string? Place,
         string? Assumes,
         string? Warning,
-        decimal? SlackDays
+        decimal? SlackDays,
+        List<string> Departs,
+        string DepartsWhy
     );
 
     /// <param name="Anew">What was changed by hand becomes as the template has it.</param>
@@ -302,6 +307,7 @@ public static class SequenceEndpoints
         var without = view.Without.ToDictionary(w => w.OperationId, w => w.Reason);
         var places = await db.Stations.AsNoTracking().ToDictionaryAsync(s => s.Id, s => s.Name, cancel);
         var hot = HotWork.AfterCoats(all);
+        var departs = (await desk.Departs(id, all, cancel)).ToLookup(d => d.Work.Id, d => d.Before.Name);
         return all.Select(o =>
             {
                 view.Operations.TryGetValue(o.Id, out var f);
@@ -343,7 +349,9 @@ public static class SequenceEndpoints
                     f?.PlaceId is { } at ? places.GetValueOrDefault(at) : null,
                     f?.Assumes,
                     hot.GetValueOrDefault(o.Id),
-                    view.SlackOf(o.Id)
+                    view.SlackOf(o.Id),
+                    [.. departs[o.Id]],
+                    o.DepartsWhy
                 );
             })
             .ToList();

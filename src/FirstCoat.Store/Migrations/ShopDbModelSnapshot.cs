@@ -1925,6 +1925,12 @@ namespace FirstCoat.Store.Migrations
                         .HasColumnType("character varying(40)")
                         .HasColumnName("coat");
 
+                    b.Property<string>("DepartsWhy")
+                        .IsRequired()
+                        .HasMaxLength(300)
+                        .HasColumnType("character varying(300)")
+                        .HasColumnName("departs_why");
+
                     b.Property<Instant?>("DoneAt")
                         .HasColumnType("timestamp with time zone")
                         .HasColumnName("done_at");

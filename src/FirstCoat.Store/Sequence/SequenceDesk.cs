@@ -83,6 +83,8 @@ public sealed class SequenceDesk(
         Refusal.When(operation.BuildId != buildId, "id", "This operation belongs to another build.");
         Expect(operation, version);
         var check = operation.IsForGood ? operation.Gate : null;
+        var template = await FromItsTemplate(build, cancel);
+        var (departed, said) = (template?.Of(all) ?? [], operation.DepartsWhy);
         change(operation);
         Refusal.When(
             check is not null && (operation.Kind != OperationKind.Gate || operation.Gate != check),
@@ -100,8 +102,70 @@ public sealed class SequenceDesk(
         );
         await CheckTerms(operation, all, cancel);
         OperationOrder.Check(all);
+        CheckDepartures(operation, said, departed, template?.Of(all) ?? []);
         await Save(cancel);
         return operation;
+    }
+
+    /// <summary>Where a sequence departs from the template that it came from; null: it came from none that is
+    /// known.</summary>
+    private async Task<Departures?> FromItsTemplate(Build build, CancellationToken cancel)
+    {
+        var shelf = await templates.All(cancel);
+        return shelf.Knows(build.Template)
+            ? new(
+                shelf.Make(
+                    new(build.Template, build.Terms.Choices),
+                    build.Id,
+                    build.Vehicle,
+                    build.Brief.Grade,
+                    build.Terms.Scale,
+                    Guid.CreateVersion7
+                )
+            )
+            : null;
+    }
+
+    /// <summary>Where the build's sequence departs from its template now.</summary>
+    public async Task<IReadOnlyList<Departure>> Departs(
+        Guid buildId,
+        IReadOnlyCollection<Operation> all,
+        CancellationToken cancel
+    ) => (await FromItsTemplate(await Build(buildId, cancel), cancel))?.Of(all) ?? [];
+
+    /// <summary>What departs from the template's order by a change needs a written reason, which stays with that work
+    /// until it waits again as it should.</summary>
+    /// <param name="changed">Brings the reason.</param>
+    /// <param name="said">What was said of it before: that is no reason for more.</param>
+    private static void CheckDepartures(
+        Operation changed,
+        string said,
+        IReadOnlyList<Departure> before,
+        IReadOnlyList<Departure> now
+    )
+    {
+        var (why, fresh) = (changed.DepartsWhy, now.Except(before).ToList());
+        if (fresh.Count > 0)
+        {
+            var (work, first) = (fresh[0].Work.Name, fresh[0].Before.Name);
+            Refusal.When(
+                why.Length == 0 || why == said,
+                "departsWhy",
+                $"By its template “{work}” comes after “{first}”. Say why here it does not."
+            );
+            fresh.ForEach(d => d.Work.DepartsWhy = why);
+        }
+
+        foreach (var again in before.Select(d => d.Work).Except(now.Select(d => d.Work)))
+        {
+            again.DepartsWhy = "";
+        }
+
+        if (now.All(d => d.Work != changed) && !changed.IsDone && changed.DepartsWhy == why && fresh.Count > 0)
+        {
+            // It was said of other work.
+            changed.DepartsWhy = "";
+        }
     }
 
     /// <summary>Settles when, by whom and where an operation is done, or leaves that to the plan again.</summary>

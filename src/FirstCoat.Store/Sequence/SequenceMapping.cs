@@ -19,6 +19,7 @@ internal sealed class OperationMapping() : TableOf<Operation>("sequence_operatio
         e.Property(o => o.EarlierSignatures).IsJson();
         e.Ignore(o => o.IsForGood);
         e.Property(o => o.OutOfOrderWhy).HasMaxLength(300);
+        e.Property(o => o.DepartsWhy).HasMaxLength(300);
         e.BelongsToBuild();
     }
 }

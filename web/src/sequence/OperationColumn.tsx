@@ -21,12 +21,12 @@ import {
 } from "../format";
 import { layerColour } from "../pictures/Strata";
 import { TrialAnswer, useTrial } from "../plan/TrialAnswer";
-import { ChoiceField, choices, NumberField } from "../ui/Field";
+import { ChoiceField, choices, NumberField, TextField } from "../ui/Field";
 import { PlaceLink } from "../ui/PlaceLink";
 import { BeforePaint } from "./BeforePaint";
 import { GateAsks } from "./GateAsks";
 import { OperationActions } from "./OperationActions";
-import { bodyOf, formOf, type OperationForm } from "./operationBody";
+import { asksWhy, bodyOf, formOf, type OperationForm } from "./operationBody";
 import { gateState } from "./riverMarks";
 import { circleOf, followersOf, meanwhile, type Operation } from "./strands";
 
@@ -108,6 +108,15 @@ export function OperationColumn({
         </p>
       )}
       {o.warning && !o.doneAt && <p className="text-oxide">{o.warning}</p>}
+      {(o.departs.length > 0 || o.departsWhy) && (
+        <p>
+          {o.departs.length > 0
+            ? `Departs from its template: it does not wait for ${o.departs.join(", ")}`
+            : "It departed from its template"}
+          {o.departsWhy ? `. Why: ${o.departsWhy}` : ""}
+          {o.departsWhy.endsWith(".") ? "" : "."}
+        </p>
+      )}
       {!o.doneAt && o.reason && o.reason.kind !== "nothing" && (
         <p className="mt-1">
           {o.reason.text}.{" "}
@@ -331,6 +340,14 @@ function Draft({
         />
       )}
       <TrialAnswer trial={trial} />
+      {(asksWhy(trial.error) || form.departsWhy !== saved.departsWhy) && (
+        <TextField
+          label="Why it departs from its template"
+          name="departsWhy"
+          value={form.departsWhy ?? ""}
+          onChange={(departsWhy) => setForm({ ...form, departsWhy })}
+        />
+      )}
       {changed && (
         <p className="flex gap-2 mt-2">
           <button type="button" className="btn btn-ink" disabled={trial.error !== null} onClick={() => void more?.save(form)}>

@@ -9,7 +9,7 @@ import { FormSheet } from "../ui/FormSheet";
 import { useForm } from "../ui/useForm";
 import { useSend } from "../ui/useSend";
 import { LinksField, OperationTermsFields } from "./OperationTermsFields";
-import { bodyOf, formOf, NEW_OPERATION, type OperationForm } from "./operationBody";
+import { asksWhy, bodyOf, formOf, NEW_OPERATION, type OperationForm } from "./operationBody";
 import type { Operation } from "./strands";
 
 const GATES: Schemas["GateKind"][] = [
@@ -224,6 +224,16 @@ export function OperationSheet({
           value={form.station ?? ""}
           onChange={(v) => stand((v || null) as Schemas["StationKind"] | null)}
           options={none(STATIONS, (v) => words(v))}
+        />
+      )}
+      {(asksWhy(trial.error ?? error) || form.departsWhy) && (
+        <TextField
+          className="col-span-2"
+          label="Why it departs from its template"
+          name="departsWhy"
+          value={form.departsWhy ?? ""}
+          onChange={set("departsWhy")}
+          problem={error}
         />
       )}
       <LinksField after={form.after} all={others} onChange={set("after")} problem={error} />

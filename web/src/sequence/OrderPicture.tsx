@@ -5,7 +5,7 @@ import { CHALK, CHALK2, contrast, GUIDE, GUIDE3, mix, seeded } from "../tokens";
 import { type Axis, axisOf, layOrder, type Order, type Stretch, xOf } from "./orderLayout";
 import { GateMark, Stipple, strandPath, water } from "./riverMarks";
 
-const LANE = 42;
+const LANE = 36;
 const TOP = 34;
 const PER_PERSON = 15;
 const EDGE = 12;
@@ -23,7 +23,7 @@ export function OrderPicture({ ways, paint, width }: { ways: Way[]; paint: strin
   let y = TOP;
   const rows = ways.map((w) => {
     const order = layOrder(w.view.works, axis);
-    const row = { ...w, order, title: w.title, top: y, middle: y + 68 + order.above * LANE };
+    const row = { ...w, order, title: w.title, top: y, middle: y + 58 + order.above * LANE };
     y = row.middle + 34 + order.below * LANE;
     return row;
   });

@@ -153,6 +153,30 @@ describe("the chosen operation", () => {
     expect((column().getByRole("button", { name: "Save" }) as HTMLButtonElement).disabled).toBe(true);
   });
 
+  it("asks why work departs from its template before it is unlinked, and says it where it does", async () => {
+    const why = "the floor is sound";
+    vi.stubGlobal(
+      "fetch",
+      answers(() =>
+        (sent.at(-1)?.body as { departsWhy: string } | undefined)?.departsWhy
+          ? moves(-2)()
+          : problem("departsWhy", "By its template “Sills” comes after “Floor”. Say why here it does not."),
+      ),
+    );
+    draw(<SequenceTab />);
+    expect(column().queryByLabelText("Why it departs from its template")).toBeNull();
+    fireEvent.click(column().getByRole("button", { name: "Unlink Floor" }));
+    expect(await screen.findByText(/Say why here it does not/)).toBeTruthy();
+    type("Why it departs from its template", why);
+    expect(await screen.findByText(/41: 2 days sooner/)).toBeTruthy();
+    fireEvent.click(column().getByRole("button", { name: "Save" }));
+    await waitFor(() => expect(sent.find((s) => s.method === "PUT")?.body).toMatchObject({ after: [], departsWhy: why }));
+    cleanup();
+    queries.setQueryData(operationsQuery("b41").queryKey, [all[0], metal("b", "Sills", { departs: ["Floor"], departsWhy: why })] as never);
+    draw(<SequenceTab />);
+    expect(column().getByText(`Departs from its template: it does not wait for Floor. Why: ${why}.`)).toBeTruthy();
+  });
+
   it("splits and puts together with the plan's answer before", async () => {
     vi.stubGlobal("fetch", answers(moves(-1)));
     draw(<SequenceTab />);

@@ -1,4 +1,4 @@
-import type { Schemas } from "../api/client";
+import { Problem, type Schemas } from "../api/client";
 import { NO_TERMS, type Terms } from "./OperationTermsFields";
 import type { Operation } from "./strands";
 
@@ -23,6 +23,7 @@ export const NEW_OPERATION: OperationForm = {
   after: [],
   position: null,
   terms: NO_TERMS,
+  departsWhy: "",
 };
 
 export const formOf = (o: Operation): OperationForm => ({
@@ -40,3 +41,6 @@ export const bodyOf = (form: OperationForm, version: number | null): Schemas["Op
   clockMinutes: form.kind === "cure" || form.kind === "outside" ? form.clockMinutes : 0,
   version,
 });
+
+/** Whether a change was refused because it departs from the template's order without a reason. */
+export const asksWhy = (error: unknown) => error instanceof Problem && error.field === "departsWhy";

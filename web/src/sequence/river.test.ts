@@ -26,6 +26,8 @@ const work = (id: string, change: Partial<Schemas["OperationView"]> = {}, ...aft
     finishes: null,
     reason: null,
     slackDays: null,
+    departs: [],
+    departsWhy: "",
     ...change,
   }) as unknown as Operation;
 
