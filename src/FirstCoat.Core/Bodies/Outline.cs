@@ -181,7 +181,35 @@ public sealed class Outline
             o.RemoveAt(o.Count - 1);
         }
 
-        return o;
+        return WithoutFolds(o);
+    }
+
+    /// <summary>Where edges with different joints meet nearly in line, one can run back over the other by less than a
+    /// millimetre or two: such a fold is cut off where it crosses itself.</summary>
+    private static List<Pt> WithoutFolds(List<Pt> polygon)
+    {
+        const int mostPoints = 8;
+        const double longest = .3;
+        var p = polygon;
+        for (var i = 0; i < p.Count; i++)
+        {
+            for (var span = 2; span <= mostPoints && span < p.Count - 2; span++)
+            {
+                Pt At(int k) => p[(i + k) % p.Count];
+                if (
+                    Cross(At(0), At(1), At(span), At(span + 1)) is { } hit
+                    && Enumerable.Range(1, span).All(k => At(k).To(hit) < longest)
+                )
+                {
+                    var gone = Enumerable.Range(2, span - 1).Select(k => (i + k) % p.Count).ToHashSet();
+                    p[(i + 1) % p.Count] = hit;
+                    p = [.. p.Where((_, k) => !gone.Contains(k))];
+                    break;
+                }
+            }
+        }
+
+        return p;
     }
 
     private static double Heading(Pt a, Pt b) => Math.Atan2(b.Y - a.Y, b.X - a.X);

@@ -13,7 +13,13 @@ namespace FirstCoat.Store.Plan;
 /// <summary>A vehicle for which a build may be opened.</summary>
 /// <param name="Arrives">Its first work is not before; null: it is here.</param>
 /// <param name="Priority">Its place in the queue; null: behind all others.</param>
-public sealed record NewVehicle(Vehicle Vehicle, FinishGrade Grade, LocalDate? Arrives, int? Priority);
+public sealed record NewVehicle(
+    Vehicle Vehicle,
+    FinishGrade Grade,
+    LocalDate? Promised,
+    LocalDate? Arrives,
+    int? Priority
+);
 
 /// <summary>A way that is asked about, for a build or for one that may come.</summary>
 /// <param name="Anew">What was changed by hand becomes as the template has it.</param>
@@ -78,7 +84,7 @@ public sealed class WaysDesk(
         return new(
             build.Id,
             plan,
-            asked.BuildId is null ? null : await Again(build, asked, cancel),
+            asked.BuildId is null ? null : await Changes(build, asked, cancel),
             [.. PlanComparison.Of(now, plan.Plan).Moves.Where(m => m.Build != build.Id.ToString())],
             WithoutDate(plan)
         );
@@ -135,7 +141,7 @@ public sealed class WaysDesk(
             "This build is over: it runs no other way."
         );
         var present = await Present(build.Id, cancel);
-        var again = await sequence.Again(build, present, cancel);
+        var again = await sequence.ToResequence(build, present, cancel);
         var runs = new Way(build.Template, build.Terms.Choices);
         return (build, Of(build, way =>
             {
@@ -159,8 +165,12 @@ public sealed class WaysDesk(
             .OrderBy(o => o.Position)
             .ToListAsync(cancel);
 
-    private async Task<Resequenced> Again(Build build, WayAsked asked, CancellationToken cancel) =>
-        (await sequence.Again(build, await Present(build.Id, cancel), cancel)).From(asked.Way, asked.Scale, asked.Anew);
+    private async Task<Resequenced> Changes(Build build, WayAsked asked, CancellationToken cancel) =>
+        (await sequence.ToResequence(build, await Present(build.Id, cancel), cancel)).From(
+            asked.Way,
+            asked.Scale,
+            asked.Anew
+        );
 
     private static Build Maybe(NewVehicle come, PlanFacts facts)
     {
@@ -170,7 +180,7 @@ public sealed class WaysDesk(
             Number = facts.Builds.Select(b => b.Number).DefaultIfEmpty(0).Max() + 1,
             ClientId = Guid.Empty,
             Vehicle = come.Vehicle,
-            Brief = new(come.Grade, OriginalityPolicy.OriginalLook, null, null, []),
+            Brief = new(come.Grade, OriginalityPolicy.OriginalLook, come.Promised, null, []),
             Contract = new(ContractKind.TimeAndMaterials),
             Priority = come.Priority ?? facts.Builds.Select(b => b.Priority).DefaultIfEmpty(0).Max() + 1,
         };

@@ -18,7 +18,7 @@ public sealed record GateSheet(IReadOnlyList<GateAsk> Asks, IReadOnlySet<Guid> M
 /// <summary>A sequence as it is, to be made again from a template.</summary>
 /// <param name="WithHours">Operations on which hours were booked.</param>
 /// <param name="SpokenFor">Operations that a finding or a client's paper speaks of.</param>
-internal sealed record MadeAgain(
+internal sealed record Resequencing(
     Build Build,
     IReadOnlyList<Operation> All,
     HashSet<Guid> WithHours,
@@ -276,7 +276,7 @@ public sealed class SequenceDesk(
     public async Task FromTemplate(Guid buildId, Way way, decimal scale, bool anew, CancellationToken cancel)
     {
         var build = await Build(buildId, cancel);
-        var result = (await Again(build, await Of(buildId, cancel), cancel)).From(way, scale, anew);
+        var result = (await ToResequence(build, await Of(buildId, cancel), cancel)).From(way, scale, anew);
         Db.AddRange(result.Added);
         (build.Template, build.Terms) = (way.Template, build.Terms with { Choices = way.Choices, Scale = scale });
         await Save(cancel);
@@ -284,7 +284,7 @@ public sealed class SequenceDesk(
 
     /// <summary>A sequence that can be made again, with what of it stays whatever its template says.</summary>
     /// <param name="all">Is changed.</param>
-    internal async Task<MadeAgain> Again(Build build, IReadOnlyList<Operation> all, CancellationToken cancel)
+    internal async Task<Resequencing> ToResequence(Build build, IReadOnlyList<Operation> all, CancellationToken cancel)
     {
         var ids = all.Select(o => o.Id).ToList();
         var withHours = await Db

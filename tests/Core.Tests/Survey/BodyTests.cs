@@ -69,6 +69,10 @@ public sealed class BodyTests
             );
     }
 
+    [Fact]
+    public void Edges_of_different_joints_that_meet_nearly_in_line_leave_no_fold() =>
+        ShouldTile(Body.Unfold(BodyStyleKey.Hatch, new(6810, 1734, 4869)), 1.5);
+
     [Theory]
     [InlineData(BodyStyleKey.Coupe, 3900, 1560, 2400)]
     [InlineData(BodyStyleKey.Van, 5600, 1990, 3300)]

@@ -209,6 +209,7 @@ public sealed class WaysTests(ShopFixture shop) : IClassFixture<ShopFixture>, IA
         {
             vehicle = open["vehicle"],
             grade = "show",
+            promised = "2026-06-01",
             arrives = (string?)null,
             priority = 7,
         };

@@ -30,6 +30,7 @@ const SHOWN = ["clientEmail", "clientPhone", ...BUILD_FIELDS, "clientName", "num
 export type Running = {
   vehicle: Schemas["Vehicle"];
   grade: Schemas["FinishGrade"];
+  promised: string | null;
   priority: number | null;
   template: string;
   scale: number;
@@ -143,7 +144,15 @@ export function OpenBuildPage({
           </button>
         </div>
         <Ways
-          running={{ vehicle: made, grade: brief[0].grade, priority: f.priority, template: f.template, scale: f.scale, choices: f.choices }}
+          running={{
+            vehicle: made,
+            grade: brief[0].grade,
+            promised: briefOf(brief[0]).promised,
+            priority: f.priority,
+            template: f.template,
+            scale: f.scale,
+            choices: f.choices,
+          }}
           onChoose={(way) => {
             entered.current = true;
             setF((old) => ({ ...old, ...way }));
