@@ -23,7 +23,7 @@ const views = [
   { name: "find", who: "wil", size: phone, go: "/find/41", tap: ["R quarter", "Rust", "goes through"] },
   { name: "bags", who: "sunniva", size: desk, go: "/builds/41/bags", tap: [/^Tray C3/] },
   { name: "sequence", who: "sunniva", size: desk, go: "/builds/43/sequence" },
-  { name: "ways", who: "sunniva", size: desk, go: "/builds/45/sequence?ways=true", choose: /^Drive first/ },
+  { name: "ways", who: "sunniva", size: desk, go: "/builds/46/sequence?ways=true", choose: /^Drive first/ },
   { name: "forecast", who: "sunniva", size: desk, go: "/builds/41/forecast" },
   { name: "parts", who: "iben", size: desk, go: "/builds/41/parts" },
   { name: "outside", who: "iben", size: desk, go: "/builds/41/outside" },
@@ -68,7 +68,7 @@ for (const view of views) {
     await page.goto(base + view.go);
   }
   for (const name of view.tap ?? []) await page.getByRole("button", { name, exact: typeof name === "string" }).first().click();
-  if (view.choose) await page.getByRole("option", { name: view.choose }).click();
+  if (view.choose) await page.getByRole("listbox").getByRole("option", { name: view.choose }).click();
   await page.waitForLoadState("networkidle").catch(() => undefined);
   await page.evaluate(() => document.fonts.ready);
   await page.waitForTimeout(900);
