@@ -78,7 +78,7 @@ export function Answers({
       aria-label="How it could run"
       aria-busy={stale}
       aria-activedescendant={trying ? idOf(trying) : undefined}
-      className={`way-answers ${stale ? "opacity-60" : ""}`}
+      className={`way-answers ${stale ? "is-stale" : ""}`}
       onKeyDown={onKey}
     >
       <div className="way-head" aria-hidden="true">
