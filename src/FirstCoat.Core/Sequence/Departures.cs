@@ -38,6 +38,38 @@ public sealed class Departures
         ];
     }
 
+    /// <summary>What departs by a change needs a written reason, which stays with that work until it waits
+    /// again.</summary>
+    /// <param name="changed">Brings the reason.</param>
+    /// <param name="said">What was said of it before: that is no reason for more.</param>
+    /// <exception cref="Refusal">Names the first departure that has none.</exception>
+    public static void Check(
+        Operation changed,
+        string said,
+        IReadOnlyList<Departure> before,
+        IReadOnlyList<Departure> now
+    )
+    {
+        var (why, fresh) = (changed.DepartsWhy, now.Except(before).ToList());
+        if (fresh.Count > 0)
+        {
+            var (work, first) = (fresh[0].Work.Name, fresh[0].Before.Name);
+            Refusal.When(
+                why.Length == 0 || why == said,
+                "departsWhy",
+                $"By its template “{work}” comes after “{first}”. Say why here it does not."
+            );
+            // It may have been said of other work than the one that was changed.
+            changed.DepartsWhy = now.Any(d => d.Work == changed) ? why : said;
+            fresh.ForEach(d => d.Work.DepartsWhy = why);
+        }
+
+        foreach (var again in before.Select(d => d.Work).Except(now.Select(d => d.Work)))
+        {
+            again.DepartsWhy = "";
+        }
+    }
+
     /// <summary>What the template puts before: where that was taken out, what it came after.</summary>
     private IEnumerable<Operation> Asked(Operation made, Dictionary<string, Operation> present) =>
         made

@@ -213,7 +213,13 @@ public sealed class WaysDesk(
         var over = await Db.Builds.AsNoTracking().Where(b => b.Status == BuildStatus.Closed).ToListAsync(cancel);
         var again = await Db
             .TimeEntries.AsNoTracking()
-            .Where(e => e.Kind == LabourKind.Rework && e.ReplacedBy == null && !e.Void && e.Stop != null)
+            .Where(e =>
+                e.Kind == LabourKind.Rework
+                && e.ReplacedBy == null
+                && !e.Void
+                && e.Stop != null
+                && Db.Builds.Any(b => b.Id == e.BuildId && b.Status == BuildStatus.Closed)
+            )
             .Join(
                 Db.Operations,
                 e => e.OperationId,

@@ -102,7 +102,7 @@ public sealed class SequenceDesk(
         );
         await CheckTerms(operation, all, cancel);
         OperationOrder.Check(all);
-        CheckDepartures(operation, said, departed, template?.Of(all) ?? []);
+        Departures.Check(operation, said, departed, template?.Of(all) ?? []);
         await Save(cancel);
         return operation;
     }
@@ -132,41 +132,6 @@ public sealed class SequenceDesk(
         IReadOnlyCollection<Operation> all,
         CancellationToken cancel
     ) => (await FromItsTemplate(await Build(buildId, cancel), cancel))?.Of(all) ?? [];
-
-    /// <summary>What departs from the template's order by a change needs a written reason, which stays with that work
-    /// until it waits again as it should.</summary>
-    /// <param name="changed">Brings the reason.</param>
-    /// <param name="said">What was said of it before: that is no reason for more.</param>
-    private static void CheckDepartures(
-        Operation changed,
-        string said,
-        IReadOnlyList<Departure> before,
-        IReadOnlyList<Departure> now
-    )
-    {
-        var (why, fresh) = (changed.DepartsWhy, now.Except(before).ToList());
-        if (fresh.Count > 0)
-        {
-            var (work, first) = (fresh[0].Work.Name, fresh[0].Before.Name);
-            Refusal.When(
-                why.Length == 0 || why == said,
-                "departsWhy",
-                $"By its template “{work}” comes after “{first}”. Say why here it does not."
-            );
-            fresh.ForEach(d => d.Work.DepartsWhy = why);
-        }
-
-        foreach (var again in before.Select(d => d.Work).Except(now.Select(d => d.Work)))
-        {
-            again.DepartsWhy = "";
-        }
-
-        if (now.All(d => d.Work != changed) && !changed.IsDone && changed.DepartsWhy == why && fresh.Count > 0)
-        {
-            // It was said of other work.
-            changed.DepartsWhy = "";
-        }
-    }
 
     /// <summary>Settles when, by whom and where an operation is done, or leaves that to the plan again.</summary>
     /// <param name="version">As whoever pins it has seen it.</param>

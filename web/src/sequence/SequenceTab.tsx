@@ -30,11 +30,13 @@ type Doing = { what: "edit" | "split" | "merge" | "why"; id: string } | { what: 
 export function SequenceTab() {
   const card = useThisBuild();
   const operations = useQuery(operationsQuery(card.id));
-  const may = useMay();
   const navigate = useNavigate();
   const { ways } = useLocation().search as { ways?: boolean };
+  // Work that is over runs no other way.
+  const [may, ended] = [useMay(), useContext(Ended)];
+  const changes = may.manager && !ended;
   const look = (at: { ways?: boolean }) => void navigate({ to: ".", search: at as never });
-  if (ways && may.manager)
+  if (ways && changes)
     return (
       <div className="px-5 pt-1 pb-10">
         <HowItRuns onClose={() => look({})} />
@@ -44,7 +46,7 @@ export function SequenceTab() {
     <div className="px-5 pt-1 pb-10">
       <Shown of={operations}>
         {(all) => (
-          <Sequence all={all} buildId={card.id} paint={card.colourHex} onRenew={may.manager ? () => look({ ways: true }) : undefined} />
+          <Sequence all={all} buildId={card.id} paint={card.colourHex} onRenew={changes ? () => look({ ways: true }) : undefined} />
         )}
       </Shown>
     </div>
