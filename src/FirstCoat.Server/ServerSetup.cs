@@ -201,6 +201,7 @@ public static class ServerSetup
         api.MapLanes();
         api.MapWeek();
         api.MapWays();
+        api.MapSetUps();
         api.MapCalendars();
         api.MapFloor();
         api.MapMoney();

@@ -42,6 +42,7 @@ public sealed class ShopChanges : ISaveChangesInterceptor, IDbTransactionInterce
         nameof(PrivateLink),
         nameof(Provision),
         nameof(Ripple),
+        nameof(SequenceChange),
         nameof(ShopTemplate),
         nameof(PunchMark),
         nameof(ShopTime),

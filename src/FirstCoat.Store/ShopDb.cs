@@ -66,6 +66,7 @@ public sealed class ShopDb(
     public DbSet<Acknowledgement> Acknowledgements => Set<Acknowledgement>();
     public DbSet<Provision> Provisions => Set<Provision>();
     public DbSet<Ripple> Ripples => Set<Ripple>();
+    public DbSet<SequenceChange> SequenceChanges => Set<SequenceChange>();
     public DbSet<ShopTemplate> ShopTemplates => Set<ShopTemplate>();
     public DbSet<ShopTime> ShopTimes => Set<ShopTime>();
     public DbSet<MaterialBooking> Materials => Set<MaterialBooking>();

@@ -137,7 +137,8 @@ public sealed class TestBuild(ShopFixture shop, Guid id)
         string? gate = null,
         string? coat = null,
         string[]? panels = null,
-        string? hazard = null
+        string? hazard = null,
+        string? station = null
     ) =>
         new
         {
@@ -146,7 +147,7 @@ public sealed class TestBuild(ShopFixture shop, Guid id)
             kind,
             trade = kind == "work" ? trade : null,
             budgetMinutes = kind == "work" ? minutes : 0,
-            station = (string?)null,
+            station,
             personId = (Guid?)null,
             panels = panels ?? [],
             coat,

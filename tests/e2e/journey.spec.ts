@@ -415,7 +415,21 @@ test("the order of work is seen, and linked, split and put together, by keyboard
   await desk.keyboard.press("Enter");
   await desk.keyboard.press("g");
   await sheet.getByRole("button", { name: "Make one of both" }).click();
-  await expect.poll(async () => (await operations()).length).toBe((await operations()).filter((o: { name: string }) => !o.name.endsWith("second part")).length);
+  const parts = async () => (await operations()).filter((o: { name: string }) => o.name.endsWith("second part")).length;
+  await expect.poll(parts).toBe(0);
+  // Both are taken back in turn, and made again; the list says by whom.
+  await desk.getByRole("button", { name: "Undo" }).click();
+  await expect.poll(parts).toBe(1);
+  await desk.getByRole("button", { name: "Undo" }).click();
+  await expect.poll(parts).toBe(0);
+  expect((await operations()).find((o: { id: string }) => o.id === last.id).budgetMinutes).toBe(last.budgetMinutes);
+  await desk.getByRole("button", { name: "Redo" }).click();
+  await expect.poll(parts).toBe(1);
+  await desk.getByText("Changes of this order of work").click();
+  await accessible(desk, "who changed the order of work");
+  await desk.getByRole("button", { name: `Take back: “${last.name}” split` }).focus();
+  await desk.keyboard.press("Enter");
+  await expect.poll(parts).toBe(0);
 
   // By pointer: what is dropped on comes after; a circle is refused while the hand is down.
   const middle = async (name: string) => {

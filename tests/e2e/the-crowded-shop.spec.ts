@@ -15,6 +15,8 @@ test.beforeAll(async ({ browser }) => {
 });
 
 const LONG = ["Bartholomew Featherstonehaugh-Winterbourne", "The Trustees of the Lower Marsh Carriage Collection", "Ingeborg Ylva Kristoffersdottir Lindqvist"];
+/** Promised for the last two in the queue, who are late by it. */
+const SOON = "2026-10-20";
 const STYLES = [
   ["threeBox", 4200, 1620, 2540],
   ["hatch", 3450, 1560, 2200],
@@ -36,7 +38,7 @@ test("fourteen builds come, six of them into one yard", async () => {
       clientEmail: "",
       clientPhone: "",
       vehicle: { make: "Constantinople-Halloway", model: "Grand Continental Touring", year: 1957, style, construction: "separateChassis", identification: `C${i}`, colourName: "Deep Evening Aubergine Metallic", colourHex: "#4A2F4F", dimensions: { lengthMm, widthMm, wheelbaseMm } },
-      brief: { grade: "show", originality: "original", promised: "2027-06-01", budget: null, milestones: [] },
+      brief: { grade: "show", originality: "original", promised: i < 12 ? "2027-06-01" : SOON, budget: null, milestones: [] },
       contract: { kind: "timeAndMaterials", price: null, stages: null, donePercent: 100, retentionPercent: 0, retentionReleased: false },
       estimate: { labour: 41000, parts: 9500, outside: 12000, materials: 3100 },
       template: "small-work",
@@ -177,4 +179,86 @@ test("how a build will run is chosen by keyboard before it is opened, and by poi
   // Back is the sequence again.
   await desk.goBack();
   await expect(list).toBeHidden();
+});
+
+type Card = { id: string; number: number; planned: string | null };
+const planned = async (number: number) =>
+  ((await (await desk.request.get("/api/builds")).json()) as Card[]).find((b) => b.number === number)?.planned ?? null;
+
+test("a better order is looked at for two builds before it counts, taken, and undone", async () => {
+  const before = await planned(1013);
+  await desk.goto("/plan");
+  await desk.getByRole("button", { name: "A better order" }).focus();
+  await desk.keyboard.press("Enter");
+  const sheet = desk.getByRole("dialog");
+  await sheet.getByRole("button", { name: /^Look for \d+ seconds/ }).click();
+  await expect(sheet.getByRole("progressbar")).toBeVisible();
+  const rows = sheet.getByRole("checkbox", { name: /^Take it for build \d+/ });
+  await expect(rows.first()).toBeVisible({ timeout: 120_000 });
+  await accessible(desk, "a better order on offer");
+  for (const row of await rows.all())
+    if (!/ 101[23]$/.test((await row.getAttribute("aria-label")) ?? "")) {
+      await row.focus();
+      await desk.keyboard.press("Space");
+    }
+  await sheet.getByRole("button", { name: "Show what comes of it for 1012, 1013" }).click();
+  await expect(sheet.getByText("Taken for 1012, 1013 only")).toBeVisible({ timeout: 60_000 });
+  expect(await planned(1013)).toBe(before); // nothing counts by looking
+  await sheet.getByRole("button", { name: "Take this order for 1012, 1013" }).focus();
+  await desk.keyboard.press("Enter");
+  await expect(sheet.getByText(/The order in force was taken by Mara Vane/)).toBeVisible();
+  await expect.poll(async () => ((await planned(1013)) ?? "9") < (before ?? "")).toBe(true);
+  await sheet.getByRole("button", { name: "Undo it" }).click();
+  await expect.poll(async () => await planned(1013)).toBe(before);
+});
+
+test("two days of blasting become one, and go back to two", async () => {
+  const builds: Card[] = await (await desk.request.get("/api/builds")).json();
+  const add = async (number: number, name: string, change: object) => {
+    const [id, build] = [randomUUID(), builds.find((b) => b.number === number)?.id];
+    await send(desk, "PUT", `/api/builds/${build}/operations/${id}`, { name, stage: "strip", kind: "work", trade: "strip", budgetMinutes: 240, station: "blast", personId: null, panels: [], coat: null, held: null, withoutStop: false, gate: null, hazard: null, clockMinutes: 0, after: [], position: null, version: null, ...change });
+    return id;
+  };
+  await add(1000, "Blast the wings", {});
+  const weld = await add(1001, "Weld the floor", { trade: "metal", station: null, budgetMinutes: 1800 });
+  await add(1001, "Blast the doors", { after: [{ operation: weld, lagMinutes: 0 }] });
+  await desk.goto("/plan");
+  await desk.getByRole("button", { name: "Done together" }).click();
+  const sheet = desk.getByRole("dialog");
+  const blasting = sheet.getByRole("listitem", { name: "Blasting" }).first();
+  await expect(blasting.getByRole("heading")).toHaveText(/^Blasting: made ready \d+ times? instead of \d+$/);
+  await expect(blasting).toContainText(/Planned finishes: |No build’s planned finish moves/);
+  await accessible(desk, "work that could be done together");
+  const said = await blasting.getByRole("heading").textContent();
+  await blasting.getByRole("button", { name: "Do it together: Blasting" }).focus();
+  await desk.keyboard.press("Enter");
+  await expect(sheet.getByText(/^Put together: blasting, /)).toBeVisible();
+  await sheet.getByRole("button", { name: "Take it back" }).click();
+  await expect(sheet.getByText(/^Put together: /)).toBeHidden();
+  await expect(sheet.getByRole("listitem", { name: "Blasting" }).getByText(said ?? "")).toBeVisible();
+});
+
+test("a gate is opened without its signature, by pointer and by keyboard, and the reason stays", async () => {
+  const [last] = ((await (await desk.request.get("/api/builds")).json()) as Card[]).filter((b) => b.number < 1000 || b.number > 1013);
+  await desk.goto(`/builds/${last?.number}/sequence`);
+  const open = desk.getByRole("button", { name: /^Open without signature: / });
+  const sheet = desk.getByRole("dialog");
+  await expect(open.first()).toBeVisible();
+  const gates = await open.count();
+  await open.first().click();
+  await sheet.getByRole("button", { name: "Open the gate" }).click();
+  await expect(sheet.getByRole("alert").first()).toBeVisible(); // no reason, no way through
+  await sheet.getByLabel("Reason").fill("The client saw it and drives it as it is");
+  await sheet.getByRole("button", { name: "Open the gate" }).click();
+  await expect(desk.getByText(/opened by Mara Vane, .*: The client saw it and drives it as it is/)).toBeVisible();
+  await open.first().focus();
+  await desk.keyboard.press("Enter");
+  await sheet.getByLabel("Reason").focus();
+  await desk.keyboard.type("Read off the drawing of the first side");
+  await desk.keyboard.press("Tab");
+  await desk.keyboard.press("Enter");
+  await expect(desk.getByText(/opened by Mara Vane, .*: Read off the drawing of the first side/)).toBeVisible();
+  await desk.reload();
+  await expect(desk.getByText(/The client saw it and drives it as it is/).first()).toBeVisible();
+  await expect(open).toHaveCount(gates - 2);
 });

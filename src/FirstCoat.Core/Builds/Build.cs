@@ -150,7 +150,15 @@ public sealed record EstimateTotals(decimal Labour, decimal Parts, decimal Outsi
 
 /// <summary>How fast money may be spent on a build: so much a month, as far as the deposit reaches, or both.</summary>
 /// <param name="PerMonth">Tax included; null: no monthly limit.</param>
-public sealed record SpendingPace(decimal? PerMonth, bool AsFarAsPaid);
+public sealed record SpendingPace(decimal? PerMonth, bool AsFarAsPaid)
+{
+    /// <summary>The client pays nothing before this day: until then the work goes on as far as what was paid reaches,
+    /// and from then on as if it were paid for in time. Null: nothing is known of such a day.</summary>
+    public LocalDate? PaysFrom { get; init; }
+
+    /// <summary>Whether it holds anything back from a day on.</summary>
+    public bool Limits(LocalDate today) => PerMonth is not null || AsFarAsPaid || PaysFrom > today;
+}
 
 /// <summary>What the plan keeps to for a build; the defaults ask for nothing.</summary>
 public sealed record BuildTerms

@@ -53,6 +53,16 @@ public sealed record PlanLanes(
     /// <summary>A stretch without work that is no longer than this is a break of the same day, in minutes.</summary>
     private const long BreakMost = 120;
 
+    /// <summary>The next stretches in which somebody works on a build by the plan, each with the work and who it
+    /// is.</summary>
+    public IEnumerable<(LaneBlock Work, string Person, Span Hours)> HoursOf(string build, long from) =>
+        Blocks
+            .Where(b => b.Build == build)
+            .SelectMany(b => b.People.SelectMany(p => b.Hours.Select(h => (Work: b, Person: p, Hours: h))))
+            .Where(x => x.Hours.End > from)
+            .OrderBy(x => x.Hours.Start)
+            .ThenBy(x => x.Person, StringComparer.Ordinal);
+
     /// <summary>Lays out a plan. Work beside the vehicle has no place of its own in the plan, only a kind: it lies in
     /// one of that kind that is free then, where there is one.</summary>
     public static PlanLanes Of(PlanProblem problem, ShopPlan plan)

@@ -217,9 +217,10 @@ internal sealed class ShopProblem
             FillIn = b.FillIn,
             Weight = b.Terms.Weight,
             Due = b.Brief.Promised is { } promised ? Midnight(promised.PlusDays(1)) : null,
-            Covered = b.Terms.Spending is { } pace
-                ? Covered(pace, _f.Covers.GetValueOrDefault(b.Id) ?? new(0, 0))
-                : null,
+            Covered =
+                b.Terms.Spending is { } pace && pace.Limits(Today)
+                    ? Covered(pace, _f.Covers.GetValueOrDefault(b.Id) ?? new(0, 0))
+                    : null,
             SideLocks =
             [
                 .. open.Where(o => o.Terms.ClosedUntil is { } c && all.TryGetValue(c, out var other) && !other.IsDone)
@@ -292,9 +293,27 @@ internal sealed class ShopProblem
             _ => "its wheels",
         };
 
+    /// <summary>More than any build costs.</summary>
+    private const decimal NoLimit = 1_000_000_000;
+
     /// <summary>What may be spent in all by when, from now on.</summary>
     private List<PlanCover> Covered(SpendingPace pace, CoverSoFar soFar)
     {
+        if (pace.PaysFrom is { } pays && pays > Today)
+        {
+            var (paid, again) = (Math.Max(0, soFar.InHand), Midnight(pays));
+            var usual = pace.PerMonth is null ? [new(_f.Now, NoLimit)] : Covered(new(pace.PerMonth, false), soFar);
+            return
+            [
+                .. usual.Where(c => c.From < again).Select(c => c with { InAll = Math.Min(c.InAll, paid) }),
+                usual.Last(c => c.From <= again) with
+                {
+                    From = again,
+                },
+                .. usual.Where(c => c.From > again),
+            ];
+        }
+
         var most = pace.AsFarAsPaid ? Math.Max(0, soFar.InHand) : decimal.MaxValue;
         if (pace.PerMonth is not { } month)
         {

@@ -16,6 +16,9 @@ public enum WhatIfKind
     Promise,
     Saturdays,
     Rank,
+
+    /// <summary>A client pays nothing until some day.</summary>
+    NoPayments,
 }
 
 /// <summary>A build that may come.</summary>
@@ -55,7 +58,9 @@ public sealed record WhatIfChange(WhatIfKind Kind)
     /// <summary>First and last day.</summary>
     public LocalDate? From { get; init; }
 
+    /// <summary>The last day; of a client who pays nothing, the first on which they pay again.</summary>
     public LocalDate? To { get; init; }
+
     public StationKind? Station { get; init; }
 
     /// <summary>How many more of that kind.</summary>
@@ -78,11 +83,6 @@ public sealed record WhatIfChange(WhatIfKind Kind)
                     "scale",
                     "The hours are multiplied by more than 0 and at most 10."
                 );
-                Refusal.When(
-                    Templates.All.All(t => t.Key != Build.Template),
-                    "template",
-                    "That template is not known."
-                );
                 break;
             case WhatIfKind.Absence:
                 Refusal.When(PersonId is null, "personId", "Say who is away.");
@@ -97,6 +97,10 @@ public sealed record WhatIfChange(WhatIfKind Kind)
                 break;
             case WhatIfKind.Saturdays:
                 Refusal.When(From is null, "from", "Say from which day on.");
+                break;
+            case WhatIfKind.NoPayments:
+                Refusal.When(BuildId is null, "buildId", "Say which build.");
+                Refusal.When(To is null, "to", "Say from which day on they pay again.");
                 break;
             case WhatIfKind.Rank:
                 Refusal.When(BuildId is null, "buildId", "Say which build.");
@@ -148,17 +152,24 @@ public sealed class WhatIf : Recorded
                 )
         );
 
+    /// <summary>Builds whose money must be known for it.</summary>
+    public IReadOnlySet<Guid> OfMoney =>
+        Changes.Where(c => c.Kind == WhatIfKind.NoPayments).Select(c => c.BuildId).OfType<Guid>().ToHashSet();
+
     /// <summary>The facts as they would be.</summary>
     /// <param name="facts">Read for this alone: people and builds in it are changed.</param>
-    public PlanFacts Apply(PlanFacts facts) => Changes.Aggregate(facts, Apply);
+    /// <param name="templates">From which a new build is made.</param>
+    public PlanFacts Apply(PlanFacts facts, TemplateShelf templates) =>
+        Changes.Aggregate(facts, (f, c) => Apply(f, c, templates));
 
-    private PlanFacts Apply(PlanFacts f, WhatIfChange c)
+    private PlanFacts Apply(PlanFacts f, WhatIfChange c, TemplateShelf templates)
     {
         switch (c.Kind)
         {
             case WhatIfKind.NewBuild:
                 var (build, operations) = Open(
                     c.Build!,
+                    templates,
                     f.Builds.Select(b => b.Number).DefaultIfEmpty(0).Max() + 1,
                     f.Builds.Select(b => b.Priority).DefaultIfEmpty(0).Max() + 1,
                     Guid.CreateVersion7
@@ -194,6 +205,13 @@ public sealed class WhatIf : Recorded
                 }
 
                 return f;
+            case WhatIfKind.NoPayments:
+                foreach (var b in f.Builds.Where(b => b.Id == c.BuildId))
+                {
+                    b.Terms = Unpaid(b.Terms, c.To!.Value);
+                }
+
+                return f;
             case WhatIfKind.Rank:
                 foreach (var b in f.Builds.Where(b => b.Id == c.BuildId))
                 {
@@ -211,6 +229,13 @@ public sealed class WhatIf : Recorded
         }
     }
 
+    /// <summary>The terms of a build for which nothing is paid before a day.</summary>
+    public static BuildTerms Unpaid(BuildTerms terms, LocalDate paysFrom) =>
+        terms with
+        {
+            Spending = (terms.Spending ?? new(null, false)) with { PaysFrom = paysFrom },
+        };
+
     /// <summary>The absence that is tried: whole days, for the reason that the sandbox is called by.</summary>
     public Absence Absence(WhatIfChange c) =>
         new(c.From!.Value.AtMidnight(), c.To!.Value.PlusDays(1).AtMidnight(), Name);
@@ -218,6 +243,7 @@ public sealed class WhatIf : Recorded
     /// <summary>A build that may come, as it would be opened: its first work is not before it arrives.</summary>
     public static (Build Build, IReadOnlyList<Operation> Operations) Open(
         MaybeBuild m,
+        TemplateShelf templates,
         int number,
         int priority,
         Func<Guid> newId
@@ -235,7 +261,7 @@ public sealed class WhatIf : Recorded
             Priority = priority,
         };
         build.Open();
-        var operations = Templates.Make(m.Template, m.Id, m.ToVehicle(), m.Grade, m.Scale, newId);
+        var operations = templates.Make(new(m.Template, new()), m.Id, m.ToVehicle(), m.Grade, m.Scale, newId);
         foreach (var first in operations.Where(o => o.After.Count == 0))
         {
             first.Terms = first.Terms with { NotBefore = m.Arrives };

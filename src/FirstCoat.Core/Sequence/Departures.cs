@@ -64,6 +64,29 @@ public sealed class Departures
             fresh.ForEach(d => d.Work.DepartsWhy = why);
         }
 
+        Forget(before, now);
+    }
+
+    /// <summary>What is taken back, or made again, brings its own reasons; it makes nothing depart that has
+    /// none.</summary>
+    /// <exception cref="Refusal">Names the first departure that has none.</exception>
+    public static void CheckBack(IReadOnlyList<Departure> before, IReadOnlyList<Departure> now)
+    {
+        if (now.Except(before).FirstOrDefault(d => d.Work.DepartsWhy.Length == 0) is { } bare)
+        {
+            throw new Refusal(
+                "id",
+                $"“{bare.Work.Name}” would no longer wait for “{bare.Before.Name}”, as its template has it, and nobody "
+                    + "says why. Change its links instead."
+            );
+        }
+
+        Forget(before, now);
+    }
+
+    /// <summary>Work that waits again needs no reason.</summary>
+    private static void Forget(IReadOnlyList<Departure> before, IReadOnlyList<Departure> now)
+    {
         foreach (var again in before.Select(d => d.Work).Except(now.Select(d => d.Work)))
         {
             again.DepartsWhy = "";

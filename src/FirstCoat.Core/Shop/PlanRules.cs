@@ -27,6 +27,10 @@ public sealed record AirClash(WorkKind One, WorkKind Other, string Why, bool OnO
 /// blasting crowds what lies beside it.</summary>
 public sealed record Crowding(WorkKind Work, StationKind Closes, int Count);
 
+/// <summary>To make a kind of place ready, and to clear it afterwards, takes so many minutes of work, of all hands
+/// together.</summary>
+public sealed record MakingReady(StationKind Place, int Minutes);
+
 /// <summary>What the plan must know of the shop besides its week, people and stations.</summary>
 public sealed record PlanRules
 {
@@ -56,6 +60,10 @@ public sealed record PlanRules
     /// <summary>What some work closes or crowds beside it; the shop's own matter, so none is usual.</summary>
     public List<Crowding> Crowds { get; init; } = [];
 
+    /// <summary>What making ready takes; the shop's own matter, so none is usual. The plan does not book it: it tells
+    /// what is saved where work shares it.</summary>
+    public List<MakingReady> Ready { get; init; } = [];
+
     public List<SupportFacts> Supports { get; init; } =
     [
         new(SupportState.OwnChassis, true, 0),
@@ -78,6 +86,9 @@ public sealed record PlanRules
     /// <summary>What is known of a way of holding the shell; one that is not listed does not roll.</summary>
     public SupportFacts Of(SupportState state) =>
         Supports.FirstOrDefault(s => s.State == state) ?? new(state, false, 0);
+
+    /// <summary>Minutes of work to make a kind of place ready; nothing said: 0.</summary>
+    public int ReadyMinutes(StationKind place) => Ready.Find(r => r.Place == place)?.Minutes ?? 0;
 
     /// <summary>Checks the rules by themselves.</summary>
     /// <exception cref="Refusal">Names what cannot be.</exception>
@@ -115,6 +126,13 @@ public sealed record PlanRules
                     Crowds.Select(c => (c.Work, c.Closes)).Distinct().Count() != Crowds.Count,
                     "crowds",
                     "Each kind of work stands once for each kind of place."
+                ),
+            () =>
+                Refusal.When(
+                    Ready.Any(r => r.Minutes is < 1 or > 6000)
+                        || Ready.Select(r => r.Place).Distinct().Count() != Ready.Count,
+                    "ready",
+                    "Each kind of place stands once, with up to 100 hours to make it ready."
                 ),
             () =>
                 Refusal.When(

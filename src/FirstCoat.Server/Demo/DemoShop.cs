@@ -286,6 +286,7 @@ internal sealed class DemoShop(ServiceProvider services, Instant now, Action<str
             {
                 Things = [new("carrier for skins", 2), new("set of clamps", 6), new("engine hoist", 1)],
                 Crowds = [new(WorkKind.Blasting, StationKind.Prep, 1)],
+                Ready = [new(StationKind.Blast, 240), new(StationKind.Booth, 90)],
             },
             null,
             cancel

@@ -94,8 +94,15 @@ public static class PlanEndpoints
         int Missed
     );
 
+    /// <summary>A stretch of somebody's time that others leave free, and what it is used for.</summary>
+    public sealed record FreeHours(string Person, Instant From, Instant To, string Work);
+
     /// <summary>Where a build's vehicle stands and when it is moved, and the times that are kept for it.</summary>
-    public sealed record AheadView(List<StayView> Stays, List<KeptView> Kept);
+    /// <param name="Fills">The next stretches that a fill-in job is given; of no other build.</param>
+    public sealed record AheadView(List<StayView> Stays, List<KeptView> Kept, List<FreeHours> Fills);
+
+    /// <summary>So many stretches of a fill-in job are told.</summary>
+    private const int FillsTold = 12;
 
     /// <summary>One link of the chain of reasons.</summary>
     /// <param name="Key">What tells it from the other rows.</param>
@@ -448,9 +455,16 @@ public static class PlanEndpoints
             .ToList();
     }
 
-    private static async Task<AheadView> Ahead(Guid id, ShopDb db, PlanDesk plan, CancellationToken cancel)
+    private static async Task<AheadView> Ahead(
+        Guid id,
+        ShopDb db,
+        ShopClock clock,
+        PlanDesk plan,
+        CancellationToken cancel
+    )
     {
-        Refusal.When(!await db.Builds.AnyAsync(b => b.Id == id, cancel), "id", "There is no such build.");
+        var build = await db.Builds.AsNoTracking().SingleOrDefaultAsync(b => b.Id == id, cancel)
+            ?? throw new Refusal("id", "There is no such build.");
         var view = await plan.Look(cancel);
         var places = await db.Stations.AsNoTracking().ToDictionaryAsync(s => s.Id, s => s.Name, cancel);
         var names = await db
@@ -482,7 +496,21 @@ public static class PlanEndpoints
                     k.UnusedOn,
                     k.Missed
                 )),
-            ]
+            ],
+            build.FillIn
+                ?
+                [
+                    .. view
+                        .Lanes.Value.HoursOf($"{id}", clock.Now.ToUnixTimeSeconds() / 60)
+                        .Take(FillsTold)
+                        .Select(h => new FreeHours(
+                            people[Guid.Parse(h.Person)],
+                            LanesEndpoints.At(h.Hours.Start),
+                            LanesEndpoints.At(h.Hours.End),
+                            h.Work.Name
+                        )),
+                ]
+                : []
         );
     }
 

@@ -137,6 +137,16 @@ public static class SequenceEndpoints
     /// <param name="With">Goes: its hours, panels and links come to the first.</param>
     public sealed record MergeBody(Guid With, uint? Version);
 
+    /// <param name="ChangeId">By which it is taken back; null: nothing was changed.</param>
+    public sealed record KeptChange(Guid Id, uint Version, Guid? ChangeId)
+    {
+        internal static KeptChange Of(KeptOperation kept) =>
+            new(kept.Operation.Id, kept.Operation.Version, kept.Change?.Id);
+    }
+
+    /// <param name="IsBack">Whether it has been taken back.</param>
+    public sealed record SequenceChangeView(Guid Id, string What, string By, Instant At, bool IsBack);
+
     public sealed record ReasonBody([property: StringLength(500)] string Reason);
 
     /// <param name="On">The day on which it is to start; null, as the others: the plan settles it.</param>
@@ -178,8 +188,13 @@ public static class SequenceEndpoints
             .WithName("listOperations");
         api.MapPut(
                 "/builds/{id:guid}/operations/{operationId:guid}",
-                async (Guid id, Guid operationId, OperationBody b, SequenceDesk desk, CancellationToken cancel) =>
-                    Saved.From(await desk.Put(id, operationId, b.Into, b.Version, cancel))
+                async (
+                    Guid id,
+                    Guid operationId,
+                    OperationBody b,
+                    SequenceChangesDesk desk,
+                    CancellationToken cancel
+                ) => KeptChange.Of(await desk.Put(id, operationId, b.Into, b.Version, cancel))
             )
             .RequireAuthorization(Policies.Manager)
             .WithName("putOperation");
@@ -206,13 +221,34 @@ public static class SequenceEndpoints
             )
             .RequireAuthorization(Policies.Manager)
             .WithName("planFromTemplate");
+        api.MapGet(
+                "/builds/{id:guid}/sequence-changes",
+                async (Guid id, SequenceChangesDesk desk, CancellationToken cancel) =>
+                    (await desk.Of(id, cancel))
+                        .Select(c => new SequenceChangeView(c.Id, c.What, c.By, c.RecordedAt, c.IsBack))
+                        .ToList()
+            )
+            .RequireAuthorization(Policies.Anyone)
+            .WithName("listSequenceChanges");
+        api.MapPost(
+                "/sequence-changes/{id:guid}/undo",
+                async (Guid id, SequenceChangesDesk desk, CancellationToken cancel) =>
+                    Saved.From(await desk.Undo(id, cancel))
+            )
+            .RequireAuthorization(Policies.Manager)
+            .WithName("undoSequenceChange");
+        api.MapPost(
+                "/sequence-changes/{id:guid}/redo",
+                async (Guid id, SequenceChangesDesk desk, CancellationToken cancel) =>
+                    Saved.From(await desk.Redo(id, cancel))
+            )
+            .RequireAuthorization(Policies.Manager)
+            .WithName("redoSequenceChange");
         var operations = api.MapGroup("/operations/{id:guid}");
         operations
-            .MapDelete("", async (Guid id, SequenceDesk desk, CancellationToken cancel) =>
-            {
-                await desk.Remove(id, cancel);
-                return Results.NoContent();
-            })
+            .MapDelete("", async (Guid id, SequenceChangesDesk desk, CancellationToken cancel) =>
+                KeptChange.Of(await desk.Remove(id, cancel))
+            )
             .RequireAuthorization(Policies.Manager)
             .WithName("removeOperation");
         operations
@@ -222,8 +258,8 @@ public static class SequenceEndpoints
             .RequireAuthorization(Policies.Manager)
             .WithName("tryRemoval");
         operations
-            .MapPost("/split", async (Guid id, SplitBody b, SequenceDesk desk, CancellationToken cancel) =>
-                Saved.From(await desk.Split(id, b.Part, b.Version, cancel))
+            .MapPost("/split", async (Guid id, SplitBody b, SequenceChangesDesk desk, CancellationToken cancel) =>
+                KeptChange.Of(await desk.Split(id, b.Part, b.Version, cancel))
             )
             .RequireAuthorization(Policies.Manager)
             .WithName("splitOperation");
@@ -234,8 +270,8 @@ public static class SequenceEndpoints
             .RequireAuthorization(Policies.Manager)
             .WithName("trySplit");
         operations
-            .MapPost("/merge", async (Guid id, MergeBody b, SequenceDesk desk, CancellationToken cancel) =>
-                Saved.From(await desk.Merge(id, b.With, b.Version, cancel))
+            .MapPost("/merge", async (Guid id, MergeBody b, SequenceChangesDesk desk, CancellationToken cancel) =>
+                KeptChange.Of(await desk.Merge(id, b.With, b.Version, cancel))
             )
             .RequireAuthorization(Policies.Manager)
             .WithName("mergeOperations");

@@ -2193,6 +2193,69 @@ namespace FirstCoat.Store.Migrations
                     b.ToTable("sequence_ripples", (string)null);
                 });
 
+            modelBuilder.Entity("FirstCoat.Core.Sequence.SequenceChange", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<Guid>("BuildId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("build_id");
+
+                    b.Property<string>("By")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("by");
+
+                    b.Property<string>("Entries")
+                        .IsRequired()
+                        .HasColumnType("jsonb")
+                        .HasColumnName("entries");
+
+                    b.Property<bool>("IsBack")
+                        .HasColumnType("boolean")
+                        .HasColumnName("is_back");
+
+                    b.Property<Instant>("RecordedAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("recorded_at");
+
+                    b.Property<Guid>("RecordedBy")
+                        .HasColumnType("uuid")
+                        .HasColumnName("recorded_by");
+
+                    b.Property<long>("Seq")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("bigint")
+                        .HasColumnName("seq")
+                        .HasDefaultValueSql("nextval('recorded')");
+
+                    b.Property<uint>("Version")
+                        .IsConcurrencyToken()
+                        .ValueGeneratedOnAddOrUpdate()
+                        .HasColumnType("xid")
+                        .HasColumnName("xmin");
+
+                    b.Property<string>("What")
+                        .IsRequired()
+                        .HasMaxLength(300)
+                        .HasColumnType("character varying(300)")
+                        .HasColumnName("what");
+
+                    b.HasKey("Id")
+                        .HasName("pk_sequence_changes");
+
+                    b.HasIndex("BuildId")
+                        .HasDatabaseName("ix_sequence_changes_build_id");
+
+                    b.HasIndex("Seq")
+                        .IsUnique()
+                        .HasDatabaseName("ix_sequence_changes_seq");
+
+                    b.ToTable("sequence_changes", (string)null);
+                });
+
             modelBuilder.Entity("FirstCoat.Core.Sequence.ShopTemplate", b =>
                 {
                     b.Property<Guid>("Id")
@@ -4018,6 +4081,16 @@ namespace FirstCoat.Store.Migrations
                         .OnDelete(DeleteBehavior.Restrict)
                         .IsRequired()
                         .HasConstraintName("fk_sequence_ripples_sequence_operations_operation_id");
+                });
+
+            modelBuilder.Entity("FirstCoat.Core.Sequence.SequenceChange", b =>
+                {
+                    b.HasOne("FirstCoat.Core.Builds.Build", null)
+                        .WithMany()
+                        .HasForeignKey("BuildId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_sequence_changes_builds_build_id");
                 });
 
             modelBuilder.Entity("FirstCoat.Core.Survey.Finding", b =>

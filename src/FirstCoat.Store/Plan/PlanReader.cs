@@ -29,12 +29,15 @@ public sealed class PlanReader(
 ) : Desk(db, clock, current)
 {
     /// <summary>What is recorded; nobody changes anything of it.</summary>
-    internal Task<PlanFacts> Read(CancellationToken cancel) => Read(shared: true, cancel);
+    internal Task<PlanFacts> Read(CancellationToken cancel) => Read(shared: true, null, cancel);
 
     /// <summary>What is recorded, read for this alone: whoever asks may try changes on it.</summary>
-    internal Task<PlanFacts> ReadApart(CancellationToken cancel) => Read(shared: false, cancel);
+    /// <param name="ofMoney">Builds of which it is told what their client's money covers, whatever pace their spending
+    /// has.</param>
+    internal Task<PlanFacts> ReadApart(CancellationToken cancel, IReadOnlySet<Guid>? ofMoney = null) =>
+        Read(shared: false, ofMoney, cancel);
 
-    private async Task<PlanFacts> Read(bool shared, CancellationToken cancel)
+    private async Task<PlanFacts> Read(bool shared, IReadOnlySet<Guid>? ofMoney, CancellationToken cancel)
     {
         var shop = await Shop(cancel);
         var zone = DateTimeZoneProviders.Tzdb[shop.TimeZone];
@@ -106,7 +109,12 @@ public sealed class PlanReader(
             Heights = arrivals.Where(a => a.Heights is not null).ToDictionary(a => a.BuildId, a => a.Heights!),
             Metal = metal.GroupBy(e => e.BuildId).ToDictionary(g => g.Key, g => PanelStates.MetalIn(g)),
             Dangers = arrivals.ToDictionary(a => a.BuildId, a => a.Hazards),
-            Covers = await Covers(builds, shop, zone, cancel),
+            Covers = await Covers(
+                [.. builds.Where(b => b.Terms.Spending is not null || ofMoney?.Contains(b.Id) == true)],
+                shop,
+                zone,
+                cancel
+            ),
             LeadTimes = await LeadTimesOf(cancel),
             FoundShare = await FoundShareOf(cancel),
             Now = Clock.Now.ToUnixTimeSeconds() / 60,
@@ -134,9 +142,9 @@ public sealed class PlanReader(
                 );
     }
 
-    /// <summary>What the client's money still covers, for builds whose spending has a pace.</summary>
+    /// <summary>What the client's money still covers.</summary>
     private async Task<Dictionary<Guid, CoverSoFar>> Covers(
-        List<Build> builds,
+        List<Build> paced,
         ShopSettings shop,
         DateTimeZone zone,
         CancellationToken cancel
@@ -145,7 +153,6 @@ public sealed class PlanReader(
         var covers = new Dictionary<Guid, CoverSoFar>();
         var today = Clock.Now.InZone(zone).Date;
         var month = new LocalDate(today.Year, today.Month, 1);
-        var paced = builds.Where(b => b.Terms.Spending is not null).ToList();
         var record = paced.Count == 0 ? null : await history.Look(cancel);
         foreach (var build in paced)
         {

@@ -51,6 +51,7 @@ public sealed class WhatIfDesk(
     ShopDesk shops,
     BuildsDesk builds,
     SequenceDesk sequence,
+    TemplatesDesk templates,
     FutureCount futures
 ) : Desk(db, clock, current)
 {
@@ -93,6 +94,12 @@ public sealed class WhatIfDesk(
             "changes",
             "That build is here already."
         );
+        var shelf = await templates.All(cancel);
+        Refusal.When(
+            changes.Exists(c => c.Build is { } b && !shelf.Knows(b.Template)),
+            "template",
+            "That template is not known."
+        );
         foreach (var c in changes)
         {
             Plausible(c.From, "from");
@@ -130,7 +137,10 @@ public sealed class WhatIfDesk(
     {
         var sandbox = await Db.WhatIfs.AsNoTracking().SingleOrDefaultAsync(w => w.Id == id, cancel)
             ?? throw Refusal.Missing("sandbox");
-        var (real, tried) = (await reader.Read(cancel), sandbox.Apply(await reader.ReadApart(cancel)));
+        var (real, tried) = (
+            await reader.Read(cancel),
+            sandbox.Apply(await reader.ReadApart(cancel, sandbox.OfMoney), await templates.All(cancel))
+        );
         var (before, after) = (real.Problem(), tried.Problem());
         var (planBefore, planAfter) = (planner.Plan(before), planner.Plan(after));
         var beliefs = await reader.Believed(cancel);
@@ -231,6 +241,11 @@ public sealed class WhatIfDesk(
             case WhatIfKind.Promise:
                 var promised = await Build(c.BuildId!.Value, cancel);
                 promised.Brief = promised.Brief with { Promised = c.Promised };
+                break;
+            case WhatIfKind.NoPayments:
+                var unpaid = await Build(c.BuildId!.Value, cancel);
+                unpaid.Terms = WhatIf.Unpaid(unpaid.Terms, c.To!.Value);
+                unpaid.Terms.Check();
                 break;
             case WhatIfKind.Rank:
                 (await Build(c.BuildId!.Value, cancel)).Priority = c.Priority!.Value;

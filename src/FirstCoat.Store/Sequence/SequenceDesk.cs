@@ -200,6 +200,30 @@ public sealed class SequenceDesk(
         await Save(cancel);
     }
 
+    /// <summary>Checks a sequence as a whole, and what of it was changed by itself.</summary>
+    /// <exception cref="Refusal">Names what cannot be.</exception>
+    internal async Task CheckAll(List<Operation> all, IReadOnlyList<Operation> changed, CancellationToken cancel)
+    {
+        var there = all.Select(o => o.Id).ToHashSet();
+        foreach (var gone in changed.Where(o => o.Removed))
+        {
+            var waits = all.Find(o =>
+                o.After.Any(a => a.Operation == gone.Id)
+                || o.Terms.Hold?.Until == gone.Id
+                || o.Terms.ClosedUntil == gone.Id
+            );
+            Refusal.When(waits is not null, "id", $"“{waits?.Name}” waits for “{gone.Name}” by now, so that stays.");
+        }
+
+        foreach (var o in changed.Where(o => there.Contains(o.Id)))
+        {
+            o.Check();
+            await CheckTerms(o, all, cancel);
+        }
+
+        OperationOrder.Check(all);
+    }
+
     /// <summary>Refuses terms that name what is not there.</summary>
     private async Task CheckTerms(Operation operation, List<Operation> all, CancellationToken cancel)
     {

@@ -47,6 +47,16 @@ internal sealed class ShopTemplateMapping() : TableOf<ShopTemplate>("sequence_te
     }
 }
 
+internal sealed class SequenceChangeMapping() : TableOf<SequenceChange>("sequence_changes")
+{
+    public override void Configure(EntityTypeBuilder<SequenceChange> e)
+    {
+        e.Property(c => c.What).HasMaxLength(300);
+        e.Property(c => c.Entries).IsJson();
+        e.BelongsToBuild();
+    }
+}
+
 internal sealed class RippleMapping() : TableOf<Ripple>("sequence_ripples")
 {
     public override void Configure(EntityTypeBuilder<Ripple> e)

@@ -593,6 +593,34 @@ public sealed class ShopProblemTests
             );
     }
 
+    [Theory]
+    [InlineData(null, "2026-04-15")]
+    // A month's 500.00 are there in April, but nobody pays them before the 15th.
+    [InlineData(500, "2026-04-15")]
+    // Two months' 1,000.00 are there then, two thirds of what a second day and the first take: the third in June.
+    [InlineData(320, "2026-05-01")]
+    public void Who_pays_again_later_has_work_as_far_as_was_paid_and_from_then_on_as_usual(int? month, string second)
+    {
+        var build = _shop.Build(1, terms: new() { Spending = new(month, false) { PaysFrom = new(2026, 4, 15) } });
+        var works = (First: _shop.Work(build, "Left", 5), Second: _shop.Work(build, "Right", 8));
+        works.Second.After = [new(works.First.Id, 0)];
+        var plan = new Planner().Plan(
+            (_shop.Facts with { Covers = new Dictionary<Guid, CoverSoFar> { [build.Id] = new(310, 0) } }).Problem()
+        );
+        _shop.Starts(plan, works.First, 5, 8);
+        var start = _shop.Calendar.Local(plan.Operations[works.Second.Id.ToString()].Start);
+        start.Date.ShouldBe(NodaTime.Text.LocalDatePattern.Iso.Parse(second).Value);
+        plan.Operations[works.Second.Id.ToString()].Reason.Kind.ShouldBe(WaitKind.Deposit);
+    }
+
+    [Fact]
+    public void Who_pays_again_by_now_holds_nothing_back()
+    {
+        var build = _shop.Build(1, terms: new() { Spending = new(null, false) { PaysFrom = new(2026, 3, 5) } });
+        var work = _shop.Work(build, "Left", 8);
+        _shop.Starts(_shop.Plan(), work, 5, 8);
+    }
+
     [Fact]
     public void An_order_waits_for_its_measurement_and_the_fitting_for_the_order()
     {

@@ -16,7 +16,7 @@ public sealed class WhatIfTests
     private ShopPlan Tried(params WhatIfChange[] changes) =>
         new Planner().Plan(
             new WhatIf { Name = "try", Changes = [.. changes] }
-                .Apply(_shop.Facts)
+                .Apply(_shop.Facts, new TemplateShelf([]))
                 .Problem()
         );
 
@@ -66,6 +66,16 @@ public sealed class WhatIfTests
     }
 
     [Fact]
+    public void Nothing_is_paid_until_may_and_the_work_rests_as_long()
+    {
+        var build = _shop.Build(1);
+        var work = _shop.Work(build, "Weld", 8);
+        var plan = Tried(new WhatIfChange(WhatIfKind.NoPayments) { BuildId = build.Id, To = new(2026, 5, 1) });
+        _shop.Calendar.Local(plan.Operations[work.Id.ToString()].Start).ShouldBe(new(2026, 5, 1, 8, 0));
+        build.Terms.Spending.ShouldBe(new SpendingPace(null, false) { PaysFrom = new(2026, 5, 1) });
+    }
+
+    [Fact]
     public void A_build_that_may_come_starts_when_it_arrives()
     {
         var maybe = new MaybeBuild(
@@ -104,6 +114,14 @@ public sealed class WhatIfTests
             },
             { new(WhatIfKind.MoreStations), "station" },
             { new(WhatIfKind.Promise), "buildId" },
+            {
+                new(WhatIfKind.NoPayments) { To = new(2026, 3, 4) },
+                "buildId"
+            },
+            {
+                new(WhatIfKind.NoPayments) { BuildId = Guid.Empty },
+                "to"
+            },
             {
                 new(WhatIfKind.Rank) { BuildId = Guid.Empty },
                 "priority"

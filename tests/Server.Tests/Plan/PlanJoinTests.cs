@@ -268,6 +268,96 @@ public sealed class PlanJoinTests : IClassFixture<ShopFixture>, IAsyncLifetime
     }
 
     [Fact]
+    public async Task A_client_who_pays_nothing_until_may_is_tried_and_adopted()
+    {
+        await Put(_second, _secondWork, TestBuild.Work("Waiting job", 240)).Json();
+        var id = await Sandbox(
+            new
+            {
+                kind = "noPayments",
+                buildId = _second.Id,
+                to = "2026-05-01",
+            }
+        );
+        var row = (await Beside(id))
+            .GetProperty("builds")
+            .EnumerateArray()
+            .Single(r => r.GetProperty("id").GetGuid() == _second.Id);
+        row.GetProperty("likelyAfter").GetString().ShouldBe("2026-05-01");
+        (await Likely(_second)).ShouldBe("2026-03-04", "nothing is kept by trying");
+        await _shop.Manager.PostAsJsonAsync($"/api/plan/what-ifs/{id}/adopt", new { }).Json();
+        (await Likely(_second)).ShouldBe("2026-05-01");
+        // What was paid reaches as far as it goes: all of the four hours.
+        await _shop
+            .Manager.PostAsJsonAsync(
+                $"/api/builds/{_second.Id}/payments",
+                new
+                {
+                    id = Guid.CreateVersion7(),
+                    amount = 5000m,
+                    on = "2026-03-01",
+                    note = "",
+                }
+            )
+            .Json();
+        (await Likely(_second)).ShouldBe("2026-03-04");
+    }
+
+    [Fact]
+    public async Task A_build_that_may_come_can_follow_a_template_of_the_shops_own()
+    {
+        var own = Guid.CreateVersion7();
+        await _shop
+            .Manager.PostAsJsonAsync(
+                $"/api/builds/{_first.Id}/template",
+                new { id = own, name = $"Ours {own:N}"[..20] }
+            )
+            .Json();
+        var template = (await _shop.Manager.GetAsync("/api/templates").Json())
+            .EnumerateArray()
+            .Single(t =>
+                t.GetProperty("ownId").ValueKind != JsonValueKind.Null && t.GetProperty("ownId").GetGuid() == own
+            )
+            .GetProperty("key")
+            .GetString();
+        object Coming(string? key) =>
+            new
+            {
+                kind = "newBuild",
+                build = new
+                {
+                    id = Guid.CreateVersion7(),
+                    client = "New Client",
+                    make = "Heron",
+                    model = "Two",
+                    style = "coupe",
+                    construction = "unitary",
+                    grade = "driver",
+                    template = key,
+                    scale = 1,
+                    arrives = "2026-03-16",
+                    promised = (string?)null,
+                },
+            };
+        var row = (await Beside(await Sandbox(Coming(template))))
+            .GetProperty("builds")
+            .EnumerateArray()
+            .Single(r => r.GetProperty("maybe").GetBoolean());
+        string.CompareOrdinal(row.GetProperty("likelyAfter").GetString(), "2026-03-16").ShouldBeGreaterThanOrEqualTo(0);
+        await _shop
+            .Manager.PutAsJsonAsync(
+                $"/api/plan/what-ifs/{Guid.CreateVersion7()}",
+                new
+                {
+                    name = "Nobody's",
+                    changes = new[] { Coming("own-nobodys") },
+                    version = (uint?)null,
+                }
+            )
+            .Refused("template");
+    }
+
+    [Fact]
     public async Task Saturdays_cost_overtime_and_a_new_build_is_opened_when_adopted()
     {
         var saturdays = await Beside(

@@ -42,6 +42,7 @@ export const ONLY: Record<string, readonly string[]> = {
   Acknowledgement: ["acknowledgements", "clock"],
   Provision: ["provisions", "gate"],
   Ripple: ["ripples"],
+  SequenceChange: ["sequence-changes"],
   ShopTemplate: ["templates"],
   Futures: ["chances", "builds", "floor", "card", "outlook", "lanes"],
   Advice: ["floor", "outlook", "papers"],
@@ -105,6 +106,8 @@ export const clockQuery = queryOptions({ queryKey: ["clock"], queryFn: () => ask
 
 /** Sampled futures of every build; they are drawn anew after a change, so the page does not wait for them. */
 export const chancesQuery = queryOptions({ queryKey: ["chances"], queryFn: () => ask(api.GET("/api/plan/chances")) });
+/** Work of several builds that could be made ready for once. */
+export const setUpsQuery = queryOptions({ queryKey: ["set-ups"], queryFn: () => ask(api.GET("/api/plan/set-ups")) });
 export const improvementQuery = queryOptions({ queryKey: ["improvement"], queryFn: () => ask(api.GET("/api/plan/improvement")) });
 export const whatIfsQuery = queryOptions({ queryKey: ["what-ifs"], queryFn: () => ask(api.GET("/api/plan/what-ifs")) });
 
@@ -154,6 +157,8 @@ export const gateQuery = (id: string) =>
   queryOptions({ queryKey: ["gate", id], queryFn: () => ask(api.GET("/api/operations/{id}/gate", path(id))) });
 export const provisionsQuery = (id: string) =>
   queryOptions({ queryKey: ["provisions", id], queryFn: () => ask(api.GET("/api/builds/{id}/provisions", path(id))) });
+export const sequenceChangesQuery = (id: string) =>
+  queryOptions({ queryKey: ["sequence-changes", id], queryFn: () => ask(api.GET("/api/builds/{id}/sequence-changes", path(id))) });
 export const ripplesQuery = (id: string) =>
   queryOptions({ queryKey: ["ripples", id], queryFn: () => ask(api.GET("/api/builds/{id}/ripples", path(id))) });
 export const restingQuery = (operation: string) =>

@@ -2,7 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { api, ask, type Schemas } from "../api/client";
 import { buildQuery } from "../api/queries";
 import { SUPPORTS, supportName } from "../format";
-import { CheckField, ChoiceField, NumberField } from "../ui/Field";
+import { CheckField, ChoiceField, NumberField, TextField } from "../ui/Field";
 import { FormSheet } from "../ui/FormSheet";
 import { Shown } from "../ui/States";
 import { useForm } from "../ui/useForm";
@@ -20,6 +20,7 @@ function Form({ build, onClose }: { build: Schemas["BuildView"]; onClose: () => 
     support: (kept.support ?? "") as Schemas["SupportState"] | "",
     perMonth: kept.spending?.perMonth ?? null,
     asFarAsPaid: kept.spending?.asFarAsPaid ?? false,
+    paysFrom: kept.spending?.paysFrom ?? null,
   });
   const save = useSend(
     () =>
@@ -30,7 +31,10 @@ function Form({ build, onClose }: { build: Schemas["BuildView"]; onClose: () => 
             terms: {
               weight: f.weight,
               support: f.support || null,
-              spending: f.perMonth !== null || f.asFarAsPaid ? { perMonth: f.perMonth, asFarAsPaid: f.asFarAsPaid } : null,
+              spending:
+                f.perMonth !== null || f.asFarAsPaid || f.paysFrom !== null
+                  ? { perMonth: f.perMonth, asFarAsPaid: f.asFarAsPaid, paysFrom: f.paysFrom }
+                  : null,
             },
             version: build.version,
           },
@@ -50,6 +54,14 @@ function Form({ build, onClose }: { build: Schemas["BuildView"]; onClose: () => 
     >
       <NumberField label="May spend a month, with tax" name="perMonth" value={f.perMonth} onChange={set("perMonth")} />
       <CheckField label="Only work that the client has paid for" value={f.asFarAsPaid} onChange={set("asFarAsPaid")} />
+      <TextField
+        className="col-span-2"
+        label="Pays nothing before; empty: pays in time"
+        type="date"
+        name="paysFrom"
+        value={f.paysFrom ?? ""}
+        onChange={(v) => set("paysFrom")(v || null)}
+      />
       <NumberField label="Weight of a day late" name="weight" value={f.weight} onChange={(v) => set("weight")(v ?? 1)} />
       <ChoiceField
         label="How the shell was held before work began"

@@ -2,7 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import type { Schemas } from "../api/client";
 import { aheadQuery } from "../api/queries";
-import { counted, dateOf, timeOf, weekday } from "../format";
+import { counted, dateOf, hours, timeOf, weekday } from "../format";
 
 const FIRST = 3;
 
@@ -22,7 +22,7 @@ function stayText(s: Schemas["StayView"], first: boolean): string {
 export function AheadNotes({ buildId }: { buildId: string }) {
   const [whole, setWhole] = useState(false);
   const ahead = useQuery(aheadQuery(buildId)).data;
-  if (!ahead || ahead.stays.length + ahead.kept.length === 0) return null;
+  if (!ahead || ahead.stays.length + ahead.kept.length + ahead.fills.length === 0) return null;
   const stays = whole ? ahead.stays : ahead.stays.slice(0, FIRST);
   return (
     <section aria-label="Where it stands" className="border-t border-p3 pt-2 mb-3">
@@ -47,6 +47,19 @@ export function AheadNotes({ buildId }: { buildId: string }) {
           </li>
         ))}
       </ul>
+      {ahead.fills.length > 0 && (
+        <>
+          <h2 className="mt-2">Time that others leave free</h2>
+          <ul aria-label="Time that others leave free">
+            {ahead.fills.map((x) => (
+              <li key={`${x.person}${x.from}`}>
+                <b className="font-[660]">{when(x.from)}</b> {x.person} {hours((Date.parse(x.to) - Date.parse(x.from)) / 60_000)} h:{" "}
+                {x.work}
+              </li>
+            ))}
+          </ul>
+        </>
+      )}
       {ahead.stays.length > FIRST && (
         <button type="button" className="btn btn-quiet !px-0" aria-expanded={whole} onClick={() => setWhole(!whole)}>
           {whole ? "Only the next moves" : `All ${counted(ahead.stays.length - 1, "move")}`}

@@ -11,6 +11,7 @@ import { ImproveSheet } from "./ImproveSheet";
 import type { Block, Carried, Lanes } from "./laneRows";
 import { PlanPages } from "./PlanPages";
 import { PlanPicture, promisesLate } from "./PlanPicture";
+import { SetUpsSheet } from "./SetUpsSheet";
 import { useTrial } from "./TrialAnswer";
 import { isTooSoon, type Pin, pinCost, pinOf, pinWords, tryPin, usePins } from "./usePins";
 import { WorkColumn } from "./WorkColumn";
@@ -54,6 +55,7 @@ function Plan({ view }: { view: View }) {
   const broken = view.work.filter((w) => w.broken.length > 0).map((w) => w.key);
   const may = useMay();
   const [improving, setImproving] = useState(false);
+  const [sharing, setSharing] = useState(false);
   const pins = usePins(view);
   // What is carried is asked of the plan once the hand rests.
   const [carried, setCarried] = useState<Carried | null>(null);
@@ -108,6 +110,12 @@ function Plan({ view }: { view: View }) {
             A better order
           </button>
         )}
+        {may.manager && (
+          <button type="button" className="btn" onClick={() => setSharing(true)}>
+            Done together
+          </button>
+        )}
+        {sharing && <SetUpsSheet onClose={() => setSharing(false)} />}
         {improving && <ImproveSheet onClose={() => setImproving(false)} />}
         {(pins.undo || pins.redo) && (
           <span className="flex gap-1">

@@ -84,6 +84,8 @@ function useTold() {
         return c.promised ? `${build(c.buildId)} is promised for ${day(c.promised)}` : `nothing is promised for ${build(c.buildId)}`;
       case "saturdays":
         return `${person(c.personId)} ${c.personId ? "works" : "work"} Saturdays from ${day(c.from)}${c.to ? ` to ${day(c.to)}` : " on"}`;
+      case "noPayments":
+        return `nothing is paid for ${build(c.buildId)} before ${day(c.to)}`;
       case "rank":
         return `${build(c.buildId)} takes place ${c.priority} in the queue`;
     }

@@ -18,6 +18,7 @@ const KINDS: [Change["kind"], string][] = [
   ["promise", "a promise moves"],
   ["saturdays", "Saturdays are worked"],
   ["rank", "a build goes first or later"],
+  ["noPayments", "a client pays nothing for a while"],
 ];
 
 /** What is tried: one thing or several at once. */
@@ -84,6 +85,8 @@ function fresh(kind: Change["kind"]): Change {
       return { ...nothing, from: today(), to: addDays(today(), 13) };
     case "saturdays":
       return { ...nothing, from: today() };
+    case "noPayments":
+      return { ...nothing, to: addDays(today(), 90) };
     case "moreStations":
       return { ...nothing, station: "booth" };
     case "newBuild":
@@ -188,6 +191,13 @@ function ChangeFields({ change: c, onChange, problem }: FieldsProps) {
           {date("Promised for; empty is nothing", "promised")}
         </>
       );
+    case "noPayments":
+      return (
+        <>
+          {which}
+          {date("Pays again from", "to")}
+        </>
+      );
     case "rank":
       return (
         <>
@@ -244,7 +254,7 @@ function BuildFields({
         label="Template"
         value={b.template}
         onChange={(v) => onChange({ template: v })}
-        options={templates.filter((t) => !t.ownId).map((t) => [t.key, t.name] as const)}
+        options={templates.map((t) => [t.key, t.name] as const)}
       />
       <NumberField
         label="Scale (1 = full restoration)"

@@ -47,6 +47,7 @@ export function OperationSheet({
   all,
   operation,
   first,
+  onMade,
   onClose,
 }: {
   buildId: string;
@@ -54,6 +55,7 @@ export function OperationSheet({
   operation: Operation | null;
   /** With what a new one begins. */
   first?: Partial<OperationForm>;
+  onMade: (kept: Schemas["KeptChange"]) => void;
   onClose: () => void;
 }) {
   const shop = useQuery(shopQuery).data;
@@ -67,13 +69,17 @@ export function OperationSheet({
       set("terms")({ ...form.terms, body: station && shop?.vehiclePlaces.includes(station) ? "onBody" : "beside" });
   };
   const body = bodyOf(form, operation?.version ?? null);
+  const close = (kept: Schemas["KeptChange"]) => {
+    onMade(kept);
+    onClose();
+  };
   const save = useSend(
     () => ask(api.PUT("/api/builds/{id}/operations/{operationId}", { params: { path: { id: buildId, operationId: id } }, body })),
-    { says: "Saved", onDone: onClose, quiet: true },
+    { says: "Saved", onDone: close, quiet: true },
   );
   const remove = useSend(() => ask(api.DELETE("/api/operations/{id}", { params: { path: { id } } })), {
     says: "Taken out",
-    onDone: onClose,
+    onDone: close,
     quiet: true,
   });
   const none = <T extends string>(list: readonly T[], name = (v: T) => words(v)) =>

@@ -1,6 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { api, ask, newId } from "../api/client";
+import { api, ask, newId, type Schemas } from "../api/client";
 import { bodyQuery } from "../api/queries";
 import { hours } from "../format";
 import { TrialAnswer, useTrial } from "../plan/TrialAnswer";
@@ -9,8 +9,20 @@ import { FormSheet } from "../ui/FormSheet";
 import { useSend } from "../ui/useSend";
 import { followersOf, type Operation } from "./strands";
 
+type Kept = Schemas["KeptChange"];
+
 /** Takes a part off an operation: so many of its hours, some of its panels, after it or beside it. */
-export function SplitSheet({ buildId, operation, onClose }: { buildId: string; operation: Operation; onClose: (made?: string) => void }) {
+export function SplitSheet({
+  buildId,
+  operation,
+  onMade,
+  onClose,
+}: {
+  buildId: string;
+  operation: Operation;
+  onMade: (kept: Kept) => void;
+  onClose: () => void;
+}) {
   const [id] = useState(newId);
   const panels = (useQuery(bodyQuery(buildId)).data?.body.panels ?? []).filter((p) => operation.panels.includes(p.key));
   const [name, setName] = useState(`${operation.name}, second part`);
@@ -25,14 +37,17 @@ export function SplitSheet({ buildId, operation, onClose }: { buildId: string; o
   const split = useSend(() => ask(api.POST("/api/operations/{id}/split", { ...path, body })), {
     says: "Split",
     quiet: true,
-    onDone: () => onClose(id),
+    onDone: (kept) => {
+      onMade(kept);
+      onClose();
+    },
   });
   return (
     <FormSheet
       title={`Split “${operation.name}”`}
       note={`${hours(operation.budgetMinutes)} h in all. What was booked on it stays with the first part.`}
       action="Split"
-      onClose={() => onClose()}
+      onClose={onClose}
       onSubmit={() => split.mutate(undefined)}
       problem={split.error}
       busy={split.isPending}
@@ -86,7 +101,17 @@ export const mergeable = (all: readonly Operation[], o: Operation): Operation[] 
 };
 
 /** Makes one operation of two. */
-export function MergeSheet({ all, operation, onClose }: { all: readonly Operation[]; operation: Operation; onClose: () => void }) {
+export function MergeSheet({
+  all,
+  operation,
+  onMade,
+  onClose,
+}: {
+  all: readonly Operation[];
+  operation: Operation;
+  onMade: (kept: Kept) => void;
+  onClose: () => void;
+}) {
   const others = mergeable(all, operation);
   const [other, setOther] = useState(others[0]?.id ?? "");
   const path = { params: { path: { id: operation.id } } };
@@ -98,7 +123,10 @@ export function MergeSheet({ all, operation, onClose }: { all: readonly Operatio
   const merge = useSend(() => ask(api.POST("/api/operations/{id}/merge", { ...path, body })), {
     says: "One operation now",
     quiet: true,
-    onDone: onClose,
+    onDone: (kept) => {
+      onMade(kept);
+      onClose();
+    },
   });
   return (
     <FormSheet

@@ -18,6 +18,7 @@ import { RiverKey, RiverPicture } from "./RiverPicture";
 import { SequenceTable } from "./SequenceTable";
 import { inTime, type Operation } from "./strands";
 import { useEdits } from "./useEdits";
+import { WhatChanged } from "./WhatChanged";
 
 /** Operations that are looked at, at first: on a desk, and on a phone. */
 const USUAL = 12;
@@ -231,6 +232,7 @@ function Sequence({
       )}
       <PlanNotes buildId={buildId} />
       <AheadNotes buildId={buildId} />
+      <WhatChanged buildId={buildId} />
       {all.length > 0 && (
         <SequenceTable
           all={all}
@@ -245,18 +247,20 @@ function Sequence({
         <SplitSheet
           buildId={buildId}
           operation={target}
-          onClose={(made) => {
-            setDoing(null);
-            if (made) go(made);
+          onMade={(kept) => {
+            edits.made(kept);
+            go(kept.id);
           }}
+          onClose={() => setDoing(null)}
         />
       )}
-      {target && doing?.what === "merge" && <MergeSheet all={all} operation={target} onClose={() => setDoing(null)} />}
+      {target && doing?.what === "merge" && <MergeSheet all={all} operation={target} onMade={edits.made} onClose={() => setDoing(null)} />}
       {(doing?.what === "add" || (target && doing?.what === "edit")) && (
         <OperationSheet
           buildId={buildId}
           all={all}
           operation={newest(target, all)}
+          onMade={edits.made}
           {...(doing.what === "add" && doing.after ? { first: { after: [{ operation: doing.after, lagMinutes: 0 }] } } : {})}
           onClose={() => setDoing(null)}
         />

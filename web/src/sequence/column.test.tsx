@@ -8,6 +8,7 @@ import {
   operationsQuery,
   provisionsQuery,
   queries,
+  sequenceChangesQuery,
   shopQuery,
 } from "../api/queries";
 import { card, choicesOf, draw, operation, press, problem, server, signIn, type, written } from "../testing";
@@ -54,7 +55,7 @@ const answers = (trial: () => Response) =>
     // What else the page asks for is not of these tests.
     if (request.method === "GET") return url.endsWith("/operations") ? Response.json(all) : problem("id", "Not in these tests.", 404);
     sent.push({ method: request.method, url, body: await request.json().catch(() => null) });
-    return url.includes("/try") ? trial() : Response.json({ id: "b", version: 8 });
+    return url.includes("/try") ? trial() : Response.json({ id: "b", version: 8, changeId: "change-1" });
   });
 let sent: { method: string; url: string; body: unknown }[] = [];
 const moves = (days: number) => () =>
@@ -124,11 +125,11 @@ describe("the chosen operation", () => {
     await waitFor(() => expect(sent.find((s) => s.method === "PUT")).toBeTruthy());
     expect(sent.find((s) => s.method === "PUT")?.body).toMatchObject({ budgetMinutes: 1200, version: 7 });
     fireEvent.click(await screen.findByRole("button", { name: "Undo" }));
-    await waitFor(() => expect(sent.filter((s) => s.method === "PUT")).toHaveLength(2));
-    expect(sent.filter((s) => s.method === "PUT")[1]?.body).toMatchObject({ budgetMinutes: 600, version: 8 });
+    const turned = () => sent.map((s) => s.url).filter((u) => u.includes("sequence-changes"));
+    await waitFor(() => expect(turned()).toEqual(["/api/sequence-changes/change-1/undo"]));
     fireEvent.click(await screen.findByRole("button", { name: "Redo" }));
-    await waitFor(() => expect(sent.filter((s) => s.method === "PUT")).toHaveLength(3));
-    expect(sent.filter((s) => s.method === "PUT")[2]?.body).toMatchObject({ budgetMinutes: 1200 });
+    await waitFor(() => expect(turned()[1]).toBe("/api/sequence-changes/change-1/redo"));
+    await waitFor(() => expect(screen.getByRole<HTMLButtonElement>("button", { name: "Redo" }).disabled).toBe(true));
   });
 
   it("links and unlinks, offers no link that would go round in a circle, and can be left as it was", async () => {
@@ -187,6 +188,8 @@ describe("the chosen operation", () => {
     const posted = (url: string) => sent.find((s) => s.url === url);
     await waitFor(() => expect(posted("/api/operations/b/split")).toBeTruthy());
     expect(posted("/api/operations/b/split")?.body).toMatchObject({ minutes: 300, sideBySide: false, version: 7 });
+    fireEvent.click(await screen.findByRole("button", { name: "Undo" }));
+    await waitFor(() => expect(posted("/api/sequence-changes/change-1/undo")).toBeTruthy());
     cleanup();
     place.at = "b";
     draw(<SequenceTab />);
@@ -194,6 +197,27 @@ describe("the chosen operation", () => {
     expect(choicesOf("Which")).toEqual(["Floor, 10 h", "Posts, 10 h"]);
     press("Make one of both");
     await waitFor(() => expect(posted("/api/operations/b/merge")?.body).toMatchObject({ with: "a", version: 7 }));
+  });
+
+  it("tells who changed the order of work, and takes any of it back, for a manager alone", async () => {
+    vi.stubGlobal("fetch", answers(moves(0)));
+    const change = (id: string, what: string, isBack: boolean) => ({ id, what, by: "Sunniva Roake", at: "2026-10-13T07:05:00Z", isBack });
+    queries.setQueryData(sequenceChangesQuery("b41").queryKey, [
+      change("c2", "“Posts” split", false),
+      change("c1", "“Floor” removed", true),
+    ]);
+    const { unmount } = draw(<SequenceTab />);
+    expect(screen.getByText("“Posts” split").parentElement?.textContent).toContain("Tue 13 Oct, 08:05“Posts” splitSunniva Roake");
+    expect(screen.getByText("Sunniva Roake, taken back")).toBeTruthy();
+    press("Take back: “Posts” split");
+    await waitFor(() => expect(sent.at(-1)?.url).toBe("/api/sequence-changes/c2/undo"));
+    press("Make again: “Floor” removed");
+    await waitFor(() => expect(sent.at(-1)?.url).toBe("/api/sequence-changes/c1/redo"));
+    unmount();
+    signIn("technician", { personId: "wil", now: "2026-10-13T09:42:00Z" });
+    draw(<SequenceTab />);
+    expect(screen.getByText("“Posts” split")).toBeTruthy();
+    expect(screen.queryByRole("button", { name: /^Take back/ })).toBeNull();
   });
 
   it("says of a gate what it asks for and what stands behind it, and that it has no override", () => {

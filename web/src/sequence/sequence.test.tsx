@@ -102,6 +102,7 @@ describe("the sequence", () => {
         stay({ place: null, from: "2026-10-20T05:00:00Z", gone: true }),
       ],
       kept: [kept, { ...kept, day: "thursday", unused: "Wil is away", unusedOn: "2026-10-22", missed: 2 }],
+      fills: [{ person: "Joss", from: "2026-10-13T12:30:00Z", to: "2026-10-13T14:00:00Z", work: "Polish the bezels" }],
     });
     draw(<SequenceTab />);
     const where = screen.getByRole("region", { name: "Where it stands" });
@@ -115,13 +116,14 @@ describe("the sequence", () => {
       "Bay 2 from Thu 15 Oct, 10:00, to make room; Wil moves it",
       "Wil keeps Tuesdays 08:00 to 08:30 for it",
       "Wil keeps Thursdays 08:00 to 08:30 for it; unused on Thu 22 Oct: Wil is away; missed 2 times in eight weeks",
+      "Tue 13 Oct, 13:30 Joss 1.5 h: Polish the bezels",
     ]);
     press("All 3 moves");
     expect(lines()[3]).toBe("Out of the shop from Tue 20 Oct, 06:00");
     press("Only the next moves");
-    expect(lines()).toHaveLength(5);
+    expect(lines()).toHaveLength(6);
     cleanup();
-    queries.setQueryData(path, { stays: [stay({ place: null })], kept: [] });
+    queries.setQueryData(path, { stays: [stay({ place: null })], kept: [], fills: [] });
     draw(<SequenceTab />);
     expect(screen.getByText(/In no place that is known; nothing planned moves it/)).toBeTruthy();
   });

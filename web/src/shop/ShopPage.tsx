@@ -3,7 +3,7 @@ import { useState } from "react";
 import { Accounts } from "../access/Accounts";
 import { api, ask, type Schemas } from "../api/client";
 import { shopQuery, shopTimeQuery } from "../api/queries";
-import { day, dayName, hm, money, size, supportName, today, tradeName, WEEKDAYS, words } from "../format";
+import { day, dayName, hm, hours, money, size, supportName, today, tradeName, WEEKDAYS, words } from "../format";
 import { PlaceLink } from "../ui/PlaceLink";
 import { Section } from "../ui/Section";
 import { Empty, Shown } from "../ui/States";
@@ -331,6 +331,7 @@ function PlanRules({ shop: { plan, always }, edit }: Part) {
     ["Shared things", (plan.things ?? []).map((t) => `${t.count} ${t.name}`).join(", ") || "none"],
     ["Never together", (plan.air ?? []).map((a) => `${words(a.one)} and ${words(a.other)}`).join(", ") || "no rule"],
     ["Never on one vehicle", always.map((a) => `${words(a.one)} and ${words(a.other)}`).join(", ")],
+    ["Making ready", (plan.ready ?? []).map((r) => `${r.place}: ${hours(r.minutes)} h`).join(", ") || "no figure"],
     ["Closes next to it", (plan.crowds ?? []).map((c) => `${words(c.work)}: ${c.count} ${c.closes}`).join(", ") || "nothing"],
     [
       "Rolls",

@@ -164,6 +164,7 @@ export function PlanRulesSheet({ shop, onClose }: { shop: Schemas["ShopView"]; o
     things: [],
     air: [],
     crowds: [],
+    ready: [],
     supports: [],
     doorMarginMm: 40,
     moveMinutes: 15,
@@ -245,6 +246,32 @@ export function PlanRulesSheet({ shop, onClose }: { shop: Schemas["ShopView"]; o
               value={c.closes}
               onChange={(v) => change({ closes: v })}
               options={STATIONS.map((k) => [k, k] as const)}
+            />
+          </>
+        )}
+      </ListField>
+      <ListField
+        legend="Hours to make a place ready and clear it again, of all hands"
+        rows={f.ready}
+        onChange={set("ready")}
+        add="A place that is made ready"
+        next={() => ({ place: "blast" as const, minutes: 120 })}
+      >
+        {(r, change) => (
+          <>
+            <ChoiceField
+              className="flex-1"
+              label="Place"
+              name="ready"
+              value={r.place}
+              onChange={(v) => change({ place: v })}
+              options={STATIONS.map((k) => [k, k] as const)}
+            />
+            <NumberField
+              className="w-24"
+              label="hours"
+              value={r.minutes / 60}
+              onChange={(v) => change({ minutes: Math.round((v ?? 0) * 60) })}
             />
           </>
         )}
