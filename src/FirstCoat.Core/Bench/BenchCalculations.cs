@@ -13,6 +13,7 @@ public static class BenchCalculations
     private static readonly IReadOnlyDictionary<string, Func<Question, JsonNode>> Known = HoursAndMoney
         .All.Concat(TimeAndForecast.All)
         .Concat(SheetAndDoors.All)
+        .Concat(FitAndFrame.All)
         .ToDictionary();
 
     /// <summary>Names of all calculations.</summary>

@@ -113,14 +113,33 @@ internal readonly struct Question(JsonElement json, string name = "in")
     public double Number(string field)
     {
         Refusal.When(!Has(field), field, $"The {field} is missing.");
-        var value = Json.GetProperty(field);
+        return Part(field).AsNumber();
+    }
+
+    /// <summary>What stands in a field, whatever it is.</summary>
+    public Question Part(string field)
+    {
+        Refusal.When(!Has(field), field, $"The {field} is missing.");
+        return new(Json.GetProperty(field), field);
+    }
+
+    /// <summary>This itself, as a list of finite numbers.</summary>
+    public IReadOnlyList<double> Numbers()
+    {
+        Refusal.When(Json.ValueKind != JsonValueKind.Array, Name, $"The {Name} must be a list of numbers.");
+        var name = Name;
+        return [.. Json.EnumerateArray().Select(e => new Question(e, name).AsNumber())];
+    }
+
+    private double AsNumber()
+    {
         var number = double.NaN;
         var ok =
-            value.ValueKind == JsonValueKind.Number
-                ? value.TryGetDouble(out number)
-                : value.ValueKind == JsonValueKind.String
-                    && double.TryParse(value.GetString(), NumberStyles.Float, CultureInfo.InvariantCulture, out number);
-        Refusal.When(!ok || !double.IsFinite(number), field, $"The {field} must be a finite number.");
+            Json.ValueKind == JsonValueKind.Number
+                ? Json.TryGetDouble(out number)
+                : Json.ValueKind == JsonValueKind.String
+                    && double.TryParse(Json.GetString(), NumberStyles.Float, CultureInfo.InvariantCulture, out number);
+        Refusal.When(!ok || !double.IsFinite(number), Name, $"The {Name} must be a finite number.");
         return number;
     }
 

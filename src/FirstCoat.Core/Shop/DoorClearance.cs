@@ -1,3 +1,5 @@
+using FirstCoat.Core.Kernel;
+
 namespace FirstCoat.Core.Shop;
 
 /// <summary>Whether a body on its dolly passes a door. Lengths in millimetres.</summary>
@@ -13,8 +15,6 @@ public sealed record DoorClearance(
     bool DollyAloneSuffices
 )
 {
-    private const double Guard = 1e-9;
-
     /// <summary>Compares heights. Source: counting; the margin is the shop's own.</summary>
     /// <exception cref="Refusal">A body or door of nothing or less, a negative dolly or margin.</exception>
     public static DoorClearance Of(double bodyMm, double dollyMm, double marginMm, double doorMm)
@@ -26,6 +26,6 @@ public sealed record DoorClearance(
         var needed = bodyMm + dollyMm + marginMm;
         var spare = doorMm - needed;
         var lower = Math.Max(0, -spare);
-        return new(needed, spare, spare >= -Guard, lower, lower <= dollyMm + Guard);
+        return new(needed, spare, Near.AtLeast(spare, 0), lower, Near.AtMost(lower, dollyMm));
     }
 }

@@ -1,3 +1,5 @@
+using FirstCoat.Core.Kernel;
+
 namespace FirstCoat.Core.Survey;
 
 /// <summary>A flat piece to be cut, in millimetres.</summary>
@@ -15,8 +17,6 @@ public static class Sheet
 {
     /// <summary>Kilograms of a square metre one millimetre thick.</summary>
     public const double SteelKgPerM2Mm = 7.85;
-
-    private const double Guard = 1e-9;
 
     private static readonly Dictionary<int, double> Gauges = new()
     {
@@ -59,8 +59,8 @@ public static class Sheet
             Refusal.When(p.HeightMm <= 0, "hMm", "A piece is higher than nothing.");
             Refusal.When(p.Quantity < 1, "qty", "A quantity is a whole number from 1 on.");
             var fits =
-                (p.WidthMm <= sheetWidthMm + Guard && p.HeightMm <= sheetHeightMm + Guard)
-                || (p.HeightMm <= sheetWidthMm + Guard && p.WidthMm <= sheetHeightMm + Guard);
+                (Near.AtMost(p.WidthMm, sheetWidthMm) && Near.AtMost(p.HeightMm, sheetHeightMm))
+                || (Near.AtMost(p.HeightMm, sheetWidthMm) && Near.AtMost(p.WidthMm, sheetHeightMm));
             Refusal.When(
                 !fits,
                 "pieces",
@@ -70,6 +70,6 @@ public static class Sheet
 
         var area = pieces.Sum(p => p.WidthMm * p.HeightMm * p.Quantity) / 1e6;
         var sheets = area / (sheetWidthMm * sheetHeightMm / 1e6);
-        return new(area, area * gaugeMm * SteelKgPerM2Mm, (int)Math.Ceiling(sheets - Guard));
+        return new(area, area * gaugeMm * SteelKgPerM2Mm, Near.Ceiling(sheets));
     }
 }

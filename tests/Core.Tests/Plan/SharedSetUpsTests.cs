@@ -146,7 +146,7 @@ public sealed class SharedSetUpsTests
     {
         var sealer = Spray(_first, Coat.Sealer, 0);
         Spray(_shop.Build(3), Coat.Clear, 0);
-        var other = Spray(_second, Coat.Sealer, weld);
+        var other = Spray(_shop.Build(4), Coat.Sealer, weld);
         var said = Found.ShouldHaveSingleItem();
         (said.Kind, said.What, said.On).ShouldBe((SetUpKind.Coat, "sealer", new LocalDate(2026, 3, day)));
         said.Works.Select(w => w.Operation).ShouldBe([sealer, other]);

@@ -22,6 +22,7 @@ public sealed class RoomOrderTests
         "Outside",
         "Photos",
         "Survey",
+        "Fitup",
         "Teardown",
         "Plan",
         "Money",
