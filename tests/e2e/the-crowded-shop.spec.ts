@@ -250,6 +250,8 @@ test("a gate is opened without its signature, by pointer and by keyboard, and th
   await expect(sheet.getByRole("alert").first()).toBeVisible(); // no reason, no way through
   await sheet.getByLabel("Reason").fill("The client saw it and drives it as it is");
   await sheet.getByRole("button", { name: "Open the gate" }).click();
+  // It is done now, and stands with the done work.
+  await desk.getByRole("button", { name: /^Show the .* done$/ }).click();
   await expect(desk.getByText(/opened by Mara Vane, .*: The client saw it and drives it as it is/)).toBeVisible();
   await open.first().focus();
   await desk.keyboard.press("Enter");
@@ -259,6 +261,7 @@ test("a gate is opened without its signature, by pointer and by keyboard, and th
   await desk.keyboard.press("Enter");
   await expect(desk.getByText(/opened by Mara Vane, .*: Read off the drawing of the first side/)).toBeVisible();
   await desk.reload();
+  await desk.getByRole("button", { name: /^Show the .* done$/ }).click();
   await expect(desk.getByText(/The client saw it and drives it as it is/).first()).toBeVisible();
   await expect(open).toHaveCount(gates - 2);
 });

@@ -14,6 +14,7 @@ public static class BenchCalculations
         .All.Concat(TimeAndForecast.All)
         .Concat(SheetAndDoors.All)
         .Concat(FitAndFrame.All)
+        .Concat(WheelsAndStock.All)
         .ToDictionary();
 
     /// <summary>Names of all calculations.</summary>

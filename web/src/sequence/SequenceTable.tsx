@@ -27,7 +27,7 @@ export function SequenceTable({
     <section aria-label="Sequence as a table">
       {done > 0 && (
         <button type="button" className="btn btn-quiet !px-0" aria-expanded={withDone} onClick={() => setWithDone(!withDone)}>
-          {withDone ? "Hide what is done" : `Show the ${done} that are done`}
+          {withDone ? "Hide what is done" : done === 1 ? "Show the one that is done" : `Show the ${done} that are done`}
         </button>
       )}
       <table className="rows">

@@ -77,7 +77,7 @@ describe("the sequence", () => {
     expect(looked).toContain("after Block the left side");
     expect(looked).not.toContain("start by");
     expect(screen.queryByRole("row", { name: /^Strip/ })).toBeNull();
-    press("Show the 1 that are done");
+    press("Show the one that is done");
     expect(screen.getByText("done 1 Sep")).toBeTruthy();
   });
 
