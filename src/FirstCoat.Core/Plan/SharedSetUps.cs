@@ -21,11 +21,12 @@ public enum SetUpKind
 /// <summary>A piece of work that would share a set-up, with its planned start now and then.</summary>
 /// <param name="StartBefore">On the axis of minutes.</param>
 /// <param name="StartAfter">Null: it would have no date.</param>
-public sealed record SharingWork(Operation Operation, long StartBefore, long? StartAfter);
+/// <param name="On">The day to which it is pinned; null: it leaves with a batch.</param>
+public sealed record SharingWork(Operation Operation, long StartBefore, long? StartAfter, LocalDate? On);
 
 /// <summary>Work of several builds that could share a set-up, and what the plan says of that.</summary>
 /// <param name="What">The supplier, or the coat; nothing for blasting.</param>
-/// <param name="On">The day from which on it is done, one after the other; null: it leaves together.</param>
+/// <param name="On">The first day of it, one after the other; null: it leaves together.</param>
 /// <param name="Batch">The name under which it leaves together; none: it is done here.</param>
 /// <param name="SetUpsBefore">How often the place is made ready, or goods cross, by the plan as it is.</param>
 /// <param name="ReadyMinutes">Of work to make ready, saved; by the shop's own figure, and on top of the plan.</param>
@@ -176,19 +177,23 @@ public sealed class SharedSetUps(PlanFacts facts, IPlanner planner, int threads)
     private SharedSetUp? Try(IReadOnlyList<Operation> works, LocalDate day, ShopPlan now)
     {
         var (kind, what) = Common(works[0])!.Value;
-        LocalDate? on = kind == SetUpKind.Crossing ? null : day;
         var batch =
             kind == SetUpKind.Crossing
                 ? $"{what[..Math.Min(what.Length, 40)]}, {day.ToString("d MMM yyyy", CultureInfo.InvariantCulture)}"
                 : "";
-        var changed = works.ToDictionary(o => o.Id, o => Together(o, on, batch));
-        var problem = (
-            facts with
+        var pins = works.ToDictionary(o => o.Id, _ => kind == SetUpKind.Crossing ? (LocalDate?)null : day);
+        var then = Together(pins, batch);
+        if (kind != SetUpKind.Crossing)
+        {
+            // Each is pinned to the day on which its turn comes, so that no pin is broken from the start.
+            foreach (var o in works.Where(o => then.Operations.ContainsKey(o.Id.ToString())))
             {
-                Operations = [.. facts.Operations.Select(o => changed.GetValueOrDefault(o.Id, o))],
+                pins[o.Id] = facts.Calendar.Local(Start(o, then)).Date;
             }
-        ).Problem();
-        var then = planner.Plan(problem);
+
+            then = Together(pins, batch);
+        }
+
         var alike = facts.Operations.Where(o => Common(o) == (kind, what)).Select(o => o.Id.ToString()).ToHashSet();
         var (before, after) = (SetUps(kind, alike, now), SetUps(kind, alike, then));
         if (after >= before)
@@ -203,13 +208,14 @@ public sealed class SharedSetUps(PlanFacts facts, IPlanner planner, int threads)
         return new(
             kind,
             what,
-            on,
+            pins.Values.Min(),
             batch,
             [
                 .. works.Select(o => new SharingWork(
                     o,
                     Start(o, now),
-                    then.Operations.GetValueOrDefault(o.Id.ToString())?.Start
+                    then.Operations.GetValueOrDefault(o.Id.ToString())?.Start,
+                    pins[o.Id]
                 )),
             ],
             before,
@@ -221,12 +227,22 @@ public sealed class SharedSetUps(PlanFacts facts, IPlanner planner, int threads)
         );
     }
 
-    /// <summary>The operation as it is once it shares its set-up.</summary>
-    private static Operation Together(Operation o, LocalDate? on, string batch)
+    /// <summary>The plan once some work is pinned, or leaves together.</summary>
+    private ShopPlan Together(Dictionary<Guid, LocalDate?> pins, string batch)
     {
-        var copy = o.Copy();
-        copy.Terms = on is { } day ? o.Terms with { NotBefore = day, PinnedOn = day } : o.Terms with { Batch = batch };
-        return copy;
+        Operation As(Operation o)
+        {
+            if (!pins.TryGetValue(o.Id, out var on))
+            {
+                return o;
+            }
+
+            var copy = o.Copy();
+            copy.Terms = on is null ? o.Terms with { Batch = batch } : o.Terms with { NotBefore = on, PinnedOn = on };
+            return copy;
+        }
+
+        return planner.Plan((facts with { Operations = [.. facts.Operations.Select(As)] }).Problem());
     }
 
     /// <summary>How often a plan makes ready for some work: for goods that cross, each departure; else whenever the

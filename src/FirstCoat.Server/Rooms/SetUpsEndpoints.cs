@@ -9,17 +9,19 @@ public static class SetUpsEndpoints
 {
     /// <param name="Before">Its planned start as it is.</param>
     /// <param name="After">Its planned start then; null: it would have no date.</param>
+    /// <param name="On">The day to which it is pinned.</param>
     public sealed record SharingView(
         Guid OperationId,
         uint Version,
         int BuildNumber,
         string Name,
         Instant Before,
-        Instant? After
+        Instant? After,
+        LocalDate? On
     );
 
     /// <param name="What">The supplier, or the coat; nothing for blasting.</param>
-    /// <param name="On">The day from which on it is done, one after the other; null: it leaves together.</param>
+    /// <param name="On">The first day of it, one after the other; null: it leaves together.</param>
     /// <param name="Batch">The name under which it leaves together.</param>
     /// <param name="SetUpsBefore">How often it is made ready for, or crosses, by the plan as it is.</param>
     /// <param name="ReadyMinutes">Saved of making ready, on top of the plan; 0: the shop has said no figure.</param>
@@ -43,12 +45,12 @@ public static class SetUpsEndpoints
 
     public sealed record ShareBody(
         [property: MaxLength(SetUpsDesk.Most)] List<ShareWork> Works,
-        LocalDate? On,
         [property: StringLength(60)] string Batch
     );
 
+    /// <param name="On">The day to which it is pinned; null: as it is.</param>
     /// <param name="Version">As it was seen.</param>
-    public sealed record ShareWork(Guid OperationId, uint? Version);
+    public sealed record ShareWork(Guid OperationId, LocalDate? On, uint? Version);
 
     /// <param name="Changes">By which it is taken back.</param>
     public sealed record SharedView(List<Guid> Changes);
@@ -59,7 +61,7 @@ public static class SetUpsEndpoints
         api.MapPost("/plan/set-ups", async (ShareBody b, SetUpsDesk desk, CancellationToken cancel) =>
                 Shared(
                     await desk.Share(
-                        [.. b.Works.Select(w => new ToShare(w.OperationId, b.On, b.Batch, w.Version))],
+                        [.. b.Works.Select(w => new ToShare(w.OperationId, w.On, b.Batch, w.Version))],
                         cancel
                     )
                 )
@@ -96,7 +98,8 @@ public static class SetUpsEndpoints
                         numbers[w.Operation.BuildId],
                         w.Operation.Name,
                         LanesEndpoints.At(w.StartBefore),
-                        w.StartAfter is { } after ? LanesEndpoints.At(after) : null
+                        w.StartAfter is { } after ? LanesEndpoints.At(after) : null,
+                        w.On
                     )),
                 ],
                 s.SetUpsBefore,

@@ -9,7 +9,7 @@ using NodaTime;
 namespace FirstCoat.Store.Plan;
 
 /// <summary>A piece of work that is to share a set-up.</summary>
-/// <param name="On">The day from which on it is done; null: as it is.</param>
+/// <param name="On">The day to which it is pinned; null: as it is.</param>
 /// <param name="Batch">Under which it leaves together; none: it is done here.</param>
 /// <param name="Version">As it was seen.</param>
 public sealed record ToShare(Guid Operation, LocalDate? On, string Batch, uint? Version);

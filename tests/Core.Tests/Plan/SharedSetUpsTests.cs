@@ -50,7 +50,7 @@ public sealed class SharedSetUpsTests
         foreach (var work in said.Works)
         {
             var o = work.Operation;
-            (OperationPin.Of(o) with { On = said.On ?? OperationPin.Of(o).On }).Put(o, new(2026, 3, 5), null, null);
+            (OperationPin.Of(o) with { On = work.On ?? OperationPin.Of(o).On }).Put(o, new(2026, 3, 5), null, null);
             o.Terms = o.Terms with { Batch = said.Batch };
         }
 
@@ -58,6 +58,11 @@ public sealed class SharedSetUpsTests
         foreach (var work in said.Works)
         {
             plan.Operations[work.Operation.Id.ToString()].Start.ShouldBe(work.StartAfter!.Value);
+            // No pin is broken from the start.
+            if (work.On is { } on)
+            {
+                _shop.Calendar.Local(work.StartAfter.Value).Date.ShouldBe(on);
+            }
         }
 
         plan.WeightedDaysLate.ShouldBe(said.Comparison.WeightedAfter);
@@ -81,6 +86,18 @@ public sealed class SharedSetUpsTests
         said.Comparison.Moves[0].Build.ShouldBe(_first.Id.ToString(), "who waits the longest stands first");
         HoldsOnceDone(said);
         Found.ShouldBeEmpty("what is settled is not proposed again");
+    }
+
+    [Fact]
+    public void What_does_not_fit_the_day_is_pinned_to_the_next()
+    {
+        var long1 = Blast(_first, "Blast the first");
+        long1.BudgetMinutes = 480;
+        var long2 = Blast(_second, "Blast the second", After(Weld(_second, 24)));
+        var said = Found.ShouldHaveSingleItem();
+        said.Works.Select(w => w.On).ShouldBe([new LocalDate(2026, 3, 10), new LocalDate(2026, 3, 11)]);
+        said.Works.Select(w => w.Operation).ShouldBe([long1, long2]);
+        HoldsOnceDone(said);
     }
 
     [Fact]

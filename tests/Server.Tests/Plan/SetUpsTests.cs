@@ -75,9 +75,9 @@ public sealed class SetUpsTests(ShopFixture shop) : IClassFixture<ShopFixture>, 
                     .Select(w => new
                     {
                         operationId = w.GetProperty("operationId").GetGuid(),
+                        on = w.GetProperty("on").GetString(),
                         version = w.GetProperty("version").GetUInt32(),
                     }),
-                on = setUp.GetProperty("on").GetString(),
                 batch = setUp.GetProperty("batch").GetString(),
             }
         );
@@ -150,24 +150,16 @@ public sealed class SetUpsTests(ShopFixture shop) : IClassFixture<ShopFixture>, 
     [Fact]
     public async Task Work_of_our_own_does_not_leave_with_a_batch_and_one_alone_is_not_put_together()
     {
-        var works = new[] { _first, _second }.Select(id => new { operationId = id, version = (uint?)null });
-        var body = new
+        var works = new[] { _first, _second }.Select(id => new
         {
-            works,
+            operationId = id,
             on = (string?)null,
-            batch = "Plater, 2 March",
-        };
+            version = (uint?)null,
+        });
+        var body = new { works, batch = "Plater, 2 March" };
         await shop.Manager.PostAsJsonAsync("/api/plan/set-ups", body).Refused("batch");
         await shop
-            .Manager.PostAsJsonAsync(
-                "/api/plan/set-ups",
-                new
-                {
-                    works = works.Take(1),
-                    on = "2026-03-09",
-                    batch = "",
-                }
-            )
+            .Manager.PostAsJsonAsync("/api/plan/set-ups", new { works = works.Take(1), batch = "" })
             .Refused("works");
     }
 }

@@ -2,20 +2,20 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, ask, type Schemas } from "../api/client";
 import { buildsQuery, setUpsQuery } from "../api/queries";
-import { counted, dateOf, day, days, hours, today, weekday } from "../format";
+import { addDays, counted, dateOf, days, hours, today, weekday } from "../format";
 import { f } from "../geometry";
 import { movesText, someOf } from "../plannedMoves";
-import { INK, INK2, P3 } from "../tokens";
-import { DabMark } from "../ui/Dab";
+import { INK, P1, P3 } from "../tokens";
+import { Dab } from "../ui/Dab";
 import { Sheet } from "../ui/Sheet";
 import { Empty, Shown } from "../ui/States";
 import { useSend } from "../ui/useSend";
-import { monthsOf, type Scale, scaleOf } from "./Spans";
+import { Months, monthsOf, type Scale, scaleOf } from "./Spans";
 
 type SetUp = Schemas["SetUpView"];
 type Taken = { words: string; changes: string[] };
 
-const WIDTH = 520;
+const WIDTH = 120;
 
 /** What is made ready for: "Blasting", "Sealer in the booth", "Pieces for Marrow Plating". */
 const nameOf = (s: SetUp) =>
@@ -38,7 +38,7 @@ export function SetUpsSheet({ onClose }: { onClose: () => void }) {
     (s: SetUp) =>
       ask(
         api.POST("/api/plan/set-ups", {
-          body: { works: s.works.map((w) => ({ operationId: w.operationId, version: w.version })), on: s.on, batch: s.batch },
+          body: { works: s.works.map((w) => ({ operationId: w.operationId, on: w.on, version: w.version })), batch: s.batch },
         }),
       ),
     { says: "Put together", onDone: (r, s) => setTaken((all) => [...all, { words: shortly(s), changes: r.changes }]) },
@@ -120,56 +120,66 @@ function Proposal({ of: s, busy, onTake }: { of: SetUp; busy: boolean; onTake: (
   );
 }
 
-const ROW = 24;
-
 /** Each piece of work from the day on which it starts by the plan to the day on which it would. */
 function Together({ works }: { works: SetUp["works"] }) {
   const colours = new Map((useQuery(buildsQuery).data ?? []).map((b) => [b.number, b.colourHex]));
   const dates = works.flatMap((w) => [dateOf(w.before), w.after && dateOf(w.after)]);
-  const scale = scaleOf(today(), dates, WIDTH);
-  const x = (iso: string) => at(scale, iso);
-  const height = works.length * ROW + 18;
+  // Room for the last dot.
+  const scale = scaleOf(
+    today(),
+    dates.map((d) => d && addDays(d, 6)),
+    WIDTH,
+  );
   return (
-    <svg
-      viewBox={`0 0 ${WIDTH} ${height}`}
-      className="block w-full max-w-[540px] my-1"
-      role="img"
-      aria-label={works.map(wordsOf).join(". ")}
-    >
+    <table className="rows my-1">
+      <thead>
+        <tr>
+          <th>Work</th>
+          <th>Starts</th>
+          <th>
+            <Months scale={scale} />
+          </th>
+        </tr>
+      </thead>
+      <tbody>
+        {works.map((w) => (
+          <tr key={w.operationId}>
+            <td>
+              <span className="flex gap-2 items-center">
+                <Dab number={w.buildNumber} colour={colours.get(w.buildNumber) ?? P3} />
+                {w.name}
+              </span>
+            </td>
+            <td className="whitespace-nowrap !align-middle">{startsText(w)}</td>
+            <td className="!align-middle">
+              <Strip scale={scale} before={w.before} after={w.after} />
+            </td>
+          </tr>
+        ))}
+      </tbody>
+    </table>
+  );
+}
+
+function startsText(w: SetUp["works"][number]): string {
+  const [was, then] = [weekday(dateOf(w.before)), w.after === null ? "no date" : weekday(dateOf(w.after))];
+  return was === then ? was : `${was} → ${then}`;
+}
+
+/** A ring where it starts by the plan, a dot where it would. */
+function Strip({ scale, before, after }: { scale: Scale; before: string; after: string | null }) {
+  const from = at(scale, before);
+  const to = after === null ? null : at(scale, after);
+  return (
+    <svg width={scale.width} height="22" viewBox={`0 0 ${scale.width} 22`} aria-hidden="true" className="block">
       {monthsOf(scale).map((m) => (
-        <g key={m.name}>
-          <path d={`M${f(m.x)},14V${height}`} stroke={P3} />
-          <text x={m.x} y={10} className="svg-small" fill={INK2} fontSize={11} textAnchor="middle">
-            {m.name}
-          </text>
-        </g>
+        <path key={m.name} d={`M${f(m.x)},0V22`} stroke={P3} />
       ))}
-      {works.map((w, i) => {
-        const y = 14 + ROW * (i + 0.5);
-        const [from, to] = [x(w.before), w.after === null ? null : x(w.after)];
-        return (
-          <g key={w.operationId}>
-            {to !== null && Math.abs(to - from) > 3 && (
-              <path d={`M${f(from)},${f(y)}H${f(to)}`} stroke={INK} strokeDasharray="2 3" fill="none" />
-            )}
-            <circle cx={from} cy={y} r={3.5} fill="none" stroke={INK} />
-            {to !== null && (
-              <g transform={`translate(${f(to - 13)},${f(y - 8)})`}>
-                <DabMark number={w.buildNumber} colour={colours.get(w.buildNumber) ?? "#8a8f94"} w={27} h={16} size={11} />
-              </g>
-            )}
-            <text x={Math.max(from, to ?? 0) + 20} y={y + 4} fontSize={12} fill={INK}>
-              {w.name}
-              {to === null ? ": no date" : ""}
-            </text>
-          </g>
-        );
-      })}
+      {to !== null && Math.abs(to - from) > 6 && <path d={`M${f(from)},11H${f(to)}`} stroke={INK} strokeDasharray="2 3" />}
+      <circle cx={from} cy={11} r={3.5} fill={P1} stroke={INK} />
+      {to !== null && <circle cx={to} cy={11} r={4} fill={INK} />}
     </svg>
   );
 }
 
 const at = (s: Scale, iso: string) => ((new Date(iso).getTime() / 86_400_000 - s.from) / (s.to - s.from)) * s.width;
-
-const wordsOf = (w: SetUp["works"][number]) =>
-  `${w.buildNumber}, ${w.name}: ${day(dateOf(w.before))}${w.after === null ? ", then no date" : ` → ${day(dateOf(w.after))}`}`;
