@@ -178,7 +178,7 @@ describe("the sequence", () => {
       strip,
     ]);
     draw(<SequenceTab />);
-    press(/^Show the 1/);
+    press(/^Show the one/);
     const names = screen.getAllByRole("row").map((r) => r.querySelector("b")?.textContent);
     expect(names.slice(1)).toEqual(["Strip", "Early too", "Early", "Late", "No date"]);
   });
