@@ -14,6 +14,7 @@ internal static class WheelsAndStock
             ["steam"] = q => new JsonObject { ["minutes"] = SteamBend.Minutes(q.Number("thicknessMm")) },
             ["box"] = Box,
             ["wire.size"] = Wire,
+            ["nest.sheets"] = Nest,
         };
 
     private static Wheel WheelOf(Question q)
@@ -76,6 +77,40 @@ internal static class WheelsAndStock
             ["litres"] = box.Litres,
             ["usGal"] = box.UsGallons,
             ["impGal"] = box.ImperialGallons,
+        };
+    }
+
+    private static JsonObject Nest(Question q)
+    {
+        var sheet = q.Object("sheet");
+        var nesting = Nesting.Of(
+            sheet.Number("widthMm"),
+            sheet.Number("heightMm"),
+            q.Number("kerfMm"),
+            [
+                .. q.List("pieces")
+                    .Select(p => new NestPiece(
+                        p.Text("id"),
+                        p.Number("widthMm"),
+                        p.Number("heightMm"),
+                        p.Whole("quantity"),
+                        p.Flag("mayTurn")
+                    )),
+            ]
+        );
+        return new()
+        {
+            ["sheets"] = nesting.Sheets,
+            ["placed"] = BenchCalculations.Array(nesting.Placed, p => new JsonObject
+            {
+                ["id"] = p.Id,
+                ["sheet"] = p.Sheet,
+                ["xMm"] = p.XMm,
+                ["yMm"] = p.YMm,
+                ["turned"] = p.Turned,
+            }),
+            ["boundSheets"] = nesting.BoundSheets,
+            ["wasteShare"] = nesting.WasteShare,
         };
     }
 

@@ -21,13 +21,16 @@ public sealed class SequenceChangesDesk(ShopDb db, ShopClock clock, CurrentActor
     public const int Told = 30;
 
     /// <summary>The last changes of a build, newest first.</summary>
-    public async Task<IReadOnlyList<SequenceChange>> Of(Guid buildId, CancellationToken cancel) =>
-        await Db
+    public async Task<IReadOnlyList<SequenceChange>> Of(Guid buildId, CancellationToken cancel)
+    {
+        await Build(buildId, cancel);
+        return await Db
             .SequenceChanges.AsNoTracking()
             .Where(c => c.BuildId == buildId)
             .OrderByDescending(c => c.Seq)
             .Take(Told)
             .ToListAsync(cancel);
+    }
 
     /// <summary>Adds an operation or changes one.</summary>
     public async Task<KeptOperation> Put(

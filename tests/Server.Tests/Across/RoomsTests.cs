@@ -270,7 +270,7 @@ public sealed class RoomsTests(ShopFixture shop) : IClassFixture<ShopFixture>
         var c = await build.Add(TestBuild.Work("c", after: [new { operation = b, lagMinutes = 0 }]));
         await build.Hours(a, "2026-01-05T09:00:00Z", "2026-01-05T10:00:00Z");
         await shop.Manager.DeleteAsync($"/api/operations/{a}").Refused("id");
-        await shop.Manager.DeleteAsync($"/api/operations/{b}").Json(HttpStatusCode.NoContent);
+        await shop.Manager.DeleteAsync($"/api/operations/{b}").Json();
         var left = await build.Operations();
         left.ShouldNotContain(o => o.GetProperty("id").GetGuid() == b);
         left.Single(o => o.GetProperty("id").GetGuid() == c)
