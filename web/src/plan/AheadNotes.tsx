@@ -47,6 +47,11 @@ export function AheadNotes({ buildId }: { buildId: string }) {
           </li>
         ))}
       </ul>
+      {ahead.stays.length > FIRST && (
+        <button type="button" className="btn btn-quiet !px-0" aria-expanded={whole} onClick={() => setWhole(!whole)}>
+          {whole ? "Only the next moves" : `All ${counted(ahead.stays.length - 1, "move")}`}
+        </button>
+      )}
       {ahead.fills.length > 0 && (
         <>
           <h2 className="mt-2">Time that others leave free</h2>
@@ -59,11 +64,6 @@ export function AheadNotes({ buildId }: { buildId: string }) {
             ))}
           </ul>
         </>
-      )}
-      {ahead.stays.length > FIRST && (
-        <button type="button" className="btn btn-quiet !px-0" aria-expanded={whole} onClick={() => setWhole(!whole)}>
-          {whole ? "Only the next moves" : `All ${counted(ahead.stays.length - 1, "move")}`}
-        </button>
       )}
     </section>
   );
