@@ -232,9 +232,9 @@ test("two days of blasting become one, and go back to two", async () => {
   const said = await blasting.getByRole("heading").textContent();
   await blasting.getByRole("button", { name: "Do it together: Blasting" }).focus();
   await desk.keyboard.press("Enter");
-  await expect(sheet.getByText(/^Put together: blasting, /)).toBeVisible();
+  await expect(sheet.getByText(/^Done together: blasting, /)).toBeVisible();
   await sheet.getByRole("button", { name: "Take it back" }).click();
-  await expect(sheet.getByText(/^Put together: /)).toBeHidden();
+  await expect(sheet.getByText(/^Done together: /)).toBeHidden();
   await expect(sheet.getByRole("listitem", { name: "Blasting" }).getByText(said ?? "")).toBeVisible();
 });
 

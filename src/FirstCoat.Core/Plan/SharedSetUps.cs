@@ -220,7 +220,9 @@ public sealed class SharedSetUps(PlanFacts facts, IPlanner planner, int threads)
             ],
             before,
             after,
-            works[0].Station is { } place ? (before - after) * facts.Shop.Plan.ReadyMinutes(place) : 0,
+            kind != SetUpKind.Crossing && works[0].Station is { } place
+                ? (before - after) * facts.Shop.Plan.ReadyMinutes(place)
+                : 0,
             Pushing(now) - Pushing(then),
             PlanComparison.Of(now, then),
             [.. facts.Operations.Where(o => undated.Contains(o.Id.ToString())).Select(o => o.Name)]

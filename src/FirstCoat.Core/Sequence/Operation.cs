@@ -223,6 +223,18 @@ public sealed class Operation : Entity
     /// <summary>A check that nobody may open without a signature, and so nobody may take away either.</summary>
     public bool IsForGood => Kind == OperationKind.Gate && Gate is { } gate && !Gates.CanOverride(gate);
 
+    /// <summary>Which check without override it is; null: none.</summary>
+    public GateKind? CheckForGood => IsForGood ? Gate : null;
+
+    /// <summary>A check that has no override stays what it is, whichever way it is changed.</summary>
+    /// <param name="check">What it was before.</param>
+    public void Keeps(GateKind? check) =>
+        Refusal.When(
+            check is not null && (Kind != OperationKind.Gate || Gate != check),
+            "gate",
+            "This check has no override, so it stays what it is: it must be signed."
+        );
+
     /// <summary>When a cure is over; null: it has not begun, since what comes before is not done.</summary>
     public Instant? CuredAt(IReadOnlyDictionary<Guid, Operation> all)
     {

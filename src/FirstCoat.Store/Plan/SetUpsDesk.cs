@@ -63,7 +63,7 @@ public sealed class SetUpsDesk(
                 await Save(cancel);
                 return operations;
             },
-            o => $"“{o.Name}” put together with others",
+            o => $"“{o.Name}” is done together with others",
             cancel
         );
     }

@@ -189,7 +189,7 @@ public sealed class SequenceChangesDesk(ShopDb db, ShopClock clock, CurrentActor
         return change;
     }
 
-    /// <revalues>The operations that were changed by it.</revalues>
+    /// <returns>The operations that were changed by it.</returns>
     private async Task<List<Operation>> Restore(List<ToRestore> values, bool back, CancellationToken cancel)
     {
         var touched = new List<Operation>();
@@ -221,7 +221,9 @@ public sealed class SequenceChangesDesk(ShopDb db, ShopClock clock, CurrentActor
             }
             else
             {
+                var check = operation.CheckForGood;
                 one.Into(Db.Entry(operation), $"“{operation.Name}”", back);
+                operation.Keeps(check);
             }
 
             touched.Add(operation);

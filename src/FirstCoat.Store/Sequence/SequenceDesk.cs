@@ -82,15 +82,11 @@ public sealed class SequenceDesk(
 
         Refusal.When(operation.BuildId != buildId, "id", "This operation belongs to another build.");
         Expect(operation, version);
-        var check = operation.IsForGood ? operation.Gate : null;
+        var check = operation.CheckForGood;
         var template = await FromItsTemplate(build, cancel);
         var (departed, said) = (template?.Of(all) ?? [], operation.DepartsWhy);
         change(operation);
-        Refusal.When(
-            check is not null && (operation.Kind != OperationKind.Gate || operation.Gate != check),
-            "gate",
-            "This check has no override, so it stays what it is: it must be signed."
-        );
+        operation.Keeps(check);
         operation.Check();
         Refusal.When(operation.After.Count > 60 || operation.Panels.Count > 200, "after", "Too many links or panels.");
         var panels = Body.Unfold(build.Vehicle.Style, build.Vehicle.Dimensions).Panels.Select(p => p.Key).ToHashSet();

@@ -18,6 +18,7 @@ internal sealed class OperationMapping() : TableOf<Operation>("sequence_operatio
         e.Property(o => o.Signatures).IsJson();
         e.Property(o => o.EarlierSignatures).IsJson();
         e.Ignore(o => o.IsForGood);
+        e.Ignore(o => o.CheckForGood);
         e.Property(o => o.OutOfOrderWhy).HasMaxLength(300);
         e.Property(o => o.DepartsWhy).HasMaxLength(300);
         e.BelongsToBuild();

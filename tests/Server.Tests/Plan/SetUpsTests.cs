@@ -102,7 +102,7 @@ public sealed class SetUpsTests(ShopFixture shop) : IClassFixture<ShopFixture>, 
         (await shop.Technician.GetAsync($"/api/builds/{_early.Id}/sequence-changes").Json())[0]
             .GetProperty("what")
             .GetString()
-            .ShouldBe("“Blast the wings” put together with others");
+            .ShouldBe("“Blast the wings” is done together with others");
         (await shop.Technician.PostAsJsonAsync("/api/plan/set-ups/part", shared)).StatusCode.ShouldBe(
             HttpStatusCode.Forbidden
         );

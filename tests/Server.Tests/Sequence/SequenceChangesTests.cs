@@ -210,6 +210,15 @@ public sealed class SequenceChangesTests(ShopFixture shop) : IClassFixture<ShopF
     }
 
     [Fact]
+    public async Task A_check_without_override_is_not_turned_into_another_by_taking_back()
+    {
+        var gate = await _build.Add(TestBuild.Work("Check", kind: "gate", gate: "fitUp"));
+        var made = await Change(gate, o => o["gate"] = "tractionBattery");
+        (await Refused(made, "gate")).ShouldContain("stays what it is");
+        (await Of(gate)).GetProperty("gate").GetString().ShouldBe("tractionBattery");
+    }
+
+    [Fact]
     public async Task A_merge_gives_back_what_is_needed_before_paint()
     {
         await shop

@@ -41,7 +41,7 @@ export function SetUpsSheet({ onClose }: { onClose: () => void }) {
           body: { works: s.works.map((w) => ({ operationId: w.operationId, on: w.on, version: w.version })), batch: s.batch },
         }),
       ),
-    { says: "Put together", onDone: (r, s) => setTaken((all) => [...all, { words: shortly(s), changes: r.changes }]) },
+    { says: "Done together", onDone: (r, s) => setTaken((all) => [...all, { words: shortly(s), changes: r.changes }]) },
   );
   const part = useSend((t: Taken) => ask(api.POST("/api/plan/set-ups/part", { body: { changes: t.changes } })), {
     says: "As it was",
@@ -56,7 +56,7 @@ export function SetUpsSheet({ onClose }: { onClose: () => void }) {
     >
       {taken.map((t) => (
         <p key={t.changes.join()} className="mb-2">
-          Put together: {t.words}.{" "}
+          Done together: {t.words}.{" "}
           <button type="button" className="btn btn-quiet !px-0" disabled={busy} onClick={() => part.mutate(t)}>
             Take it back
           </button>
@@ -109,7 +109,7 @@ function Proposal({ of: s, busy, onTake }: { of: SetUp; busy: boolean; onTake: (
             {days(-s.daysLater)} {s.daysLater === -1 ? "day" : "days"} less late.
           </b>
         ) : (
-          "No promise gets later."
+          "Days late, all together, stay as they are."
         )}
         {s.withoutDate.length > 0 && <span className="text-oxide"> Without a date then: {someOf(s.withoutDate)}.</span>}
       </p>

@@ -78,7 +78,7 @@ describe("work that could be made ready for once", () => {
     draw(<SetUpsSheet onClose={() => {}} />);
     expect(item("Blasting").getByRole("heading").textContent).toBe("Blasting: made ready 1 time instead of 3");
     expect(screen.getByRole("listitem", { name: "Blasting" }).textContent).toContain(
-      "All from Mon 19 Oct on, one after the other. Saves 8 h to make ready and 0.5 h of moving vehicles. Planned finishes: 41: 3 days later. No promise gets later.",
+      "All from Mon 19 Oct on, one after the other. Saves 8 h to make ready and 0.5 h of moving vehicles. Planned finishes: 41: 3 days later. Days late, all together, stay as they are.",
     );
     const rows = item("Blasting")
       .getAllByRole("row")
@@ -108,11 +108,11 @@ describe("work that could be made ready for once", () => {
       }),
     );
     // What is taken goes from the list and stands above it.
-    expect(await screen.findByText(/Put together: blasting, 41 and 45, from Mon 19 Oct/)).toBeTruthy();
+    expect(await screen.findByText(/Done together: blasting, 41 and 45, from Mon 19 Oct/)).toBeTruthy();
     expect(await screen.findByRole("listitem", { name: "Pieces for Marrow Plating" })).toBeTruthy();
     press("Take it back");
     await waitFor(() => expect(sent[1]).toEqual({ url: "/api/plan/set-ups/part", body: { changes: ["c1", "c2"] } }));
-    await waitFor(() => expect(screen.queryByText(/Put together: /)).toBeNull());
+    await waitFor(() => expect(screen.queryByText(/Done together: /)).toBeNull());
   });
 
   it("says that nothing could be shared", () => {
