@@ -325,7 +325,12 @@ test("what an operation asks for moves the plan, and the plan is tried beside it
   await desk.getByRole("button", { name: "Edit: Wash, hand back" }).click();
   const sheet = desk.getByRole("dialog");
   await sheet.getByText("Dates of its own").click();
+  // The plan's answer comes while somebody is about to press: the button stays where it is.
+  const height = async () => (await sheet.getByRole("button", { name: "Save", exact: true }).boundingBox())?.y;
+  const stood = await height();
   await sheet.getByLabel("Not before").fill("2026-11-23");
+  await expect(sheet.getByText(/Planned finishes: .*7: .* later/)).toBeVisible();
+  expect(await height()).toBe(stood);
   await sheet.getByText("Spread and crew").click();
   await sheet.getByLabel("One in five takes less than, h").fill("0.5");
   await accessible(desk, "the operation's terms");

@@ -339,7 +339,6 @@ function Draft({
           )}
         />
       )}
-      <TrialAnswer trial={trial} />
       {(asksWhy(trial.error) || form.departsWhy !== saved.departsWhy) && (
         <TextField
           label="Why it departs from its template"
@@ -358,6 +357,7 @@ function Draft({
           </button>
         </p>
       )}
+      <TrialAnswer trial={trial} />
     </>
   );
 }

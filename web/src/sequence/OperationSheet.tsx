@@ -106,6 +106,12 @@ export function OperationSheet({
       problem={error}
       busy={save.isPending}
       clashes={clashes}
+      answer={
+        <>
+          <TrialAnswer trial={trial} />
+          {operation && leaving && <TrialAnswer trial={without} />}
+        </>
+      }
       more={
         operation && (
           <button type="button" className="btn" onClick={() => (leaving ? remove.mutate(undefined) : setLeaving(true))}>
@@ -254,10 +260,6 @@ export function OperationSheet({
         things={(shop?.plan.things ?? []).map((t) => t.name)}
         problem={error}
       />
-      <div className="col-span-2 border-t border-p3 pt-2">
-        <TrialAnswer trial={trial} />
-        {operation && leaving && <TrialAnswer trial={without} />}
-      </div>
     </FormSheet>
   );
 }

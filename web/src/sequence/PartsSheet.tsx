@@ -44,6 +44,7 @@ export function SplitSheet({
   });
   return (
     <FormSheet
+      answer={<TrialAnswer trial={trial} />}
       title={`Split “${operation.name}”`}
       note={`${hours(operation.budgetMinutes)} h in all. What was booked on it stays with the first part.`}
       action="Split"
@@ -84,9 +85,6 @@ export function SplitSheet({
           </div>
         </fieldset>
       )}
-      <div className="col-span-2">
-        <TrialAnswer trial={trial} />
-      </div>
     </FormSheet>
   );
 }
@@ -130,6 +128,7 @@ export function MergeSheet({
   });
   return (
     <FormSheet
+      answer={<TrialAnswer trial={trial} />}
       title={`Put another into “${operation.name}”`}
       note="Its hours, panels and links come along; its name goes."
       action="Make one of both"
@@ -145,9 +144,6 @@ export function MergeSheet({
         onChange={setOther}
         options={others.map((o) => [o.id, `${o.name}, ${hours(o.budgetMinutes)} h`] as const)}
       />
-      <div className="col-span-2">
-        <TrialAnswer trial={trial} />
-      </div>
     </FormSheet>
   );
 }

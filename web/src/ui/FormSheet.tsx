@@ -16,6 +16,8 @@ type Props = {
   /** What somebody else changed meanwhile. */
   clashes?: Clash[];
   more?: ReactNode;
+  /** What would come of it, as far as is known: it comes while somebody is about to press, so it never moves the button. */
+  answer?: ReactNode;
   /** It settles what was under way, also of a build that has ended. */
   afterEnd?: boolean;
   children: ReactNode;
@@ -32,6 +34,7 @@ export function FormSheet({
   busy,
   clashes = [],
   more,
+  answer,
   afterEnd,
   children,
 }: Props) {
@@ -45,14 +48,17 @@ export function FormSheet({
   return (
     <Sheet title={title} note={note} onClose={onClose}>
       <form
-        className="grid grid-cols-2 gap-3"
+        className={answer ? "answered" : undefined}
         onSubmit={(e) => {
           e.preventDefault();
           onSubmit();
         }}
       >
-        <FormContext value={form}>{children}</FormContext>
-        <div className="col-span-2">
+        <div className="grid grid-cols-2 gap-3">
+          <FormContext value={form}>{children}</FormContext>
+        </div>
+        <div className="sheet-foot mt-3">
+          {answer}
           <ProblemNote problem={problem} except={shown} />
           {ended && <p className="text-ink2">The build has ended: it can only be read.</p>}
           <Clashes clashes={clashes} />
