@@ -123,6 +123,7 @@ public static class ServerSetup
             .SetFallbackPolicy(new AuthorizationPolicyBuilder().RequireAuthenticatedUser().Build())
             .AddPolicy(Policies.Manager, p => p.RequireRole(Roles.Manager))
             .AddPolicy(Policies.Desk, p => p.RequireRole(Roles.Manager, Roles.Office))
+            .AddPolicy(Policies.Floor, p => p.RequireRole(Roles.Manager, Roles.Technician))
             .AddPolicy(Policies.Anyone, p => p.RequireRole(Roles.Manager, Roles.Office, Roles.Technician));
         var perMinute = settings.GetValue("Shop:SignInsPerMinute", 8);
         services.AddRateLimiter(o =>
@@ -187,6 +188,7 @@ public static class ServerSetup
         api.MapArrival();
         api.MapSequence();
         api.MapProvisions();
+        api.MapFitup();
         api.MapRipples();
         api.MapLabour();
         api.MapParts();
@@ -255,6 +257,9 @@ public static class Policies
 {
     public const string Manager = "manager";
     public const string Desk = "desk";
+
+    /// <summary>Who works on the vehicles: the manager and the technicians.</summary>
+    public const string Floor = "floor";
     public const string Anyone = "anyone";
     public const string SignInLimit = "sign-in";
     public const string LinkLimit = "link";

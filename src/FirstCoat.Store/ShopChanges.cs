@@ -3,6 +3,7 @@ using System.Data.Common;
 using System.Runtime.CompilerServices;
 using FirstCoat.Core.Access;
 using FirstCoat.Core.Builds;
+using FirstCoat.Core.Fitup;
 using FirstCoat.Core.Labour;
 using FirstCoat.Core.Photos;
 using FirstCoat.Core.Plan;
@@ -36,6 +37,10 @@ public sealed class ShopChanges : ISaveChangesInterceptor, IDbTransactionInterce
         nameof(Client),
         nameof(ClientReport),
         nameof(CommittedWeek),
+        nameof(FitAcceptance),
+        nameof(FitChange),
+        nameof(FitReading),
+        nameof(FitSheet),
         nameof(ForecastNight),
         nameof(OtherBody),
         nameof(Photo),

@@ -1,6 +1,7 @@
 using FirstCoat.Core;
 using FirstCoat.Core.Access;
 using FirstCoat.Core.Builds;
+using FirstCoat.Core.Fitup;
 using FirstCoat.Core.Labour;
 using FirstCoat.Core.Money.Papers;
 using FirstCoat.Core.Outside;
@@ -66,6 +67,10 @@ public sealed class ShopDb(
     public DbSet<Acknowledgement> Acknowledgements => Set<Acknowledgement>();
     public DbSet<Provision> Provisions => Set<Provision>();
     public DbSet<Ripple> Ripples => Set<Ripple>();
+    public DbSet<FitSheet> FitSheets => Set<FitSheet>();
+    public DbSet<FitReading> FitReadings => Set<FitReading>();
+    public DbSet<FitAcceptance> FitAcceptances => Set<FitAcceptance>();
+    public DbSet<FitChange> FitChanges => Set<FitChange>();
     public DbSet<SequenceChange> SequenceChanges => Set<SequenceChange>();
     public DbSet<ShopTemplate> ShopTemplates => Set<ShopTemplate>();
     public DbSet<ShopTime> ShopTimes => Set<ShopTime>();

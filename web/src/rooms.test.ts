@@ -17,6 +17,7 @@ const ORDER = [
   "outside",
   "plan",
   "sequence",
+  "fitup",
   "money",
   "reports",
   "survey",

@@ -164,6 +164,7 @@ const tabs = [
   tab("/sequence", () => import("./sequence/SequenceTab"), "SequenceTab"),
   tab("/teardown", () => import("./teardown/TeardownTab"), "TeardownTab"),
   tab("/bags", () => import("./teardown/BagsTab"), "BagsTab"),
+  tab("/gaps", () => import("./fitup/GapsTab"), "GapsTab"),
   tab("/hours", () => import("./labour/HoursTab"), "HoursTab"),
   tab("/parts", () => import("./parts/PartsTab"), "PartsTab"),
   tab("/outside", () => import("./outside/OutsideTab"), "OutsideTab"),

@@ -143,7 +143,53 @@ public sealed record BodyPanel(
 
 /// <summary>A joint between two panels in which a gap is measured.</summary>
 /// <param name="MeasureAt">Where on the curve, 0 to 1.</param>
-public sealed record ShutLine(string Name, IReadOnlyList<Pt> Curve, IReadOnlyList<double> MeasureAt);
+/// <param name="Between">Keys of the panels that it parts: two as a rule.</param>
+public sealed record ShutLine(
+    string Name,
+    IReadOnlyList<Pt> Curve,
+    IReadOnlyList<double> MeasureAt,
+    IReadOnlyList<string> Between
+)
+{
+    /// <summary>Points along the line, with how far each lies from its start, in centimetres.</summary>
+    private IReadOnlyList<(Pt At, double Along)> Walked
+    {
+        get
+        {
+            var points = Curves.Sample([.. Curve], 2);
+            var walked = new List<(Pt, double)> { (points[0], 0) };
+            for (var i = 1; i < points.Length; i++)
+            {
+                walked.Add((points[i], walked[^1].Item2 + points[i - 1].To(points[i])));
+            }
+
+            return walked;
+        }
+    }
+
+    /// <summary>How long it is, in centimetres.</summary>
+    public double LengthCm => Walked[^1].Along;
+
+    /// <summary>Points on the line at shares of its length, 0 to 1.</summary>
+    public IReadOnlyList<Pt> PointsAt(IReadOnlyList<double> shares)
+    {
+        var walked = Walked;
+        return [.. shares.Select(s => At(s * walked[^1].Along))];
+
+        Pt At(double along)
+        {
+            var i = 1;
+            while (i < walked.Count - 1 && walked[i].Along < along)
+            {
+                i++;
+            }
+
+            var ((a, from), (b, to)) = (walked[i - 1], walked[i]);
+            var u = to > from ? Math.Clamp((along - from) / (to - from), 0, 1) : 0;
+            return (a.X + (b.X - a.X) * u, a.Y + (b.Y - a.Y) * u);
+        }
+    }
+}
 
 /// <summary>A lamp: drawn as an opening.</summary>
 public sealed record Lamp(double X, double Y, double R, int Kind);

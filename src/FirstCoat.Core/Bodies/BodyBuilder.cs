@@ -92,12 +92,13 @@ internal sealed partial class BodyBuilder(BodyStyleKey style, BodySpec spec)
         }
 
         CentreDecor();
+        var panels = MakePanels();
         return new(
             style,
             dimensions,
-            MakePanels(),
+            panels,
             MakeOpenings(),
-            MakeShutLines(),
+            MakeShutLines(panels),
             MakeDecor(),
             [((Axle, FrontY), FrontR), ((Axle, RearY), RearR)]
         );
@@ -233,14 +234,29 @@ internal sealed partial class BodyBuilder(BodyStyleKey style, BodySpec spec)
             ),
         ];
 
-    private List<ShutLine> MakeShutLines() =>
+    private List<ShutLine> MakeShutLines(IReadOnlyList<BodyPanel> panels) =>
         _shutLines
             .SelectMany(s =>
                 s.Side
-                    ? [new ShutLine(s.Name + " L", Mirror(s.Curve), s.At), new ShutLine(s.Name + " R", s.Curve, s.At)]
-                    : new[] { new ShutLine(s.Name, s.Curve, s.At) }
+                    ? [Shutting(s.Name + " L", Mirror(s.Curve), s.At), Shutting(s.Name + " R", s.Curve, s.At)]
+                    : new[] { Shutting(s.Name, s.Curve, s.At) }
             )
-            .ToList();
+            .ToList()
+            .ConvertAll(l => l with { Between = Parted(l, panels) });
+
+    private static ShutLine Shutting(string name, Pt[] curve, double[] at) => new(name, curve, at, []);
+
+    /// <summary>The panels along a line: those whose edge is half a joint away in more than one place. A deck that is
+    /// no panel of its own is none; a pair of doors under one roof is two.</summary>
+    private static List<string> Parted(ShutLine line, IReadOnlyList<BodyPanel> panels)
+    {
+        const double Beside = 3;
+        var along = line.PointsAt([.2, .35, .5, .65, .8]);
+        return
+        [
+            .. panels.Where(p => along.Count(at => Outline.Distance(p.Polygon, at) < Beside) > 1).Select(p => p.Key),
+        ];
+    }
 
     private BodyDecor MakeDecor()
     {

@@ -134,6 +134,22 @@ public sealed class Outline
         return new(commands);
     }
 
+    /// <summary>How far a point lies from the nearest edge of a polygon.</summary>
+    internal static double Distance(IReadOnlyList<Pt> polygon, Pt at)
+    {
+        var nearest = double.PositiveInfinity;
+        for (var i = 0; i < polygon.Count; i++)
+        {
+            var (a, b) = (polygon[i], polygon[(i + 1) % polygon.Count]);
+            var (dx, dy) = (b.X - a.X, b.Y - a.Y);
+            var long2 = dx * dx + dy * dy;
+            var u = long2 == 0 ? 0 : Math.Clamp(((at.X - a.X) * dx + (at.Y - a.Y) * dy) / long2, 0, 1);
+            nearest = Math.Min(nearest, at.To((a.X + dx * u, a.Y + dy * u)));
+        }
+
+        return nearest;
+    }
+
     /// <summary>Signed area of a polygon in square centimetres.</summary>
     public static double Area(IReadOnlyList<Pt> p)
     {

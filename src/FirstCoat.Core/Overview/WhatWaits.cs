@@ -43,6 +43,9 @@ public sealed record WaitFacts(BuildStatus Status, LocalDate Today)
 
     public IReadOnlyCollection<Finding> Findings { get; init; } = [];
 
+    /// <summary>Shut lines that somebody proposes to leave as they are.</summary>
+    public int LinesProposed { get; init; }
+
     public IReadOnlyCollection<Bag> Bags { get; init; } = [];
 
     public IReadOnlyCollection<PartLine> Parts { get; init; } = [];
@@ -109,6 +112,12 @@ public static class WhatWaits
             f.Bags.Count(b => b.State == BagState.NotFound),
             "bag not found",
             "bags not found"
+        );
+        yield return Counted(
+            PageGroup.Measure,
+            f.LinesProposed,
+            "line proposed to be left as it is",
+            "lines proposed to be left as they are"
         );
         yield return Counted(PageGroup.Goods, f.Parts.Count(p => p.IsLate(f.Today)), "part late", "parts late");
         yield return Counted(

@@ -81,6 +81,7 @@ public static class SessionCookie
         var policies = endpoint?.Metadata.GetOrderedMetadata<IAuthorizeData>().Select(a => a.Policy).ToList() ?? [];
         return policies.Contains(Policies.Manager) ? "Only the manager may see or do this."
             : policies.Contains(Policies.Desk) ? "Only the manager and the office may see or do this."
+            : policies.Contains(Policies.Floor) ? "Only the manager and the technicians may do this."
             : "Your account may not see or do this. Ask the manager.";
     }
 

@@ -14,7 +14,7 @@ internal static class ShopBench
         Copy = "bigrun";
 
     /// <summary>Said with the kept shop; another one is made when it differs.</summary>
-    private const string Edition = "4, 20261130224736_SequenceChanges";
+    private const string Edition = "5, 20261201021916_FitUp";
 
     private const int Rounds = 40;
     private static readonly Instant Now = Instant.FromUtc(2026, 10, 13, 9, 42);
@@ -31,6 +31,7 @@ internal static class ShopBench
                 "/api/builds/{0}",
                 "/api/builds/{0}/body",
                 "/api/builds/{0}/survey",
+                "/api/builds/{0}/fit",
                 "/api/builds/{0}/operations",
                 "/api/shop",
                 "/api/plan/chances",

@@ -28,6 +28,7 @@ internal sealed class DemoPresent(DemoShop shop)
         await new DemoSteps(shop).Tell(cancel);
         await Questions(cancel);
         await BeforePaint(cancel);
+        await new DemoFit(shop).Tell(cancel);
         await Tried(cancel);
         await Reports(cancel);
     }

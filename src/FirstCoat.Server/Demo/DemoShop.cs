@@ -533,6 +533,7 @@ internal sealed class DemoShop(ServiceProvider services, Instant now, Action<str
                 continue;
             }
 
+            await new DemoFit(this).BeforeSigning(number, gate, operations, cancel);
             await As("sunniva", s => s.GetRequiredService<SequenceDesk>().Sign(gate.Id, cancel));
             if (Core.Sequence.Gates.Signatures(gate.Gate!.Value) == 2)
             {

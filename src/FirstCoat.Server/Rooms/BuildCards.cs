@@ -300,6 +300,12 @@ public sealed class BuildCards(
                 .Where(b => ids.Contains(b.BuildId) && b.State == BagState.NotFound)
                 .ToListAsync(cancel)
         ).ToLookup(b => b.BuildId);
+        var proposed = (
+            await db
+                .FitAcceptances.Where(a => ids.Contains(a.BuildId) && a.AcceptedAt == null && !a.TakenBack)
+                .Select(a => a.BuildId)
+                .ToListAsync(cancel)
+        ).ToLookup(id => id);
         var parts = (
             await db
                 .Parts.AsNoTracking()
@@ -330,6 +336,7 @@ public sealed class BuildCards(
                         AgainstRules = entries[b.Id].Count(e => e.Flag is { IsOpen: true }) + flagged[b.Id].Count(),
                         Arrival = arrivals.GetValueOrDefault(b.Id),
                         Findings = [.. findings[b.Id]],
+                        LinesProposed = proposed[b.Id].Count(),
                         Bags = [.. bags[b.Id]],
                         Parts = [.. parts[b.Id]],
                         Batches = [.. batches[b.Id]],

@@ -6,6 +6,7 @@ using FirstCoat.Core.Sequence;
 using FirstCoat.Core.Shop;
 using FirstCoat.Core.Survey;
 using FirstCoat.Store.Access;
+using FirstCoat.Store.Fitup;
 using Microsoft.EntityFrameworkCore;
 
 namespace FirstCoat.Store.Sequence;
@@ -48,6 +49,7 @@ public sealed class SequenceDesk(
     ShopClock clock,
     CurrentActor current,
     GatekeeperDesk gatekeeper,
+    FitDesk fit,
     TemplatesDesk templates
 ) : Desk(db, clock, current)
 {
@@ -522,7 +524,10 @@ public sealed class SequenceDesk(
             .OrderBy(p => p.Name)
             .ToListAsync(cancel);
         return new(
-            GateAsks.Of(gate, all, (await gatekeeper.Of(gate.BuildId, cancel)).AgainstSigning(gate), record),
+            [
+                .. GateAsks.Of(gate, all, (await gatekeeper.Of(gate.BuildId, cancel)).AgainstSigning(gate), record),
+                .. await fit.Asks(gate, all, cancel),
+            ],
             makers,
             others
         );

@@ -4,6 +4,7 @@ using FirstCoat.Core.Kernel;
 using FirstCoat.Core.Sequence;
 using FirstCoat.Core.Survey;
 using FirstCoat.Store.Access;
+using FirstCoat.Store.Readings;
 using FirstCoat.Store.Sequence;
 using Microsoft.EntityFrameworkCore;
 
@@ -65,6 +66,12 @@ public sealed class SurveyDesk(ShopDb db, ShopClock clock, CurrentActor current,
         };
         made.Check();
         Db.Add(made);
+        if (fact == PanelFact.NewMetal)
+        {
+            // What was signed as good there was another metal.
+            await Db.Shut(build, [panel], cancel);
+        }
+
         await Save(cancel);
         return made;
     }

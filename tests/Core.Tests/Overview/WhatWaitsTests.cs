@@ -52,6 +52,10 @@ public sealed class WhatWaitsTests
     }
 
     [Fact]
+    public void A_line_proposed_to_be_left_waits_for_the_manager() =>
+        Says(Facts with { LinesProposed = 2 }).ShouldBe("Measure 2: 2 lines proposed to be left as they are");
+
+    [Fact]
     public void A_paper_that_is_asked_about_counts_once()
     {
         var paper = new ClientPaper

@@ -15,6 +15,7 @@ public sealed class ApiWalkTests(ShopFixture shop) : IClassFixture<ShopFixture>
 {
     private const string M = "M",
         MO = "MO",
+        MT = "MT",
         All = "MOT",
         Anyone = "*";
 
@@ -98,6 +99,17 @@ public sealed class ApiWalkTests(ShopFixture shop) : IClassFixture<ShopFixture>
         ["undoSequenceChange"] = M,
         ["redoSequenceChange"] = M,
         ["listProvisions"] = All,
+        ["getFit"] = All,
+        ["readFit"] = MT,
+        ["putFitSheet"] = M,
+        ["measureDoor"] = MT,
+        ["acceptLine"] = MT,
+        ["tryFit"] = All,
+        ["changeFit"] = MT,
+        ["takeBackReading"] = MT,
+        ["acceptProposed"] = M,
+        ["takeBackAcceptance"] = MT,
+        ["judgeFitChange"] = MT,
         ["listRipples"] = All,
         ["getResting"] = All,
         ["sayRipple"] = M,

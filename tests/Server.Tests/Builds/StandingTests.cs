@@ -331,6 +331,7 @@ public sealed class StandingTests(ShopFixture shop) : IClassFixture<ShopFixture>
             .GetString()
             .ShouldBe("Not signed yet: Looked over.");
         await Move(bay).Json();
+        await build.LeaveGapsOut();
         await shop.Manager.PostAsJsonAsync($"/api/operations/{gate}/sign", new { seen = (string[]?)null }).Json();
         await Move(booth).Json();
     }

@@ -38,6 +38,7 @@ public sealed class RoomOrderTests
         "Access",
         "Photos",
         "Shop",
+        "Fitup",
         "Sequence",
         "Builds",
         "Parts",

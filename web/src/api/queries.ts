@@ -41,6 +41,10 @@ export const ONLY: Record<string, readonly string[]> = {
   ShopTime: ["shop-time", "clock"],
   Acknowledgement: ["acknowledgements", "clock"],
   Provision: ["provisions", "gate"],
+  FitReading: ["fit", "gate"],
+  FitAcceptance: ["fit", "gate", "builds", "card"],
+  FitChange: ["fit", "gate"],
+  FitSheet: ["fit", "gate"],
   Ripple: ["ripples"],
   SequenceChange: ["sequence-changes"],
   ShopTemplate: ["templates"],
@@ -157,6 +161,8 @@ export const gateQuery = (id: string) =>
   queryOptions({ queryKey: ["gate", id], queryFn: () => ask(api.GET("/api/operations/{id}/gate", path(id))) });
 export const provisionsQuery = (id: string) =>
   queryOptions({ queryKey: ["provisions", id], queryFn: () => ask(api.GET("/api/builds/{id}/provisions", path(id))) });
+export const fitQuery = (id: string) =>
+  queryOptions({ queryKey: ["fit", id], queryFn: () => ask(api.GET("/api/builds/{id}/fit", path(id))) });
 export const sequenceChangesQuery = (id: string) =>
   queryOptions({ queryKey: ["sequence-changes", id], queryFn: () => ask(api.GET("/api/builds/{id}/sequence-changes", path(id))) });
 export const ripplesQuery = (id: string) =>

@@ -29,7 +29,7 @@ describe("the strip of a build", () => {
       "Record",
       "Client",
     ]);
-    for (const name of ["Measure", "Coats", "Together"]) {
+    for (const name of ["Coats", "Together"]) {
       const link = screen.getByRole("link", { name });
       expect([link.getAttribute("aria-disabled"), link.getAttribute("href")]).toEqual(["true", null]);
     }

@@ -1,12 +1,13 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, ask, newId, type Schemas } from "../api/client";
-import { bodyQuery, buildQuery, chancesQuery, operationsQuery, shopQuery, surveyQuery, useMay } from "../api/queries";
+import { bodyQuery, buildQuery, chancesQuery, fitQuery, operationsQuery, shopQuery, surveyQuery, useMay } from "../api/queries";
 import { BuildActions } from "../builds/BuildActions";
 import { BuildHead, HeadFigure } from "../builds/BuildHead";
 import { LetGoOnSheet } from "../builds/LetGoOnSheet";
 import { reasonText } from "../builds/reason";
 import { useThisBuild } from "../builds/useBuild";
+import { GapMarks } from "../fitup/GapMarks";
 import { COAT_ORDER, coatName, dateOf, day, HELD_ORDER, heldName, stageName, weekday, words } from "../format";
 import { PanelMap } from "../pictures/PanelMap";
 import { Strata } from "../pictures/Strata";
@@ -25,6 +26,7 @@ export function BodyTab() {
   const [picked, setPicked] = useState<string | null>(null);
   const survey = useQuery(surveyQuery(card.id)).data;
   const places = new Set(survey?.places.filter((p) => p.group === "outside").map((p) => p.key));
+  const read = useQuery(fitQuery(card.id)).data?.lines.filter((l) => l.rounds.length > 0) ?? [];
   const outside = survey?.findings.filter((f) => places.has(f.place)) ?? [];
   return (
     <div className="build">
@@ -40,7 +42,12 @@ export function BodyTab() {
               hands={card.onIt}
               selected={picked}
               onPick={(p) => setPicked((old) => (old === p ? null : p))}
-              overlay={(one) => <Overlay marks={[]} findings={outside} one={one} />}
+              overlay={(one) => (
+                <>
+                  <GapMarks lines={read} one={one} bare />
+                  <Overlay marks={[]} findings={outside} one={one} />
+                </>
+              )}
               marked={outside.map((x) => x.at)}
             />
           )}
