@@ -43,6 +43,12 @@ export function stretches(n: number, holds: (i: number) => boolean): [number, nu
 
 const path = (pts: readonly Pt[]) => `M${pts.map(([x, y]) => `${f(x)},${f(y)}`).join("L")}`;
 
+/** Where the letter of a line stands. */
+export const discOf = (l: Line) => {
+  const [x, y] = ptOf(l.at[Math.floor(l.at.length / 2)]);
+  return { x, y };
+};
+
 type Spot = { line: string; station: number; x: number; y: number };
 
 /** Where numbers stand: the worst of each line that is out first, then both ends of the long ones, where two would not lie on each other. */
@@ -54,10 +60,7 @@ export function numbersOf(lines: readonly Line[], room: number, crowded: boolean
     const ends = l.lengthMm < 500 ? [worst] : [read[1] ?? read[0], read.at(-2) ?? read.at(-1)];
     return { worst: last?.off.length && worst ? [worst] : [], ends: ends.filter((n): n is number => n !== undefined) };
   };
-  const spots: Spot[] = lines.map((l) => {
-    const [x, y] = ptOf(l.at[Math.floor(l.at.length / 2)]);
-    return { line: "", station: 0, x, y };
-  });
+  const spots: Spot[] = lines.map((l) => ({ line: "", station: 0, ...discOf(l) }));
   const place = (l: Line, station: number, must: boolean) => {
     const [x, y] = ptOf(l.at[station - 1]);
     const free = spots.every((s) => Math.abs(s.x - x) > room * 1.5 || Math.abs(s.y - y) > room);
@@ -93,7 +96,7 @@ export function GapMarks({
         const gaps = (last?.stations ?? []).map((s) => s.gap?.mm ?? null);
         const read = (i: number) => gaps[i] != null;
         const off = new Set(last?.off.map((n) => n - 1));
-        const middle = ptOf(l.at[Math.floor(l.at.length / 2)]);
+        const middle = discOf(l);
         const picked = chosen === l.key;
         const pick = onPick && {
           role: "button",
@@ -142,24 +145,8 @@ export function GapMarks({
                 </g>
               );
             })}
-            {spots
-              .filter((s) => s.line === l.key)
-              .map(({ station: n, x, y }) => (
-                <text
-                  key={n}
-                  x={f(x)}
-                  y={f(y + 4 * one)}
-                  textAnchor="middle"
-                  className="halo"
-                  stroke={GUIDE}
-                  fill={off.has(n - 1) ? OXIDE_LT : CHALK}
-                  style={{ fontSize: 11.5 * one, fontWeight: off.has(n - 1) ? 720 : 560, strokeWidth: 4 * one }}
-                >
-                  {mm(gaps[n - 1] ?? 0)}
-                </text>
-              ))}
             {!bare && (
-              <g transform={`translate(${f(middle[0])},${f(middle[1])}) scale(${one})`}>
+              <g transform={`translate(${f(middle.x)},${f(middle.y)}) scale(${one})`}>
                 <circle
                   r="9"
                   fill={picked ? CHALK : GUIDE}
@@ -174,6 +161,27 @@ export function GapMarks({
           </g>
         );
       })}
+      {/* Numbers lie over every edge. */}
+      <g pointerEvents="none" aria-hidden="true">
+        {spots.map(({ line, station, x, y }) => {
+          const last = lastRound(lines.find((l) => l.key === line) as Line);
+          const off = last?.off.includes(station);
+          return (
+            <text
+              key={`${line} ${station}`}
+              x={f(x)}
+              y={f(y + 4 * one)}
+              textAnchor="middle"
+              className="halo"
+              stroke={GUIDE}
+              fill={off ? OXIDE_LT : CHALK}
+              style={{ fontSize: 11.5 * one, fontWeight: off ? 720 : 560, strokeWidth: 4 * one }}
+            >
+              {mm(last?.stations[station - 1]?.gap?.mm ?? 0)}
+            </text>
+          );
+        })}
+      </g>
     </g>
   );
 }

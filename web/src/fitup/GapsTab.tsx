@@ -12,7 +12,7 @@ import { Shown } from "../ui/States";
 import { useSend } from "../ui/useSend";
 import { AdvicePanel, Changes, useAdvice } from "./Advice";
 import { type Fit, type Line, lastRound, mm, roundName, verdictWords } from "./fitWords";
-import { GapMarks } from "./GapMarks";
+import { discOf, GapMarks, numbersOf } from "./GapMarks";
 import { LimitsSheet } from "./LimitsSheet";
 import { LineProfile, ProfileKey } from "./LineProfile";
 import { LineRows } from "./LineRows";
@@ -63,10 +63,7 @@ function Gaps({ fit, body, states }: { fit: Fit; body: Body; states: Schemas["Pa
           ruler={false}
           legend={false}
           overlay={(one) => <GapMarks lines={fit.lines} one={one} chosen={line.key} onPick={setKey} />}
-          marked={fit.lines.map((l) => {
-            const [x, y] = l.at[Math.floor(l.at.length / 2)] ?? [0, 0];
-            return { x: x ?? 0, y: y ?? 0 };
-          })}
+          marked={[...fit.lines.map(discOf), ...numbersOf(fit.lines, 14 * ((body.maxY - body.minY) / 614), false)]}
         />
         <p className="px-4 pb-3 text-chalk2 text-[12.5px]">
           Bright edge: off by more than it may. Letter: its line in the sheet. Panels wear the coat they have today.

@@ -77,7 +77,7 @@ export const placeOf = (a: At) => `${a.measure} ${a.station}`;
 
 /** A figure as it is typed or sent by a gauge: "4.7", "4,7 mm", "0.157in", "157 thou"; null where it is none. */
 export function parseReading(typed: string, unit: Unit): { value: number; unit: Unit } | null {
-  const m = /^\s*([+-−]?)\s*(\d+(?:[.,]\d*)?|[.,]\d+)\s*(mm|in|inch|"|thou)?\s*$/i.exec(typed);
+  const m = /^\s*([-+−]?)\s*(\d+(?:[.,]\d*)?|[.,]\d+)\s*(mm|in|inch|"|thou)?\s*$/i.exec(typed);
   if (!m) return null;
   const value = Number(m[2]?.replace(",", ".")) * (m[1] === "-" || m[1] === "−" ? -1 : 1);
   const said = m[3]?.toLowerCase();

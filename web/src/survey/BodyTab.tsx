@@ -7,10 +7,12 @@ import { BuildHead, HeadFigure } from "../builds/BuildHead";
 import { LetGoOnSheet } from "../builds/LetGoOnSheet";
 import { reasonText } from "../builds/reason";
 import { useThisBuild } from "../builds/useBuild";
-import { GapMarks } from "../fitup/GapMarks";
+import { isOpen } from "../fitup/fitWords";
+import { GapMarks, numbersOf } from "../fitup/GapMarks";
 import { COAT_ORDER, coatName, dateOf, day, HELD_ORDER, heldName, stageName, weekday, words } from "../format";
 import { PanelMap } from "../pictures/PanelMap";
 import { Strata } from "../pictures/Strata";
+import { CHALK } from "../tokens";
 import { CheckField, ChoiceField, ProblemNote, TextField } from "../ui/Field";
 import { PlaceLink } from "../ui/PlaceLink";
 import { Shown } from "../ui/States";
@@ -48,7 +50,7 @@ export function BodyTab() {
                   <Overlay marks={[]} findings={outside} one={one} />
                 </>
               )}
-              marked={outside.map((x) => x.at)}
+              marked={[...outside.map((x) => x.at), ...numbersOf(read, 14 * ((b.body.maxY - b.body.minY) / 626), false)]}
             />
           )}
         </Shown>
@@ -182,8 +184,26 @@ function Next() {
 }
 
 /** The next gate with what it still waits for, counted from the sequence. */
+/** One thing that a gate asks for, met or open. */
+const Condition = ({ words: what, met }: { words: string; met: boolean }) => (
+  <li className="flex items-center gap-2">
+    <svg width="14" height="14" aria-hidden="true">
+      {met ? (
+        <path d="M1,7l4,6l8,-12" fill="none" stroke={CHALK} strokeWidth="1.9" />
+      ) : (
+        <rect x="1.5" y="2.5" width="10" height="10" fill="none" stroke={CHALK} strokeWidth="1.4" />
+      )}
+    </svg>
+    <span>
+      {what}
+      <span className="sr-only">{met ? ", done" : ", open"}</span>
+    </span>
+  </li>
+);
+
 function GateStrip() {
   const card = useThisBuild();
+  const fit = useQuery(fitQuery(card.id)).data;
   const operations = useQuery(operationsQuery(card.id)).data;
   const gate = operations?.find((o) => o.kind === "gate" && !o.doneAt);
   if (!operations || !gate) return null;
@@ -200,33 +220,27 @@ function GateStrip() {
   };
   walk(gate);
   const open = before.filter((b) => !b.doneAt);
+  // A gate that asks the gap sheet is not ready before its lines are good.
+  const lines = fit?.gates.some((g) => g.id === gate.id) ? fit.lines : [];
+  const good = lines.filter((l) => !isOpen(l)).length;
   return (
     <div className="text-chalk border-t border-guide3 px-5 py-3 grid grid-cols-[220px_1fr] gap-4">
       <div>
         <b className="text-[14px] font-[680]">Gate: {gate.name}</b>
         <p className="text-chalk2 text-[12px]">
-          {open.length === 0 ? "ready to be signed" : `${before.length - open.length} of ${before.length} before it are done`}
+          {open.length > 0
+            ? `${before.length - open.length} of ${before.length} before it are done`
+            : good < lines.length
+              ? "its gaps are not good yet"
+              : "ready to be signed"}
         </p>
       </div>
       <ul className="flex flex-wrap gap-x-5 gap-y-1 text-[12.5px]">
         {gate.after.map((a) => {
           const b = byId.get(a.operation);
-          return b ? (
-            <li key={b.id} className="flex items-center gap-2">
-              <svg width="14" height="14" aria-hidden="true">
-                {b.doneAt ? (
-                  <path d="M1,7l4,6l8,-12" fill="none" stroke="#F5F2E6" strokeWidth="1.9" />
-                ) : (
-                  <rect x="1.5" y="2.5" width="10" height="10" fill="none" stroke="#F5F2E6" strokeWidth="1.4" />
-                )}
-              </svg>
-              <span>
-                {b.name}
-                <span className="sr-only">{b.doneAt ? ", done" : ", open"}</span>
-              </span>
-            </li>
-          ) : null;
+          return b ? <Condition key={b.id} words={b.name} met={b.doneAt !== null} /> : null;
         })}
+        {lines.length > 0 && <Condition words={`${good} of ${lines.length} gaps good`} met={good === lines.length} />}
       </ul>
     </div>
   );
