@@ -189,6 +189,7 @@ public static class ServerSetup
         api.MapSequence();
         api.MapProvisions();
         api.MapFitup();
+        api.MapDatum();
         api.MapRipples();
         api.MapLabour();
         api.MapParts();

@@ -37,6 +37,8 @@ public sealed class ShopChanges : ISaveChangesInterceptor, IDbTransactionInterce
         nameof(Client),
         nameof(ClientReport),
         nameof(CommittedWeek),
+        nameof(DatumReading),
+        nameof(DatumSheet),
         nameof(FitAcceptance),
         nameof(FitChange),
         nameof(FitReading),

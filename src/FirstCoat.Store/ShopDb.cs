@@ -70,6 +70,8 @@ public sealed class ShopDb(
     public DbSet<FitSheet> FitSheets => Set<FitSheet>();
     public DbSet<FitReading> FitReadings => Set<FitReading>();
     public DbSet<FitAcceptance> FitAcceptances => Set<FitAcceptance>();
+    public DbSet<DatumSheet> DatumSheets => Set<DatumSheet>();
+    public DbSet<DatumReading> DatumReadings => Set<DatumReading>();
     public DbSet<FitChange> FitChanges => Set<FitChange>();
     public DbSet<SequenceChange> SequenceChanges => Set<SequenceChange>();
     public DbSet<ShopTemplate> ShopTemplates => Set<ShopTemplate>();

@@ -432,3 +432,51 @@ test("a door is read on the phone, moved as advised, read again and signed for; 
   await expect(section).toContainText("changed since it was read: H Door to sill, R");
   expect(await signed()).toBe(false);
 });
+
+test("a datum sheet and its readings come from files, the one bent point is found, and a bad file leaves nothing", async () => {
+  const shell: [string, number, number, number][] = [
+    ["A", 0, 400, 100],
+    ["B", 1000, 500, 150],
+    ["C", 2000, 480, 120],
+    ["D", 3000, 450, 300],
+  ];
+  const lines = (bent: number) =>
+    ["point,x,y,z", ...shell.flatMap(([l, x, y, z]) => [`${l} L,${x + 10},${y - 6},${z + 400}`, `${l} R,${x + 10},${-y - 6},${z + 400 + (l === "C" ? bent : 0)}`])].join("\n");
+  await desk.goto("/builds/8/datum");
+  await expect(desk.getByText(/No reference sheet yet/)).toBeVisible();
+  await accessible(desk, "no datum sheet yet");
+  await desk.getByRole("button", { name: "Enter the reference sheet" }).click();
+  const sheet = desk.getByRole("dialog");
+  await sheet.getByLabel("Drawing it is from").fill("Body sheet 4");
+  await sheet.getByLabel("or its lines").fill("point,x,y,z\nA L,0,400,100\nA R,0,wide,100");
+  await sheet.getByRole("button", { name: "Save" }).click();
+  await expect(sheet).toContainText("Line 3: y is “wide”, which is no number.");
+  await accessible(desk, "a bad file of points");
+  await sheet.getByLabel("A file of points").setInputFiles({
+    name: "sheet.csv",
+    mimeType: "text/csv",
+    buffer: Buffer.from(["point,x,y,z,name,protected", ...shell.flatMap(([l, x, y, z]) => [`${l} L,${x},${y},${z},post,`, `${l} R,${x},${-y},${z},post,${l === "C" ? "yes" : ""}`])].join("\n")),
+  });
+  await sheet.getByRole("button", { name: "Save" }).click();
+  await expect(desk.getByText("Body sheet 4; 8 points")).toBeVisible();
+
+  await desk.getByRole("button", { name: "Readings from a file" }).click();
+  await sheet.getByLabel("or its lines").fill(lines(12));
+  await sheet.getByRole("button", { name: "Save" }).click();
+  await expect(desk.getByText(/laid on the sheet by the 7 that agree, 0.0 mm off on average; bent: C R/)).toBeVisible();
+  await desk.getByRole("button", { name: "C R, post: 12.0 mm off, bent" }).focus();
+  await desk.keyboard.press("Enter");
+  await expect(desk.getByRole("region", { name: "C R, post" })).toContainText("12.0 off, up 12.0");
+  await expect(desk.getByRole("row", { name: /^Middle of the shell 6.0 right in front, 6.0 right behind/ })).toBeVisible();
+  await accessible(desk, "a bent point");
+
+  // Pulled back and read again, on the phone: one point after the other.
+  await phone.goto("/builds/8/datum");
+  await phone.getByRole("button", { name: "Readings from a file" }).click();
+  await phone.getByRole("dialog").getByLabel("When").selectOption("afterCut");
+  await phone.getByRole("dialog").getByLabel("or its lines").fill(lines(0));
+  await phone.getByRole("dialog").getByRole("button", { name: "Save" }).click();
+  await expect(phone.getByText(/after the cut: laid on the sheet by the 8 that agree/)).toBeVisible();
+  await accessible(phone, "the datum on a phone");
+  await expect(desk.getByRole("row", { name: /^C R post must stay 12.0 0.0 12.0/ })).toBeVisible();
+});

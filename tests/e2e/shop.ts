@@ -58,6 +58,7 @@ const GROUP_OF: Record<string, string> = {
   Estimate: "Take in",
   Sequence: "Work",
   Bags: "Apart",
+  Datum: "Measure",
   Gaps: "Measure",
   Parts: "Goods",
   Outside: "Goods",
@@ -124,7 +125,7 @@ export async function send(page: Page, method: "POST" | "PUT", path: string, bod
   expect(status, `${method} ${path}`).toMatch(/^20/);
 }
 
-const OF_A_BUILD = ["", "/arrival", "/survey", "/sequence", "/forecast", "/teardown", "/bags", "/gaps", "/hours", "/parts", "/outside", "/photos", "/estimate", "/money", "/client"];
+const OF_A_BUILD = ["", "/arrival", "/survey", "/sequence", "/forecast", "/teardown", "/bags", "/datum", "/gaps", "/hours", "/parts", "/outside", "/photos", "/estimate", "/money", "/client"];
 const PAGES = ["/", "/builds", "/plan", "/plan/week", "/plan/what-if", "/shop", "/clock", "/builds/new"];
 
 /** Walks every page, the build's own among them: no rule of accessibility is broken, none is wider than the screen, no words of a picture lie over others, and on a phone every control is large enough for a thumb. */

@@ -164,6 +164,7 @@ const tabs = [
   tab("/sequence", () => import("./sequence/SequenceTab"), "SequenceTab"),
   tab("/teardown", () => import("./teardown/TeardownTab"), "TeardownTab"),
   tab("/bags", () => import("./teardown/BagsTab"), "BagsTab"),
+  tab("/datum", () => import("./fitup/DatumTab"), "DatumTab"),
   tab("/gaps", () => import("./fitup/GapsTab"), "GapsTab"),
   tab("/hours", () => import("./labour/HoursTab"), "HoursTab"),
   tab("/parts", () => import("./parts/PartsTab"), "PartsTab"),

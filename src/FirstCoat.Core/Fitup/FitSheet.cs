@@ -14,7 +14,7 @@ public sealed record FitLimits(double TargetMm, double ToleranceMm, double Range
 
     private const double Most = 50;
 
-    public GapLimits Gap => new(TargetMm, ToleranceMm, RangeMm);
+    public GapLimits ForGaps() => new(TargetMm, ToleranceMm, RangeMm);
 
     /// <exception cref="Refusal">A figure that no line has.</exception>
     public void Check() =>

@@ -160,7 +160,7 @@ public static class GapSheet
             stations,
             gaps.Count == 0
                 ? null
-                : GapProfile.Of([.. gaps.Select(s => new GapStation(s.PosMm, s.Gap!.Mm))], limits.Gap),
+                : GapProfile.Of([.. gaps.Select(s => new GapStation(s.PosMm, s.Gap!.Mm))], limits.ForGaps()),
             [.. flush.Where(s => !Near.AtMost(Math.Abs(s.Flush!.Mm), limits.FlushMm)).Select(s => s.Number)]
         )
         {

@@ -163,6 +163,45 @@ public sealed record BentPoints(IReadOnlyList<int> Bent, RigidFit Fit, IReadOnly
         return null;
     }
 
+    /// <summary>Leaves out the worst point and lays the others on again, until all of them agree: for more points than
+    /// are tried in every way. It may leave out more than it had to.</summary>
+    /// <returns>Null: no more than half of them are left before they agree.</returns>
+    /// <exception cref="Refusal">As <see cref="RigidFit.Of"/>, or no tolerance.</exception>
+    public static BentPoints? OneByOne(
+        IReadOnlyList<Point> measured,
+        IReadOnlyList<Point> reference,
+        double toleranceMm
+    )
+    {
+        Refusal.When(toleranceMm <= 0, "toleranceMm", "The tolerance is more than nothing.");
+        RigidFit.Of(measured, reference);
+        List<int> members = [.. Enumerable.Range(0, measured.Count)];
+        while (members.Count >= 3 && 2 * members.Count > measured.Count)
+        {
+            if (
+                RigidFit.TryFit(members.ConvertAll(i => measured[i]), members.ConvertAll(i => reference[i]))
+                is not { } fit
+            )
+            {
+                return null;
+            }
+
+            var worst = members.MaxBy(i => (fit.Land(measured[i]) - reference[i]).Length);
+            if ((fit.Land(measured[worst]) - reference[worst]).Length <= toleranceMm + 1e-9)
+            {
+                return new(
+                    [.. Enumerable.Range(0, measured.Count).Except(members)],
+                    fit,
+                    [.. measured.Zip(reference, (from, to) => fit.Land(from) - to)]
+                );
+            }
+
+            members.Remove(worst);
+        }
+
+        return null;
+    }
+
     /// <summary>All sets of some of so many, each ascending.</summary>
     private static IEnumerable<int[]> Sets(int count, int size)
     {

@@ -14,7 +14,7 @@ internal static class ShopBench
         Copy = "bigrun";
 
     /// <summary>Said with the kept shop; another one is made when it differs.</summary>
-    private const string Edition = "5, 20261201021916_FitUp";
+    private const string Edition = "6, 20261201030010_Datum";
 
     private const int Rounds = 40;
     private static readonly Instant Now = Instant.FromUtc(2026, 10, 13, 9, 42);

@@ -29,6 +29,7 @@ internal sealed class DemoPresent(DemoShop shop)
         await Questions(cancel);
         await BeforePaint(cancel);
         await new DemoFit(shop).Tell(cancel);
+        await new DemoDatum(shop).Tell(cancel);
         await Tried(cancel);
         await Reports(cancel);
     }

@@ -298,7 +298,7 @@ public sealed class FitDesk(ShopDb db, ShopClock clock, CurrentActor current) : 
             states[line.Key].Last is { } last
                 ? [.. last.Stations.Select(s => s.Gap?.Mm)]
                 : [.. line.StationsMm.Select(_ => (double?)null)];
-        GapLimits Limits(GapLine line) => states[line.Key].Limits.Gap;
+        GapLimits Limits(GapLine line) => states[line.Key].Limits.ForGaps();
         return (hung, move is null ? FitAdvice.Of(hung, Read, Limits) : FitAdvice.With(hung, move, Read, Limits));
     }
 

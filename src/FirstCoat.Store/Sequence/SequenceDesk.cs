@@ -50,6 +50,7 @@ public sealed class SequenceDesk(
     CurrentActor current,
     GatekeeperDesk gatekeeper,
     FitDesk fit,
+    DatumDesk datum,
     TemplatesDesk templates
 ) : Desk(db, clock, current)
 {
@@ -526,6 +527,7 @@ public sealed class SequenceDesk(
         return new(
             [
                 .. GateAsks.Of(gate, all, (await gatekeeper.Of(gate.BuildId, cancel)).AgainstSigning(gate), record),
+                .. await datum.Asks(gate, cancel),
                 .. await fit.Asks(gate, all, cancel),
             ],
             makers,

@@ -99,6 +99,13 @@ public sealed class ApiWalkTests(ShopFixture shop) : IClassFixture<ShopFixture>
         ["undoSequenceChange"] = M,
         ["redoSequenceChange"] = M,
         ["listProvisions"] = All,
+        ["getDatum"] = All,
+        ["putDatumSheet"] = MT,
+        ["putDatumFile"] = MT,
+        ["putChassis"] = MT,
+        ["readDatum"] = MT,
+        ["readDatumFile"] = MT,
+        ["takeBackDatum"] = MT,
         ["getFit"] = All,
         ["readFit"] = MT,
         ["putFitSheet"] = M,
@@ -254,6 +261,17 @@ public sealed class ApiWalkTests(ShopFixture shop) : IClassFixture<ShopFixture>
     };
 
     private sealed record Call(string Name, HttpMethod Method, string Path, JsonElement Schema, JsonElement Document);
+
+    [Fact]
+    public void No_two_shapes_of_the_api_have_one_name() =>
+        // The description knows a shape by its name alone: a second one would silently take the first one's place.
+        typeof(FirstCoat.Server.Rooms.Saved)
+            .Assembly.GetTypes()
+            .Where(t => t.IsNestedPublic && t.Namespace!.StartsWith("FirstCoat.Server", StringComparison.Ordinal))
+            .GroupBy(t => t.Name)
+            .Where(g => g.Count() > 1)
+            .Select(g => string.Join(", ", g.Select(t => t.FullName)))
+            .ShouldBeEmpty();
 
     [Fact]
     public async Task Every_endpoint_is_known_to_this_test_and_denies_the_roles_that_may_not()

@@ -42,6 +42,8 @@ export const ONLY: Record<string, readonly string[]> = {
   Acknowledgement: ["acknowledgements", "clock"],
   Provision: ["provisions", "gate"],
   FitReading: ["fit", "gate"],
+  DatumSheet: ["datum", "gate"],
+  DatumReading: ["datum", "gate"],
   FitAcceptance: ["fit", "gate", "builds", "card"],
   FitChange: ["fit", "gate"],
   FitSheet: ["fit", "gate"],
@@ -163,6 +165,8 @@ export const provisionsQuery = (id: string) =>
   queryOptions({ queryKey: ["provisions", id], queryFn: () => ask(api.GET("/api/builds/{id}/provisions", path(id))) });
 export const fitQuery = (id: string) =>
   queryOptions({ queryKey: ["fit", id], queryFn: () => ask(api.GET("/api/builds/{id}/fit", path(id))) });
+export const datumQuery = (id: string) =>
+  queryOptions({ queryKey: ["datum", id], queryFn: () => ask(api.GET("/api/builds/{id}/datum", path(id))) });
 export const sequenceChangesQuery = (id: string) =>
   queryOptions({ queryKey: ["sequence-changes", id], queryFn: () => ask(api.GET("/api/builds/{id}/sequence-changes", path(id))) });
 export const ripplesQuery = (id: string) =>

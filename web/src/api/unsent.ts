@@ -52,6 +52,7 @@ const KEPT: [RegExp, string][] = [
   [/^POST \/api\/bags\/[\w-]+\/move$/, "where a bag went"],
   [/^POST \/api\/builds\/[\w-]+\/panel-events$/, "a panel’s card"],
   [/^POST \/api\/builds\/[\w-]+\/fit\/readings$/, "a gap’s reading"],
+  [/^POST \/api\/builds\/[\w-]+\/datum\/readings$/, "a point’s reading"],
   [/^POST \/api\/builds\/[\w-]+\/materials$/, "material"],
   [/^POST \/api\/outside\/[\w-]+\/count$/, "a count"],
   [/^POST \/api\/builds\/[\w-]+\/photos\/[\w-]+$/, "a photo"],

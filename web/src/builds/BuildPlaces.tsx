@@ -34,7 +34,14 @@ export const GROUPS: { group: Group; name: string; pages: Page[] }[] = [
       { path: "/bags", name: "Bags" },
     ],
   },
-  { group: "measure", name: "Measure", pages: [{ path: "/gaps", name: "Gaps" }] },
+  {
+    group: "measure",
+    name: "Measure",
+    pages: [
+      { path: "/datum", name: "Datum" },
+      { path: "/gaps", name: "Gaps" },
+    ],
+  },
   { group: "coats", name: "Coats", pages: [] },
   { group: "together", name: "Together", pages: [] },
   {
