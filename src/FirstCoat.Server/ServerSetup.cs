@@ -190,6 +190,7 @@ public static class ServerSetup
         api.MapProvisions();
         api.MapFitup();
         api.MapDatum();
+        api.MapOpenings();
         api.MapRipples();
         api.MapLabour();
         api.MapParts();

@@ -45,6 +45,7 @@ public sealed class ShopChanges : ISaveChangesInterceptor, IDbTransactionInterce
         nameof(FitSheet),
         nameof(ForecastNight),
         nameof(OtherBody),
+        nameof(OpeningReading),
         nameof(Photo),
         nameof(PrivateLink),
         nameof(Provision),

@@ -72,6 +72,7 @@ public sealed class ShopDb(
     public DbSet<FitAcceptance> FitAcceptances => Set<FitAcceptance>();
     public DbSet<DatumSheet> DatumSheets => Set<DatumSheet>();
     public DbSet<DatumReading> DatumReadings => Set<DatumReading>();
+    public DbSet<OpeningReading> OpeningReadings => Set<OpeningReading>();
     public DbSet<FitChange> FitChanges => Set<FitChange>();
     public DbSet<SequenceChange> SequenceChanges => Set<SequenceChange>();
     public DbSet<ShopTemplate> ShopTemplates => Set<ShopTemplate>();

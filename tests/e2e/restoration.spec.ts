@@ -480,3 +480,27 @@ test("a datum sheet and its readings come from files, the one bent point is foun
   await accessible(phone, "the datum on a phone");
   await expect(desk.getByRole("row", { name: /^C R post must stay 12.0 0.0 12.0/ })).toBeVisible();
 });
+
+test("a cabin that leans is measured on the phone, pulled square and measured again", async () => {
+  const measure = async (d1: string, d2: string, when: string) => {
+    await phone.getByLabel("Bottom left to top right, mm").fill(d1);
+    await phone.getByLabel("Bottom right to top left, mm").fill(d2);
+    await phone.getByLabel("Width, mm").fill("1200");
+    await phone.getByLabel("A slanted side, mm").fill("900");
+    await phone.getByLabel("When: before or after what").fill(when);
+    await phone.keyboard.press("Enter");
+  };
+  await phone.goto("/builds/8/openings");
+  await phone.getByRole("button", { name: /^Cabin floor/ }).click();
+  await measure("600", "590", "before the floor is cut");
+  await expect(phone.getByText("No opening has these diagonals at this width: read them again.")).toBeVisible();
+  await measure("1510", "1490", "before the floor is cut");
+  await expect(phone.getByText("Leans 12.5 mm to the right")).toBeVisible();
+  await expect(phone.getByText(/Pull the diagonal from bottom left to top right shorter by 10.0 mm/)).toBeVisible();
+  await accessible(phone, "an opening that leans");
+  await desk.goto("/builds/8/openings");
+  await expect(desk.getByRole("row", { name: /^Cabin floor leans 12.5 mm to the right 12.5/ })).toBeVisible();
+  await accessible(desk, "the openings");
+  await measure("1501", "1499", "pulled and braced");
+  await expect(desk.getByRole("row", { name: /^Cabin floor square 1.3 −11.3/ })).toBeVisible();
+});

@@ -165,6 +165,7 @@ const tabs = [
   tab("/teardown", () => import("./teardown/TeardownTab"), "TeardownTab"),
   tab("/bags", () => import("./teardown/BagsTab"), "BagsTab"),
   tab("/datum", () => import("./fitup/DatumTab"), "DatumTab"),
+  tab("/openings", () => import("./fitup/OpeningsTab"), "OpeningsTab"),
   tab("/gaps", () => import("./fitup/GapsTab"), "GapsTab"),
   tab("/hours", () => import("./labour/HoursTab"), "HoursTab"),
   tab("/parts", () => import("./parts/PartsTab"), "PartsTab"),

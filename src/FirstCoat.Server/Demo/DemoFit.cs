@@ -102,6 +102,7 @@ internal sealed class DemoFit(DemoShop shop)
             s.GetRequiredService<FitDesk>()
                 .Judge(shop.Build(Coupe), new(look.Sheet.Painted, look.Sheet.Bright, 220, []), null, cancel)
         );
+        await Openings(cancel);
         var unread = look.Lines.Where(l => l.Rounds.All(r => r.Round != GapRound.BeforeWeld));
         await Read(Coupe, unread.Select(l => (l.Line, GapRound.BeforeWeld, Figures(l, Good(l.Line, 1)))), cancel);
         await Read(
@@ -111,6 +112,30 @@ internal sealed class DemoFit(DemoShop shop)
             ),
             cancel
         );
+    }
+
+    /// <summary>The cabin of the coupe before its floor is cut, and a door that a weld pulled.</summary>
+    private async Task Openings(CancellationToken cancel)
+    {
+        (string Of, decimal D1, decimal D2, decimal Width, decimal Side, string When)[] measured =
+        [
+            ("cabin", 1510, 1490, 1200, 900, "before the floor is cut"),
+            ("doorR", 1243, 1242, 980, 764, "before the wing is welded"),
+            ("doorR", 1244, 1240, 980, 764, "after the wing is welded"),
+            ("doorL", 1242, 1242, 980, 763, "before the weld"),
+        ];
+        foreach (var m in measured)
+        {
+            await shop.As("wil", s =>
+                s.GetRequiredService<OpeningsDesk>()
+                    .Read(
+                        shop.Build(Coupe),
+                        Guid.CreateVersion7(),
+                        new(m.Of, m.D1, m.D2, m.Width, m.Side, LengthUnit.Mm, m.When),
+                        cancel
+                    )
+            );
+        }
     }
 
     /// <summary>How a line runs: its gap at the first station and at the last, and the largest step.</summary>

@@ -1,8 +1,7 @@
 using System.Globalization;
-using CsvHelper;
-using CsvHelper.Configuration;
 using FirstCoat.Core;
 using FirstCoat.Core.Fitup;
+using FirstCoat.Store.Readings;
 
 namespace FirstCoat.Store.Fitup;
 
@@ -22,18 +21,7 @@ internal static class DatumFile
     /// <exception cref="Refusal">The line that cannot be read and why; nothing of the file is taken then.</exception>
     public static List<Row> Read(string text, LengthUnit unit)
     {
-        using var reader = new StringReader(text.TrimStart('\uFEFF'));
-        using var csv = new CsvReader(
-            reader,
-            new CsvConfiguration(CultureInfo.InvariantCulture)
-            {
-                DetectDelimiter = true,
-                DetectDelimiterValues = [",", ";", "\t"],
-                BadDataFound = null,
-                MissingFieldFound = null,
-                TrimOptions = TrimOptions.Trim,
-            }
-        );
+        using var csv = CsvText.Read(text);
         Refusal.When(!csv.Read() || !csv.ReadHeader(), "text", "The file is empty.");
         var header = csv.HeaderRecord!.Select(h => h.Trim().ToLowerInvariant()).ToList();
         var missing = Needed.Where(n => !header.Contains(n)).ToList();

@@ -52,3 +52,26 @@ internal sealed class FitChangeMapping() : TableOf<FitChange>("fitup_changes")
         e.BelongsToBuild();
     }
 }
+
+internal sealed class OpeningReadingMapping() : TableOf<OpeningReading>("fitup_openings")
+{
+    public override void Configure(EntityTypeBuilder<OpeningReading> e)
+    {
+        e.Property(r => r.Of).HasMaxLength(40);
+        e.Property(r => r.When).HasMaxLength(120);
+        foreach (
+            var length in new[]
+            {
+                nameof(OpeningReading.Diagonal1),
+                nameof(OpeningReading.Diagonal2),
+                nameof(OpeningReading.Width),
+                nameof(OpeningReading.Side),
+            }
+        )
+        {
+            e.Property(length).HasColumnType("numeric");
+        }
+
+        e.BelongsToBuild();
+    }
+}

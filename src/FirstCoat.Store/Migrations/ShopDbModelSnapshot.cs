@@ -1177,6 +1177,96 @@ namespace FirstCoat.Store.Migrations
                     b.ToTable("fitup_sheets", (string)null);
                 });
 
+            modelBuilder.Entity("FirstCoat.Core.Fitup.OpeningReading", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<Instant>("At")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("at");
+
+                    b.Property<Guid>("BuildId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("build_id");
+
+                    b.Property<string>("By")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("by");
+
+                    b.Property<decimal>("Diagonal1")
+                        .HasColumnType("numeric")
+                        .HasColumnName("diagonal1");
+
+                    b.Property<decimal>("Diagonal2")
+                        .HasColumnType("numeric")
+                        .HasColumnName("diagonal2");
+
+                    b.Property<string>("Of")
+                        .IsRequired()
+                        .HasMaxLength(40)
+                        .HasColumnType("character varying(40)")
+                        .HasColumnName("of");
+
+                    b.Property<Instant>("RecordedAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("recorded_at");
+
+                    b.Property<Guid>("RecordedBy")
+                        .HasColumnType("uuid")
+                        .HasColumnName("recorded_by");
+
+                    b.Property<long>("Seq")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("bigint")
+                        .HasColumnName("seq")
+                        .HasDefaultValueSql("nextval('recorded')");
+
+                    b.Property<decimal>("Side")
+                        .HasColumnType("numeric")
+                        .HasColumnName("side");
+
+                    b.Property<bool>("TakenBack")
+                        .HasColumnType("boolean")
+                        .HasColumnName("taken_back");
+
+                    b.Property<string>("Unit")
+                        .IsRequired()
+                        .HasMaxLength(40)
+                        .HasColumnType("character varying(40)")
+                        .HasColumnName("unit");
+
+                    b.Property<uint>("Version")
+                        .IsConcurrencyToken()
+                        .ValueGeneratedOnAddOrUpdate()
+                        .HasColumnType("xid")
+                        .HasColumnName("xmin");
+
+                    b.Property<string>("When")
+                        .IsRequired()
+                        .HasMaxLength(120)
+                        .HasColumnType("character varying(120)")
+                        .HasColumnName("when");
+
+                    b.Property<decimal>("Width")
+                        .HasColumnType("numeric")
+                        .HasColumnName("width");
+
+                    b.HasKey("Id")
+                        .HasName("pk_fitup_openings");
+
+                    b.HasIndex("BuildId")
+                        .HasDatabaseName("ix_fitup_openings_build_id");
+
+                    b.HasIndex("Seq")
+                        .IsUnique()
+                        .HasDatabaseName("ix_fitup_openings_seq");
+
+                    b.ToTable("fitup_openings", (string)null);
+                });
+
             modelBuilder.Entity("FirstCoat.Core.Labour.Acknowledgement", b =>
                 {
                     b.Property<Guid>("Id")
@@ -4402,6 +4492,16 @@ namespace FirstCoat.Store.Migrations
                         .OnDelete(DeleteBehavior.Restrict)
                         .IsRequired()
                         .HasConstraintName("fk_fitup_sheets_builds_build_id");
+                });
+
+            modelBuilder.Entity("FirstCoat.Core.Fitup.OpeningReading", b =>
+                {
+                    b.HasOne("FirstCoat.Core.Builds.Build", null)
+                        .WithMany()
+                        .HasForeignKey("BuildId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_fitup_openings_builds_build_id");
                 });
 
             modelBuilder.Entity("FirstCoat.Core.Labour.Acknowledgement", b =>

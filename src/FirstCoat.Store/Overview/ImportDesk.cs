@@ -1,6 +1,4 @@
 using System.Globalization;
-using CsvHelper;
-using CsvHelper.Configuration;
 using FirstCoat.Core;
 using FirstCoat.Core.Access;
 using FirstCoat.Core.Builds;
@@ -9,6 +7,7 @@ using FirstCoat.Core.Parts;
 using FirstCoat.Core.Shop;
 using FirstCoat.Store.Access;
 using FirstCoat.Store.Parts;
+using FirstCoat.Store.Readings;
 using FirstCoat.Store.Shop;
 using Microsoft.EntityFrameworkCore;
 
@@ -95,18 +94,7 @@ public sealed class ImportDesk(ShopDb db, ShopClock clock, CurrentActor current,
     private static (List<ImportedRow> Rows, List<string> Unknown) Read(ImportKind kind, string text)
     {
         var known = ImportedRow.Columns(kind);
-        using var reader = new StringReader(text.TrimStart('\uFEFF'));
-        using var csv = new CsvReader(
-            reader,
-            new CsvConfiguration(CultureInfo.InvariantCulture)
-            {
-                DetectDelimiter = true,
-                DetectDelimiterValues = [",", ";", "\t"],
-                BadDataFound = null,
-                MissingFieldFound = null,
-                TrimOptions = TrimOptions.Trim,
-            }
-        );
+        using var csv = CsvText.Read(text);
         Refusal.When(!csv.Read() || !csv.ReadHeader(), "text", "The file is empty.");
         var header = csv.HeaderRecord!.Select(h => h.Trim().ToLowerInvariant().Replace('_', ' ')).ToList();
         Refusal.When(

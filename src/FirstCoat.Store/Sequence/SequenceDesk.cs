@@ -51,6 +51,7 @@ public sealed class SequenceDesk(
     GatekeeperDesk gatekeeper,
     FitDesk fit,
     DatumDesk datum,
+    OpeningsDesk openings,
     TemplatesDesk templates
 ) : Desk(db, clock, current)
 {
@@ -529,6 +530,7 @@ public sealed class SequenceDesk(
                 .. GateAsks.Of(gate, all, (await gatekeeper.Of(gate.BuildId, cancel)).AgainstSigning(gate), record),
                 .. await datum.Asks(gate, cancel),
                 .. await fit.Asks(gate, all, cancel),
+                .. await openings.Asks(gate, cancel),
             ],
             makers,
             others

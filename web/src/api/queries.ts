@@ -42,6 +42,7 @@ export const ONLY: Record<string, readonly string[]> = {
   Acknowledgement: ["acknowledgements", "clock"],
   Provision: ["provisions", "gate"],
   FitReading: ["fit", "gate"],
+  OpeningReading: ["openings", "gate"],
   DatumSheet: ["datum", "gate"],
   DatumReading: ["datum", "gate"],
   FitAcceptance: ["fit", "gate", "builds", "card"],
@@ -167,6 +168,8 @@ export const fitQuery = (id: string) =>
   queryOptions({ queryKey: ["fit", id], queryFn: () => ask(api.GET("/api/builds/{id}/fit", path(id))) });
 export const datumQuery = (id: string) =>
   queryOptions({ queryKey: ["datum", id], queryFn: () => ask(api.GET("/api/builds/{id}/datum", path(id))) });
+export const openingsQuery = (id: string) =>
+  queryOptions({ queryKey: ["openings", id], queryFn: () => ask(api.GET("/api/builds/{id}/openings", path(id))) });
 export const sequenceChangesQuery = (id: string) =>
   queryOptions({ queryKey: ["sequence-changes", id], queryFn: () => ask(api.GET("/api/builds/{id}/sequence-changes", path(id))) });
 export const ripplesQuery = (id: string) =>

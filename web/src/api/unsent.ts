@@ -53,6 +53,7 @@ const KEPT: [RegExp, string][] = [
   [/^POST \/api\/builds\/[\w-]+\/panel-events$/, "a panel’s card"],
   [/^POST \/api\/builds\/[\w-]+\/fit\/readings$/, "a gap’s reading"],
   [/^POST \/api\/builds\/[\w-]+\/datum\/readings$/, "a point’s reading"],
+  [/^POST \/api\/builds\/[\w-]+\/openings$/, "an opening"],
   [/^POST \/api\/builds\/[\w-]+\/materials$/, "material"],
   [/^POST \/api\/outside\/[\w-]+\/count$/, "a count"],
   [/^POST \/api\/builds\/[\w-]+\/photos\/[\w-]+$/, "a photo"],

@@ -40,6 +40,7 @@ export const GROUPS: { group: Group; name: string; pages: Page[] }[] = [
     pages: [
       { path: "/datum", name: "Datum" },
       { path: "/gaps", name: "Gaps" },
+      { path: "/openings", name: "Openings" },
     ],
   },
   { group: "coats", name: "Coats", pages: [] },

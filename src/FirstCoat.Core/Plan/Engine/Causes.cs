@@ -32,9 +32,16 @@ internal sealed class Causes
     private readonly Dictionary<int, Hours> _noAbsence = [];
     private readonly Lock _lock = new();
 
+    /// <summary>When each operation starts at the latest. It asks nothing of the decoder, so nobody waits for
+    /// it.</summary>
+    private readonly Lazy<int[]> _late;
+
     /// <param name="decoder">As it stands after it has placed everything.</param>
-    public Causes(PlanProblem problem, ShopModel shop, Decoder decoder, Schedule schedule) =>
+    public Causes(PlanProblem problem, ShopModel shop, Decoder decoder, Schedule schedule)
+    {
         (_problem, _shop, _model, _decoder, _schedule) = (problem, shop, shop.Model, decoder, schedule);
+        _late = new(Latest);
+    }
 
     /// <summary>Why an operation does not start sooner.</summary>
     /// <param name="Direct">What holds it itself.</param>
@@ -50,13 +57,7 @@ internal sealed class Causes
 
     /// <summary>Minutes by which an operation that has a date can be later without moving the end of its
     /// build.</summary>
-    public long SlackOf(int o)
-    {
-        lock (_lock)
-        {
-            return Slack(o);
-        }
-    }
+    public long SlackOf(int o) => Math.Max(0, _late.Value[o] - _schedule.Start[o]);
 
     /// <summary>Why an operation that has a date does not start sooner.</summary>
     public PlanWhy Of(int o)
@@ -71,7 +72,7 @@ internal sealed class Causes
                     _shop.BuildOf(s).Name,
                     _problem.Now + _schedule.Start[s],
                     Together(Explain(s).Direct, s),
-                    Slack(s)
+                    SlackOf(s)
                 ))
                 .ToList();
             return new([.. explained.Roots.Select(r => r.Reason)], steps)
@@ -926,14 +927,6 @@ internal sealed class Causes
 
     /// <summary>Minutes by which an operation can be later without moving what follows it past its build's
     /// end.</summary>
-    private long Slack(int o)
-    {
-        _late ??= Latest();
-        return Math.Max(0, _late[o] - _schedule.Start[o]);
-    }
-
-    private int[]? _late;
-
     private int[] Latest()
     {
         var late = new int[_model.Count];

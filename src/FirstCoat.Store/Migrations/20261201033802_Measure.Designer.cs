@@ -13,8 +13,8 @@ using Npgsql.EntityFrameworkCore.PostgreSQL.Metadata;
 namespace FirstCoat.Store.Migrations
 {
     [DbContext(typeof(ShopDb))]
-    [Migration("20261201021916_FitUp")]
-    partial class FitUp
+    [Migration("20261201033802_Measure")]
+    partial class Measure
     {
         /// <inheritdoc />
         protected override void BuildTargetModel(ModelBuilder modelBuilder)
@@ -716,6 +716,154 @@ namespace FirstCoat.Store.Migrations
                     b.ToTable("builds_payments", (string)null);
                 });
 
+            modelBuilder.Entity("FirstCoat.Core.Fitup.DatumReading", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<string>("At")
+                        .IsRequired()
+                        .HasColumnType("jsonb")
+                        .HasColumnName("at");
+
+                    b.Property<Guid>("BuildId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("build_id");
+
+                    b.Property<string>("By")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("by");
+
+                    b.Property<string>("Instrument")
+                        .IsRequired()
+                        .HasMaxLength(60)
+                        .HasColumnType("character varying(60)")
+                        .HasColumnName("instrument");
+
+                    b.Property<string>("Point")
+                        .IsRequired()
+                        .HasMaxLength(20)
+                        .HasColumnType("character varying(20)")
+                        .HasColumnName("point");
+
+                    b.Property<Instant>("ReadAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("read_at");
+
+                    b.Property<Instant>("RecordedAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("recorded_at");
+
+                    b.Property<Guid>("RecordedBy")
+                        .HasColumnType("uuid")
+                        .HasColumnName("recorded_by");
+
+                    b.Property<string>("Round")
+                        .IsRequired()
+                        .HasMaxLength(40)
+                        .HasColumnType("character varying(40)")
+                        .HasColumnName("round");
+
+                    b.Property<long>("Seq")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("bigint")
+                        .HasColumnName("seq")
+                        .HasDefaultValueSql("nextval('recorded')");
+
+                    b.Property<bool>("TakenBack")
+                        .HasColumnType("boolean")
+                        .HasColumnName("taken_back");
+
+                    b.Property<string>("Tool")
+                        .IsRequired()
+                        .HasMaxLength(40)
+                        .HasColumnType("character varying(40)")
+                        .HasColumnName("tool");
+
+                    b.Property<uint>("Version")
+                        .IsConcurrencyToken()
+                        .ValueGeneratedOnAddOrUpdate()
+                        .HasColumnType("xid")
+                        .HasColumnName("xmin");
+
+                    b.HasKey("Id")
+                        .HasName("pk_fitup_datum_readings");
+
+                    b.HasIndex("BuildId")
+                        .HasDatabaseName("ix_fitup_datum_readings_build_id");
+
+                    b.HasIndex("Seq")
+                        .IsUnique()
+                        .HasDatabaseName("ix_fitup_datum_readings_seq");
+
+                    b.ToTable("fitup_datum_readings", (string)null);
+                });
+
+            modelBuilder.Entity("FirstCoat.Core.Fitup.DatumSheet", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<string>("After")
+                        .IsRequired()
+                        .HasColumnType("jsonb")
+                        .HasColumnName("after");
+
+                    b.Property<string>("Before")
+                        .IsRequired()
+                        .HasColumnType("jsonb")
+                        .HasColumnName("before");
+
+                    b.Property<Guid>("BuildId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("build_id");
+
+                    b.Property<string>("Drawing")
+                        .IsRequired()
+                        .HasMaxLength(80)
+                        .HasColumnType("character varying(80)")
+                        .HasColumnName("drawing");
+
+                    b.Property<string>("Page")
+                        .IsRequired()
+                        .HasMaxLength(40)
+                        .HasColumnType("character varying(40)")
+                        .HasColumnName("page");
+
+                    b.Property<string>("Points")
+                        .IsRequired()
+                        .HasColumnType("jsonb")
+                        .HasColumnName("points");
+
+                    b.Property<string>("Revision")
+                        .IsRequired()
+                        .HasMaxLength(40)
+                        .HasColumnType("character varying(40)")
+                        .HasColumnName("revision");
+
+                    b.Property<double>("ToleranceMm")
+                        .HasColumnType("double precision")
+                        .HasColumnName("tolerance_mm");
+
+                    b.Property<uint>("Version")
+                        .IsConcurrencyToken()
+                        .ValueGeneratedOnAddOrUpdate()
+                        .HasColumnType("xid")
+                        .HasColumnName("xmin");
+
+                    b.HasKey("Id")
+                        .HasName("pk_fitup_datum_sheets");
+
+                    b.HasIndex("BuildId")
+                        .IsUnique()
+                        .HasDatabaseName("ix_fitup_datum_sheets_build_id");
+
+                    b.ToTable("fitup_datum_sheets", (string)null);
+                });
+
             modelBuilder.Entity("FirstCoat.Core.Fitup.FitAcceptance", b =>
                 {
                     b.Property<Guid>("Id")
@@ -1030,6 +1178,96 @@ namespace FirstCoat.Store.Migrations
                         .HasDatabaseName("ix_fitup_sheets_build_id");
 
                     b.ToTable("fitup_sheets", (string)null);
+                });
+
+            modelBuilder.Entity("FirstCoat.Core.Fitup.OpeningReading", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<Instant>("At")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("at");
+
+                    b.Property<Guid>("BuildId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("build_id");
+
+                    b.Property<string>("By")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("by");
+
+                    b.Property<decimal>("Diagonal1")
+                        .HasColumnType("numeric")
+                        .HasColumnName("diagonal1");
+
+                    b.Property<decimal>("Diagonal2")
+                        .HasColumnType("numeric")
+                        .HasColumnName("diagonal2");
+
+                    b.Property<string>("Of")
+                        .IsRequired()
+                        .HasMaxLength(40)
+                        .HasColumnType("character varying(40)")
+                        .HasColumnName("of");
+
+                    b.Property<Instant>("RecordedAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("recorded_at");
+
+                    b.Property<Guid>("RecordedBy")
+                        .HasColumnType("uuid")
+                        .HasColumnName("recorded_by");
+
+                    b.Property<long>("Seq")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("bigint")
+                        .HasColumnName("seq")
+                        .HasDefaultValueSql("nextval('recorded')");
+
+                    b.Property<decimal>("Side")
+                        .HasColumnType("numeric")
+                        .HasColumnName("side");
+
+                    b.Property<bool>("TakenBack")
+                        .HasColumnType("boolean")
+                        .HasColumnName("taken_back");
+
+                    b.Property<string>("Unit")
+                        .IsRequired()
+                        .HasMaxLength(40)
+                        .HasColumnType("character varying(40)")
+                        .HasColumnName("unit");
+
+                    b.Property<uint>("Version")
+                        .IsConcurrencyToken()
+                        .ValueGeneratedOnAddOrUpdate()
+                        .HasColumnType("xid")
+                        .HasColumnName("xmin");
+
+                    b.Property<string>("When")
+                        .IsRequired()
+                        .HasMaxLength(120)
+                        .HasColumnType("character varying(120)")
+                        .HasColumnName("when");
+
+                    b.Property<decimal>("Width")
+                        .HasColumnType("numeric")
+                        .HasColumnName("width");
+
+                    b.HasKey("Id")
+                        .HasName("pk_fitup_openings");
+
+                    b.HasIndex("BuildId")
+                        .HasDatabaseName("ix_fitup_openings_build_id");
+
+                    b.HasIndex("Seq")
+                        .IsUnique()
+                        .HasDatabaseName("ix_fitup_openings_seq");
+
+                    b.ToTable("fitup_openings", (string)null);
                 });
 
             modelBuilder.Entity("FirstCoat.Core.Labour.Acknowledgement", b =>
@@ -4199,6 +4437,26 @@ namespace FirstCoat.Store.Migrations
                         .HasConstraintName("fk_builds_payments_builds_build_id");
                 });
 
+            modelBuilder.Entity("FirstCoat.Core.Fitup.DatumReading", b =>
+                {
+                    b.HasOne("FirstCoat.Core.Builds.Build", null)
+                        .WithMany()
+                        .HasForeignKey("BuildId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_fitup_datum_readings_builds_build_id");
+                });
+
+            modelBuilder.Entity("FirstCoat.Core.Fitup.DatumSheet", b =>
+                {
+                    b.HasOne("FirstCoat.Core.Builds.Build", null)
+                        .WithMany()
+                        .HasForeignKey("BuildId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_fitup_datum_sheets_builds_build_id");
+                });
+
             modelBuilder.Entity("FirstCoat.Core.Fitup.FitAcceptance", b =>
                 {
                     b.HasOne("FirstCoat.Core.Builds.Build", null)
@@ -4237,6 +4495,16 @@ namespace FirstCoat.Store.Migrations
                         .OnDelete(DeleteBehavior.Restrict)
                         .IsRequired()
                         .HasConstraintName("fk_fitup_sheets_builds_build_id");
+                });
+
+            modelBuilder.Entity("FirstCoat.Core.Fitup.OpeningReading", b =>
+                {
+                    b.HasOne("FirstCoat.Core.Builds.Build", null)
+                        .WithMany()
+                        .HasForeignKey("BuildId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_fitup_openings_builds_build_id");
                 });
 
             modelBuilder.Entity("FirstCoat.Core.Labour.Acknowledgement", b =>
