@@ -138,7 +138,8 @@ public sealed class TestBuild(ShopFixture shop, Guid id)
         string? coat = null,
         string[]? panels = null,
         string? hazard = null,
-        string? station = null
+        string? station = null,
+        string? held = null
     ) =>
         new
         {
@@ -151,7 +152,7 @@ public sealed class TestBuild(ShopFixture shop, Guid id)
             personId = (Guid?)null,
             panels = panels ?? [],
             coat,
-            held = (string?)null,
+            held,
             withoutStop = false,
             gate,
             hazard,

@@ -495,7 +495,7 @@ test("a cabin that leans is measured on the phone, pulled square and measured ag
   await measure("600", "590", "before the floor is cut");
   await expect(phone.getByText("No opening has these diagonals at this width: read them again.")).toBeVisible();
   await measure("1510", "1490", "before the floor is cut");
-  await expect(phone.getByText("Leans 12.5 mm to the right")).toBeVisible();
+  await expect(phone.getByText("Leans 12.5 mm to the right", { exact: true })).toBeVisible();
   await expect(phone.getByText(/Pull the diagonal from bottom left to top right shorter by 10.0 mm/)).toBeVisible();
   await accessible(phone, "an opening that leans");
   await desk.goto("/builds/8/openings");

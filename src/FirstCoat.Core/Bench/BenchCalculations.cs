@@ -6,7 +6,7 @@ namespace FirstCoat.Core.Bench;
 
 /// <summary>
 /// The calculations of the job as questions and answers in JSON. Names are camelCase with the unit last; money is
-/// decimal text. An adapter over the rooms of the core: nothing is computed here.
+/// decimal text. An adapter: the sums themselves are in the rooms.
 /// </summary>
 public static class BenchCalculations
 {

@@ -1,3 +1,4 @@
+using System.Text.Json.Serialization;
 using FirstCoat.Core.Bodies;
 using NodaTime;
 
@@ -33,6 +34,7 @@ public readonly record struct TypedPoint(decimal X, decimal Y, decimal Z, Length
 public sealed record DatumPoint(string Letter, PanelSide Side, string Name, TypedPoint At, bool IsProtected = false)
 {
     /// <summary>"D R": its letter and its side.</summary>
+    [JsonIgnore]
     public string Key =>
         Side switch
         {

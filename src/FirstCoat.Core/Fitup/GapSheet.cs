@@ -10,7 +10,7 @@ public enum LineVerdict
     /// <summary>Some of its stations are read.</summary>
     PartlyRead,
 
-    /// <summary>It was read, and something beside it has changed since.</summary>
+    /// <summary>It was read, and something beside it has changed since, or it was welded or painted.</summary>
     ReadAgain,
     InLimits,
     Out,
@@ -95,17 +95,31 @@ public static class GapSheet
     /// <param name="readings">Of the build, in the order in which they were recorded.</param>
     /// <param name="acceptances">In the same order.</param>
     /// <param name="touches">New metal, moved hinges and mounts.</param>
+    /// <param name="now">In which round each line is read now, by its key; none: before the weld.</param>
     public static IReadOnlyList<LineState> Of(
         IReadOnlyList<GapLine> lines,
         FitSheet sheet,
         IReadOnlyList<FitReading> readings,
         IReadOnlyList<FitAcceptance> acceptances,
-        IReadOnlyList<FitTouch> touches
+        IReadOnlyList<FitTouch> touches,
+        IReadOnlyDictionary<string, GapRound>? now = null
     )
     {
         var read = readings.Where(r => !r.TakenBack).ToLookup(r => r.Line);
         var accepted = acceptances.Where(a => !a.TakenBack).ToLookup(a => a.Line);
-        return [.. lines.Select(l => One(l, sheet, [.. read[l.Key]], [.. accepted[l.Key]], touches))];
+        return
+        [
+            .. lines.Select(l =>
+                One(
+                    l,
+                    sheet,
+                    [.. read[l.Key]],
+                    [.. accepted[l.Key]],
+                    touches,
+                    now?.GetValueOrDefault(l.Key) ?? GapRound.BeforeWeld
+                )
+            ),
+        ];
     }
 
     private static LineState One(
@@ -113,7 +127,8 @@ public static class GapSheet
         FitSheet sheet,
         IReadOnlyList<FitReading> readings,
         IReadOnlyList<FitAcceptance> acceptances,
-        IReadOnlyList<FitTouch> touches
+        IReadOnlyList<FitTouch> touches,
+        GapRound now
     )
     {
         var (terms, limits) = (sheet.Of(line), sheet.LimitsOf(line));
@@ -129,7 +144,7 @@ public static class GapSheet
         var acceptance = acceptances.LastOrDefault(a =>
             last is not null && a.Round == last.Round && a.Seq > newest && mine.TrueForAll(t => t.Seq < a.Seq)
         );
-        var (verdict, words) = Judged(line, terms, limits, last, acceptance);
+        var (verdict, words) = Judged(line, terms, limits, last, acceptance, now);
         return new(line, terms, limits, rounds, verdict, words, acceptance, Foretold(sheet, last));
     }
 
@@ -174,7 +189,8 @@ public static class GapSheet
         LineTerms terms,
         FitLimits limits,
         LineRound? last,
-        FitAcceptance? acceptance
+        FitAcceptance? acceptance,
+        GapRound now
     )
     {
         if (terms.LeftOut.Length > 0)
@@ -185,6 +201,15 @@ public static class GapSheet
         if (last is null)
         {
             return (LineVerdict.NotRead, "");
+        }
+
+        if (last.Round < now)
+        {
+            // What a line read before it was welded or painted says nothing of it now.
+            return (
+                LineVerdict.ReadAgain,
+                $"{(now == GapRound.AfterPaint ? "Painted" : "Welded out")} since: read {line.StationsMm.Count} of {line.StationsMm.Count} again"
+            );
         }
 
         if (last.Stations.FirstOrDefault(s => s.Touched.Length > 0) is { } touched)

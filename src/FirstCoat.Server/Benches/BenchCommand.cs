@@ -23,6 +23,9 @@ public static class BenchCommand
         ("find.bags-5000", 100, FindBags),
         ("survey.map-400", 100, SurveyMap),
         ("body.unfold", 50, UnfoldBody),
+        ("fitup.datum-12", 50, MeasureBenches.Datum),
+        ("fitup.lines", 5, MeasureBenches.Lines),
+        ("bench.nest-200", 1000, MeasureBenches.Nest),
         ("plan.replan-1500", 20, () => PlanBenches.Replan(1500, 25, 9)),
         ("plan.futures-1000", 3000, PlanBenches.Futures),
     ];

@@ -79,11 +79,12 @@ public sealed class FitDesk(ShopDb db, ShopClock clock, CurrentActor current) : 
             .Select(e => new FitTouch([e.Panel], $"New metal in {names[e.Panel]}", e.Seq))
             .Concat(changes.Select(c => new FitTouch(c.Panels, c.What, c.Seq)))
             .ToList();
+        var now = lines.ToDictionary(l => l.Key, l => RoundNow(l, operations, events));
         return new(
             body,
             sheet,
-            GapSheet.Of(lines, sheet, readings, acceptances, touches),
-            lines.ToDictionary(l => l.Key, l => RoundNow(l, operations, events)),
+            GapSheet.Of(lines, sheet, readings, acceptances, touches, now),
+            now,
             changes,
             [.. operations.Where(o => FitGate.Asks(o, build.Terms.Choices.Gaps))]
         );

@@ -184,6 +184,32 @@ public sealed class GapSheetTests
     }
 
     [Fact]
+    public void A_line_that_was_good_before_the_weld_is_read_again_after_it()
+    {
+        ReadAll(Sill, 4);
+        LineState Now(GapRound now) =>
+            GapSheet
+                .Of(
+                    Lines,
+                    _sheet,
+                    _readings,
+                    _acceptances,
+                    _touches,
+                    new Dictionary<string, GapRound> { [Sill.Key] = now }
+                )
+                .Single(l => l.Line == Sill);
+        Now(GapRound.BeforeWeld).Verdict.ShouldBe(LineVerdict.InLimits);
+        Now(GapRound.AfterWeld).Verdict.ShouldBe(LineVerdict.ReadAgain);
+        Now(GapRound.AfterWeld).Words.ShouldBe("Welded out since: read 9 of 9 again");
+        Now(GapRound.AfterPaint).Words.ShouldBe("Painted since: read 9 of 9 again");
+        ReadAll(Sill, 4, GapRound.AfterWeld);
+        Now(GapRound.AfterWeld).Verdict.ShouldBe(LineVerdict.InLimits);
+        // Who reads it after the paint although nobody has painted yet is not asked for less.
+        ReadAll(Sill, 6, GapRound.AfterPaint);
+        Now(GapRound.AfterWeld).Verdict.ShouldBe(LineVerdict.Out);
+    }
+
+    [Fact]
     public void What_is_accepted_holds_for_what_was_read_then()
     {
         ReadAll(Sill, 5.2);

@@ -28,7 +28,12 @@ public sealed class FitTests(ShopFixture shop) : IClassFixture<ShopFixture>, IAs
             )
         );
         _weld = await _build.Add(
-            TestBuild.Work("Weld out, right", panels: ["sillR"], after: [new { operation = _gate, lagMinutes = 0 }])
+            TestBuild.Work(
+                "Weld out, right",
+                panels: ["sillR"],
+                held: "weldedOut",
+                after: [new { operation = _gate, lagMinutes = 0 }]
+            )
         );
         await shop.Manager.PostAsync($"/api/operations/{_dry}/done", null).Json();
     }
@@ -149,6 +154,13 @@ public sealed class FitTests(ShopFixture shop) : IClassFixture<ShopFixture>, IAs
         await ReadAll(4.1m);
         await Sign().Json();
         await shop.Manager.PostAsync($"/api/operations/{_weld}/done", null).Json();
+        // Welded out, the same line is read once more, for the next gate.
+        var line = await Line();
+        (line.GetProperty("next").GetString(), line.GetProperty("verdict").GetString()).ShouldBe(
+            ("afterWeld", "readAgain")
+        );
+        line.GetProperty("words").GetString().ShouldBe("Welded out since: read 9 of 9 again");
+        (await IsSigned()).ShouldBeTrue("it was signed for what was read before the weld");
     }
 
     private Task<JsonElement> NewMetal(string panel) =>

@@ -20,6 +20,7 @@ import {
 } from "../format";
 import { CheckField, ChoiceField, NumberField, ProblemNote, TextField } from "../ui/Field";
 import { FormSheet } from "../ui/FormSheet";
+import { PlaceLink } from "../ui/PlaceLink";
 import { Sheet } from "../ui/Sheet";
 import { useForm } from "../ui/useForm";
 import { useSend } from "../ui/useSend";
@@ -53,6 +54,7 @@ const when = (at: string) => (dateOf(at) === today() ? timeOf(at) : day(dateOf(a
 /** The finding that is opened: its four ways on one scale, the choice, who agreed, and what it becomes. */
 export function OpenFinding({ finding: f, all }: { finding: Finding; all: Finding[] }) {
   const may = useMay();
+  const card = useThisBuild();
   const [open, setOpen] = useState<Open>(null);
   const close = () => setOpen(null);
   const judged = f.ways.some((w) => w.verdict !== "leave");
@@ -67,6 +69,11 @@ export function OpenFinding({ finding: f, all }: { finding: Finding; all: Findin
             {findingWords(f)}. {f.foundBy}, {when(f.foundAt)}.{behind && ` Found behind ${behind.number}, ${behind.placeName}.`}
           </p>
           {f.note && <p>{f.note}</p>}
+          {(f.kind === "twisted" || f.kind === "collision") && (
+            <PlaceLink to={`/builds/${card.number}/datum`} className="font-[620]">
+              By how much: to the datum
+            </PlaceLink>
+          )}
         </div>
         <button type="button" className="btn" onClick={() => setOpen("edit")}>
           Edit

@@ -4,6 +4,7 @@ import type { Schemas } from "../api/client";
 import { bodyQuery, buildsQuery, photosQuery, queries, surveyQuery } from "../api/queries";
 import { bodyOf, card, dimensions, draw, press, problem, type Sent, server, signIn, type, written } from "../testing";
 import { boxRound } from "./FindingSheet";
+import { OpenFinding } from "./Findings";
 import { FindPage, neighbours } from "./FindPage";
 import { SurveyTab } from "./SurveyTab";
 import { axisEnd, breakEvenWords } from "./VerdictBars";
@@ -313,6 +314,16 @@ describe("the survey", () => {
     expect(screen.getByRole("article", { name: "Finding 2" })).toBeTruthy();
     fireEvent.click(screen.getByRole("button", { name: /R sill.*rust through/ }));
     expect(screen.getByRole("article", { name: "Finding 1" })).toBeTruthy();
+  });
+
+  it.each([
+    ["twisted", 1],
+    ["collision", 1],
+    ["rustThrough", 0],
+  ] as const)("leads from what is out of shape to the datum: %s", (kind, links) => {
+    server();
+    draw(<OpenFinding finding={finding({ kind })} all={[]} />);
+    expect(screen.queryAllByRole("link", { name: "By how much: to the datum" })).toHaveLength(links);
   });
 
   it("tells a vehicle's life", async () => {
