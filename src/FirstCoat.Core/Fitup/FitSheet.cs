@@ -1,3 +1,5 @@
+using FirstCoat.Core.Bodies;
+
 namespace FirstCoat.Core.Fitup;
 
 /// <summary>Within what gap and flush of a line are good, in millimetres.</summary>
@@ -113,6 +115,7 @@ public sealed class FitSheet : Entity
             "doors",
             "Each door of this body is named once."
         );
+        Refusal.When(Doors.Exists(d => !BodyPanel.Hangs(d.Panel)), "doors", "Only what hangs has hinges.");
         Lines.ForEach(l => l.Own?.Check());
         Doors.ForEach(d => d.Check());
     }

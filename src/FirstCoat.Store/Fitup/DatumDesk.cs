@@ -81,7 +81,10 @@ public sealed class DatumDesk(ShopDb db, ShopClock clock, CurrentActor current) 
             e.Points
         );
         sheet.Check();
+        await using var all = await Whole(cancel);
         await Save(cancel);
+        await ShutWhatItLacks(buildId, cancel);
+        await all.Commit(cancel);
         return sheet;
     }
 
@@ -161,9 +164,34 @@ public sealed class DatumDesk(ShopDb db, ShopClock clock, CurrentActor current) 
     public async Task<DatumReading> TakeBack(Guid id, CancellationToken cancel)
     {
         var reading = await Find<DatumReading>(id, "reading", cancel);
+        await using var all = await Whole(cancel);
         reading.TakeBack();
         await Save(cancel);
+        await ShutWhatItLacks(reading.BuildId, cancel);
+        await all.Commit(cancel);
         return reading;
+    }
+
+    /// <summary>A gate that was signed for a sheet read to its end is shut when a point of it is not read.</summary>
+    private async Task ShutWhatItLacks(Guid buildId, CancellationToken cancel)
+    {
+        if ((await Look(buildId, cancel)).State?.Unread(DatumRound.BeforeCut).Count is null or 0)
+        {
+            return;
+        }
+
+        foreach (
+            var gate in await Db
+                .Operations.Where(o =>
+                    o.BuildId == buildId && !o.Removed && o.Gate == GateKind.Datum && o.DoneAt != null
+                )
+                .ToListAsync(cancel)
+        )
+        {
+            gate.Shut();
+        }
+
+        await Save(cancel);
     }
 
     private async Task<List<DatumReading>> Keep(

@@ -174,12 +174,34 @@ public sealed class FitDesk(ShopDb db, ShopClock clock, CurrentActor current) : 
         return readings;
     }
 
-    /// <summary>Takes a slip back; what was read there before counts again.</summary>
+    /// <summary>Takes a slip back; what was read there before counts again. What was accepted rested on that figure
+    /// and falls with it; a signed gate is shut where the line is not good without it.</summary>
     public async Task<FitReading> TakeBackReading(Guid id, CancellationToken cancel)
     {
         var reading = await Find<FitReading>(id, "reading", cancel);
+        var build = await Build(reading.BuildId, cancel);
+        await using var all = await Whole(cancel);
         reading.TakeBack();
+        foreach (
+            var acceptance in await Db
+                .FitAcceptances.Where(a => a.BuildId == build.Id && a.Line == reading.Line && a.Round == reading.Round)
+                .ToListAsync(cancel)
+        )
+        {
+            acceptance.TakeBack();
+        }
+
         await Save(cancel);
+        if (
+            (await Look(build.Id, cancel)).Lines.FirstOrDefault(l => l.Line.Key == reading.Line) is
+            { IsGood: false } line
+        )
+        {
+            await Db.Shut(build, line.Line.Between, cancel);
+            await Save(cancel);
+        }
+
+        await all.Commit(cancel);
         return reading;
     }
 

@@ -282,6 +282,7 @@ public sealed class GapSheetTests
         Refused(s => s.Lines = [new("door/attic R")]).ShouldBe("lines");
         Refused(s => s.Lines = [new(Sill.Key), new(Sill.Key)]).ShouldBe("lines");
         Refused(s => s.Doors = [new("atticR", 380, 160, 1000)]).ShouldBe("doors");
+        Refused(s => s.Doors = [new("sillR", 380, 160, 1000)]).ShouldBe("doors");
         Refused(s => s.Doors = [new("doorR", 0, 160, 1000)]).ShouldBe("hingeSpacingMm");
         Refused(s => s.FilmUm = -1).ShouldBe("filmUm");
         Refused(s => s.Painted = new(4, -.1, .8, .6)).ShouldBe("toleranceMm");

@@ -206,6 +206,22 @@ public sealed class DatumTests(ShopFixture shop) : IClassFixture<ShopFixture>, I
         (await Asks())[0].ShouldBe(("not read before the cut: A L, A R, B L, B R, C L, C R", true));
         await ReadFile(Points).Json();
         (await Asks()).ShouldAllBe(a => a.Missing == "");
-        await shop.Manager.PostAsJsonAsync($"/api/operations/{gate}/sign", new { seen = (string[]?)null }).Json();
+        async Task Sign() =>
+            await shop.Manager.PostAsJsonAsync($"/api/operations/{gate}/sign", new { seen = (string[]?)null }).Json();
+        async Task<bool> IsSigned() =>
+            (await _build.Operations())
+                .Single(o => o.GetProperty("id").GetGuid() == gate)
+                .GetProperty("doneAt")
+                .ValueKind != JsonValueKind.Null;
+        await Sign();
+        // A reading that was a slip, or a sheet with another point: it is not read to the end any more.
+        var slip = (await Look()).GetProperty("points")[0].GetProperty("rounds")[0].GetProperty("readingId").GetGuid();
+        await shop.Technician.PostAsync($"/api/datum-readings/{slip}/take-back", null).Json();
+        (await IsSigned()).ShouldBeFalse();
+        await Read(Guid.CreateVersion7(), "A L", 0, 400, 100).Json();
+        await Sign();
+        await Sheet(Points + "\nD L,2000,300,90,,", (await Look()).GetProperty("version")).Json();
+        (await IsSigned()).ShouldBeFalse();
+        (await Asks())[0].Missing.ShouldBe("not read before the cut: D L");
     }
 }

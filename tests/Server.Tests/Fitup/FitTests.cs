@@ -346,6 +346,32 @@ public sealed class FitTests(ShopFixture shop) : IClassFixture<ShopFixture>, IAs
     }
 
     [Fact]
+    public async Task A_reading_taken_back_takes_with_it_what_rested_on_it()
+    {
+        await ReadAll(4);
+        await Read(shop.Technician, 3, 5.4m).Json();
+        await Accept(shop.Manager, "one dimple under the cover").Json();
+        (await Verdict()).ShouldBe("accepted");
+        await Sign().Json();
+        async Task TakeBack(int station) =>
+            await shop
+                .Technician.PostAsync(
+                    $"/api/fit-readings/{Station(await Line(), station).GetProperty("gap").GetProperty("id").GetGuid()}/take-back",
+                    null
+                )
+                .Json();
+        // What stood there before is good: the gate stays, the acceptance has nothing to accept.
+        await TakeBack(3);
+        (await Verdict()).ShouldBe("inLimits");
+        (await Line()).GetProperty("acceptance").ValueKind.ShouldBe(JsonValueKind.Null);
+        (await IsSigned()).ShouldBeTrue();
+        // Nothing stood there before: what was signed for is not read any more.
+        await TakeBack(7);
+        (await Verdict()).ShouldBe("partlyRead");
+        (await IsSigned()).ShouldBeFalse();
+    }
+
+    [Fact]
     public async Task A_moved_door_shuts_the_gate_that_had_looked_at_it()
     {
         await ReadAll(4);
