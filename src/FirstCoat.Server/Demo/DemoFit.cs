@@ -43,22 +43,13 @@ internal sealed class DemoFit(DemoShop shop)
         await Read(
             number,
             lines.Select(l =>
-                (l.Line, look.Next[l.Line.Key], Figures(l, l == deviates ? new(5.1, .2, .3) : Good(l.Line, number)))
+                (l.Line, look.Next[l.Line.Key], Figures(l, l == deviates ? new(5.2, 5.0, .3) : Good(l.Line, number)))
             ),
             cancel
         );
         if (deviates is not null)
         {
-            await shop.As("sunniva", s =>
-                s.GetRequiredService<FitDesk>()
-                    .Accept(
-                        shop.Build(number),
-                        Guid.CreateVersion7(),
-                        deviates.Line.Key,
-                        "it was so from the works, and the client wants it kept",
-                        cancel
-                    )
-            );
+            await Stays(number, deviates.Line, cancel);
         }
     }
 
@@ -103,6 +94,7 @@ internal sealed class DemoFit(DemoShop shop)
                 .Judge(shop.Build(Coupe), new(look.Sheet.Painted, look.Sheet.Bright, 220, []), null, cancel)
         );
         await Openings(cancel);
+        await Others(cancel);
         var unread = look.Lines.Where(l => l.Rounds.All(r => r.Round != GapRound.BeforeWeld));
         await Read(Coupe, unread.Select(l => (l.Line, GapRound.BeforeWeld, Figures(l, Good(l.Line, 1)))), cancel);
         await Read(
@@ -113,6 +105,53 @@ internal sealed class DemoFit(DemoShop shop)
             cancel
         );
     }
+
+    /// <summary>The van after its paint, one line as it came from the works; the tourer, whose door would not fit by
+    /// its striker.</summary>
+    private async Task Others(CancellationToken cancel)
+    {
+        FitLook van = null!,
+            tourer = null!;
+        await shop.As("wil", async s =>
+        {
+            var desk = s.GetRequiredService<FitDesk>();
+            (van, tourer) = (await desk.Look(shop.Build(Deviates), cancel), await desk.Look(shop.Build(Tried), cancel));
+        });
+        var deviates = van.Lines[0];
+        await Read(
+            Deviates,
+            van.Lines.Select(l =>
+                (l.Line, GapRound.AfterPaint, Figures(l, l == deviates ? new(5.2, 5.0, .3) : Good(l.Line, 3)))
+            ),
+            cancel
+        );
+        await Stays(Deviates, deviates.Line, cancel);
+        if (tourer.Changes.Count > 0 || Door([.. tourer.Lines]) is not { } door)
+        {
+            return;
+        }
+
+        await DidNotWork(Tried, door, cancel);
+        await Read(
+            Tried,
+            tourer
+                .Lines.Where(l => l.Line.Between.Contains("doorR"))
+                .Select(l => (l.Line, tourer.Next[l.Line.Key], Figures(l, new(4.2, l.Line == door ? 5.6 : 4.4, .2)))),
+            cancel
+        );
+    }
+
+    private Task Stays(int number, GapLine line, CancellationToken cancel) =>
+        shop.As("sunniva", s =>
+            s.GetRequiredService<FitDesk>()
+                .Accept(
+                    shop.Build(number),
+                    Guid.CreateVersion7(),
+                    line.Key,
+                    "it was so from the works, and the client wants it kept",
+                    cancel
+                )
+        );
 
     /// <summary>The cabin of the coupe before its floor is cut, and a door that a weld pulled.</summary>
     private async Task Openings(CancellationToken cancel)

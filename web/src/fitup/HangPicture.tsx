@@ -121,7 +121,16 @@ export function HangPicture({ of: a, move, width, onMove }: { of: Advice; move: 
           ))}
         </>
       )}
-      <text x={toX(long / 2)} y={toY(a.isDoor ? high / 2 : 0)} textAnchor="middle" fontSize="13.5" fontWeight="640" fill={CHALK}>
+      <text
+        x={toX(long / 2)}
+        y={toY(a.isDoor ? high / 2 : 0)}
+        textAnchor="middle"
+        fontSize="13.5"
+        fontWeight="640"
+        fill={CHALK}
+        className="halo"
+        stroke={GUIDE3}
+      >
         {figuresOf(move)}
       </text>
     </svg>
