@@ -139,7 +139,7 @@ function Sum({ of: o, may }: { of: Opening; may: boolean }) {
       <p className={o.wrong ? "text-oxide-lt font-[680] text-[16px]" : "text-chalk2"}>
         {last ? (o.wrong ? begun(o.wrong) : `square, ${last.when}`) : "not measured yet"}
       </p>
-      <OpeningPicture round={last} />
+      <OpeningPicture round={last} wrong={o.wrong !== ""} />
       {last && (
         <div className="max-w-[64ch]">
           <p className="text-chalk2">
@@ -194,7 +194,7 @@ const num = (v: number) => String(v);
 const inUnit = (v: number, unit: Unit) => v / inMm({ value: 1, unit });
 
 /** The opening as it leans, and square behind it. */
-function OpeningPicture({ round: r }: { round: Round | undefined }) {
+function OpeningPicture({ round: r, wrong }: { round: Round | undefined; wrong: boolean }) {
   const [w, h] = [480, 330];
   const wide = r ? inMm({ value: r.width, unit: r.unit }) : 1200;
   const high = r ? Math.sqrt(Math.max(1, r.impliedSideMm ** 2 - r.shearMm ** 2)) : 900;
@@ -209,7 +209,6 @@ function OpeningPicture({ round: r }: { round: Round | undefined }) {
     [x0 + lean, y1],
   ];
   const at = (i: number) => (corners[i] ?? [0, 0]).map(f).join(",");
-  const wrong = r && (!r.isConsistent || Math.abs(r.shearMm) > 3);
   const say = (x: number, y: number, text: string, turn = 0) => (
     <text
       x={f(x)}

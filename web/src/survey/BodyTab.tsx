@@ -1,13 +1,12 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, ask, newId, type Schemas } from "../api/client";
-import { bodyQuery, buildQuery, chancesQuery, fitQuery, operationsQuery, shopQuery, surveyQuery, useMay } from "../api/queries";
+import { bodyQuery, buildQuery, chancesQuery, fitQuery, gateQuery, operationsQuery, shopQuery, surveyQuery, useMay } from "../api/queries";
 import { BuildActions } from "../builds/BuildActions";
 import { BuildHead, HeadFigure } from "../builds/BuildHead";
 import { LetGoOnSheet } from "../builds/LetGoOnSheet";
 import { reasonText } from "../builds/reason";
 import { useThisBuild } from "../builds/useBuild";
-import { isOpen } from "../fitup/fitWords";
 import { GapMarks, numbersOf } from "../fitup/GapMarks";
 import { COAT_ORDER, coatName, dateOf, day, HELD_ORDER, heldName, stageName, weekday, words } from "../format";
 import { PanelMap } from "../pictures/PanelMap";
@@ -203,9 +202,9 @@ const Condition = ({ words: what, met }: { words: string; met: boolean }) => (
 
 function GateStrip() {
   const card = useThisBuild();
-  const fit = useQuery(fitQuery(card.id)).data;
   const operations = useQuery(operationsQuery(card.id)).data;
   const gate = operations?.find((o) => o.kind === "gate" && !o.doneAt);
+  const asked = useQuery({ ...gateQuery(gate?.id ?? ""), enabled: gate !== undefined }).data;
   if (!operations || !gate) return null;
   const byId = new Map(operations.map((o) => [o.id, o]));
   const before: Schemas["OperationView"][] = [];
@@ -220,9 +219,9 @@ function GateStrip() {
   };
   walk(gate);
   const open = before.filter((b) => !b.doneAt);
-  // A gate that asks the gap sheet is not ready before its lines are good.
-  const lines = fit?.gates.some((g) => g.id === gate.id) ? fit.lines : [];
-  const good = lines.filter((l) => !isOpen(l)).length;
+  // What it asks besides the work before it, as the gate itself says.
+  const asks = asked?.asks.filter((a) => a.must && !a.of) ?? [];
+  const unmet = asks.some((a) => a.missing !== "");
   return (
     <div className="text-chalk border-t border-guide3 px-5 py-3 grid grid-cols-[220px_1fr] gap-4">
       <div>
@@ -230,8 +229,8 @@ function GateStrip() {
         <p className="text-chalk2 text-[12px]">
           {open.length > 0
             ? `${before.length - open.length} of ${before.length} before it are done`
-            : good < lines.length
-              ? "its gaps are not good yet"
+            : unmet
+              ? "what it asks of the sheets is not there yet"
               : "ready to be signed"}
         </p>
       </div>
@@ -240,7 +239,9 @@ function GateStrip() {
           const b = byId.get(a.operation);
           return b ? <Condition key={b.id} words={b.name} met={b.doneAt !== null} /> : null;
         })}
-        {lines.length > 0 && <Condition words={`${good} of ${lines.length} gaps good`} met={good === lines.length} />}
+        {asks.map((a) => (
+          <Condition key={a.words} words={a.words} met={a.missing === ""} />
+        ))}
       </ul>
     </div>
   );
