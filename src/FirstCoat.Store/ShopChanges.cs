@@ -2,6 +2,7 @@ using System.Collections.Concurrent;
 using System.Data.Common;
 using System.Runtime.CompilerServices;
 using FirstCoat.Core.Access;
+using FirstCoat.Core.Bench;
 using FirstCoat.Core.Builds;
 using FirstCoat.Core.Fitup;
 using FirstCoat.Core.Labour;
@@ -33,6 +34,7 @@ public sealed class ShopChanges : ISaveChangesInterceptor, IDbTransactionInterce
         nameof(Bag),
         nameof(BagMove),
         nameof(Baseline),
+        nameof(BenchTry),
         nameof(CalendarLink),
         nameof(Client),
         nameof(ClientReport),
@@ -51,12 +53,14 @@ public sealed class ShopChanges : ISaveChangesInterceptor, IDbTransactionInterce
         nameof(Provision),
         nameof(Ripple),
         nameof(SequenceChange),
+        nameof(SheetOffcut),
         nameof(ShopTemplate),
         nameof(PunchMark),
         nameof(ShopTime),
         nameof(SubAssembly),
         nameof(SurveyLook),
         nameof(WhatIf),
+        nameof(WireTable),
         nameof(WrongAnswer),
     };
 

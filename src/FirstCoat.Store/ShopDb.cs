@@ -1,5 +1,6 @@
 using FirstCoat.Core;
 using FirstCoat.Core.Access;
+using FirstCoat.Core.Bench;
 using FirstCoat.Core.Builds;
 using FirstCoat.Core.Fitup;
 using FirstCoat.Core.Labour;
@@ -72,6 +73,8 @@ public sealed class ShopDb(
     public DbSet<FitAcceptance> FitAcceptances => Set<FitAcceptance>();
     public DbSet<DatumSheet> DatumSheets => Set<DatumSheet>();
     public DbSet<DatumReading> DatumReadings => Set<DatumReading>();
+    public DbSet<BenchTry> BenchTries => Set<BenchTry>();
+    public DbSet<SheetOffcut> SheetOffcuts => Set<SheetOffcut>();
     public DbSet<OpeningReading> OpeningReadings => Set<OpeningReading>();
     public DbSet<FitChange> FitChanges => Set<FitChange>();
     public DbSet<SequenceChange> SequenceChanges => Set<SequenceChange>();

@@ -1,17 +1,21 @@
 namespace FirstCoat.Core.Bench;
 
-/// <summary>Lays pieces one after the other into the largest free rectangles, in many orders.</summary>
-/// <remarks>Source: J. Jylänki, A thousand ways to pack the bin (2010): maximal rectangles; the order of the pieces is
-/// searched from the best of several sorted ones, the same for the same pieces every time.</remarks>
+/// <summary>Lays pieces one after the other into free rectangles, in many orders.</summary>
+/// <remarks>Source: J. Jylänki, A thousand ways to pack the bin (2010): maximal rectangles, or with cuts from edge to
+/// edge the guillotine's; the order of the pieces is searched from the best of several sorted ones, the same for the
+/// same pieces every time.</remarks>
 internal static class NestSearch
 {
     /// <summary>Pieces laid in all orders together; a fixed number, so that a busy machine finds the same.</summary>
     private const int Laid = 120_000;
 
-    private readonly record struct Free(long X, long Y, long W, long H);
-
     /// <summary>How good a place is, lower is better.</summary>
-    private delegate (long, long) Rule(Free free, NestSize size);
+    private delegate (long, long) Rule(NestFree free, NestSize size);
+
+    /// <summary>How the next piece is laid.</summary>
+    /// <param name="FarSide">With cuts from edge to edge: the cut beside the piece runs so that the larger rest stays
+    /// whole; else the smaller does.</param>
+    private readonly record struct Way(Rule Rule, bool FarSide);
 
     private static readonly Rule[] Rules =
     [
@@ -30,14 +34,50 @@ internal static class NestSearch
         i => i.Size.W,
     ];
 
-    /// <param name="bound">No fewer sheets would do: there the search ends.</param>
-    public static NestLayout Best(NestSize sheet, NestItem[] all, int bound)
+    private static Way[] Ways(NestCuts cuts) =>
+        [
+            .. Rules.SelectMany(r =>
+                cuts == NestCuts.EdgeToEdge ? new Way[] { new(r, true), new(r, false) } : [new(r, false)]
+            ),
+        ];
+
+    private static IEnumerable<int[]> Orders(NestItem[] all) =>
+        Keys.Select(key => (int[])[.. Enumerable.Range(0, all.Length).OrderByDescending(i => key(all[i]))]);
+
+    /// <summary>As much as goes on one sheet; what does not is left out.</summary>
+    /// <returns>A place for each piece; null: it is not on it.</returns>
+    public static NestPlace?[] Fill(NestSize sheet, NestItem[] all, NestCuts cuts)
     {
-        var (best, quality, order, rule) = ((NestLayout?)null, (0, 0.0), (int[])[], Rules[0]);
-        foreach (var key in Keys)
+        var (best, most) = (new NestPlace?[all.Length], 0L);
+        foreach (var order in Orders(all))
         {
-            int[] sorted = [.. Enumerable.Range(0, all.Length).OrderByDescending(i => key(all[i]))];
-            foreach (var by in Rules)
+            foreach (var way in Ways(cuts))
+            {
+                var (free, at) = (NestFree.Whole(sheet), new NestPlace?[all.Length]);
+                foreach (var i in order)
+                {
+                    at[i] = Put(free, 0, all[i], way, cuts);
+                }
+
+                var filled = all.Where((_, i) => at[i] is not null).Sum(p => p.Size.Area);
+                if (filled > most)
+                {
+                    (best, most) = (at, filled);
+                }
+            }
+        }
+
+        return best;
+    }
+
+    /// <param name="bound">No fewer sheets would do: there the search ends.</param>
+    public static NestLayout Best(NestSize sheet, NestItem[] all, int bound, NestCuts cuts = NestCuts.Free)
+    {
+        var ways = Ways(cuts);
+        var (best, quality, order, way) = ((NestLayout?)null, (0, 0.0), (int[])[], ways[0]);
+        foreach (var sorted in Orders(all))
+        {
+            foreach (var by in ways)
             {
                 Take(sorted, by);
             }
@@ -60,19 +100,19 @@ internal static class NestSearch
                 (tried[a], tried[b]) = (tried[b], tried[a]);
             }
 
-            Take(tried, i % 10 == 0 ? Rules[random.Next(Rules.Length)] : rule);
+            Take(tried, i % 10 == 0 ? ways[random.Next(ways.Length)] : way);
         }
 
         return best!;
 
-        void Take(int[] tried, Rule by)
+        void Take(int[] tried, Way by)
         {
             if (best is not null && best.Sheets <= bound)
             {
                 return;
             }
 
-            var layout = Lay(sheet, all, tried, by);
+            var layout = Lay(sheet, all, tried, by, cuts);
             // Of equal ones the better has its waste in one place: there the next piece goes.
             var fill = new double[layout.Sheets];
             for (var i = 0; i < all.Length; i++)
@@ -83,14 +123,14 @@ internal static class NestSearch
             var worth = (-layout.Sheets, fill.Sum(f => f * f));
             if (best is null || worth.CompareTo(quality) >= 0)
             {
-                (best, quality, order, rule) = (layout, worth, tried, by);
+                (best, quality, order, way) = (layout, worth, tried, by);
             }
         }
     }
 
-    private static NestLayout Lay(NestSize sheet, NestItem[] all, int[] order, Rule rule)
+    private static NestLayout Lay(NestSize sheet, NestItem[] all, int[] order, Way way, NestCuts cuts)
     {
-        var (sheets, at) = (new List<List<Free>>(), new NestPlace[all.Length]);
+        var (sheets, at) = (new List<List<NestFree>>(), new NestPlace[all.Length]);
         foreach (var i in order)
         {
             var place = (NestPlace?)null;
@@ -98,10 +138,10 @@ internal static class NestSearch
             {
                 if (s == sheets.Count)
                 {
-                    sheets.Add([new(0, 0, sheet.W, sheet.H)]);
+                    sheets.Add(NestFree.Whole(sheet));
                 }
 
-                place = Put(sheets[s], s, all[i], rule);
+                place = Put(sheets[s], s, all[i], way, cuts);
             }
 
             at[i] = place.Value;
@@ -110,10 +150,10 @@ internal static class NestSearch
         return new(sheets.Count, at);
     }
 
-    private static NestPlace? Put(List<Free> free, int sheet, NestItem item, Rule rule)
+    private static NestPlace? Put(List<NestFree> free, int sheet, NestItem item, Way by, NestCuts cuts)
     {
         var best = ((long, long)?)null;
-        var (place, size) = (default(NestPlace), default(NestSize));
+        var (place, size, room) = (default(NestPlace), default(NestSize), default(NestFree));
         foreach (var (way, turned) in item.Ways)
         {
             foreach (var f in free)
@@ -121,11 +161,11 @@ internal static class NestSearch
                 if (
                     way.W <= f.W
                     && way.H <= f.H
-                    && rule(f, way) is var worth
+                    && by.Rule(f, way) is var worth
                     && (best is null || worth.CompareTo(best.Value) < 0)
                 )
                 {
-                    (best, place, size) = (worth, new(sheet, f.X, f.Y, turned), way);
+                    (best, place, size, room) = (worth, new(sheet, f.X, f.Y, turned), way, f);
                 }
             }
         }
@@ -135,56 +175,15 @@ internal static class NestSearch
             return null;
         }
 
-        Take(free, new(place.X, place.Y, size.W, size.H));
+        if (cuts == NestCuts.EdgeToEdge)
+        {
+            NestFree.Split(free, room, size, by.FarSide);
+        }
+        else
+        {
+            NestFree.Take(free, new(place.X, place.Y, size.W, size.H));
+        }
+
         return place;
     }
-
-    /// <summary>Takes a rectangle out of all that are free, and drops those that lie within others.</summary>
-    private static void Take(List<Free> free, Free used)
-    {
-        var cut = new List<Free>();
-        for (var i = free.Count - 1; i >= 0; i--)
-        {
-            var f = free[i];
-            if (used.X >= f.X + f.W || used.X + used.W <= f.X || used.Y >= f.Y + f.H || used.Y + used.H <= f.Y)
-            {
-                continue;
-            }
-
-            free.RemoveAt(i);
-            if (used.X > f.X)
-            {
-                cut.Add(f with { W = used.X - f.X });
-            }
-
-            if (used.X + used.W < f.X + f.W)
-            {
-                cut.Add(new(used.X + used.W, f.Y, f.X + f.W - used.X - used.W, f.H));
-            }
-
-            if (used.Y > f.Y)
-            {
-                cut.Add(f with { H = used.Y - f.Y });
-            }
-
-            if (used.Y + used.H < f.Y + f.H)
-            {
-                cut.Add(new(f.X, used.Y + used.H, f.W, f.Y + f.H - used.Y - used.H));
-            }
-        }
-
-        for (var i = 0; i < cut.Count; i++)
-        {
-            var c = cut[i];
-            if (
-                !free.Exists(f => Holds(f, c)) && !cut.Where((o, j) => j != i && Holds(o, c) && (o != c || j < i)).Any()
-            )
-            {
-                free.Add(c);
-            }
-        }
-    }
-
-    private static bool Holds(Free o, Free i) =>
-        i.X >= o.X && i.Y >= o.Y && i.X + i.W <= o.X + o.W && i.Y + i.H <= o.Y + o.H;
 }

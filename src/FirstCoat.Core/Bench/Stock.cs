@@ -5,7 +5,14 @@ namespace FirstCoat.Core.Bench;
 /// <summary>Pieces cut from bars of one length.</summary>
 /// <param name="WasteMm">Of all bars, the kerfs among it.</param>
 /// <param name="IsFewest">No fewer bars would do; else fewer may.</param>
-public sealed record LineCuts(int Bars, double WasteMm, double UsedPercent, bool IsFewest)
+/// <param name="Layout">The pieces of each bar, longest first.</param>
+public sealed record LineCuts(
+    int Bars,
+    double WasteMm,
+    double UsedPercent,
+    bool IsFewest,
+    IReadOnlyList<IReadOnlyList<double>> Layout
+)
 {
     /// <summary>More pieces than that are not tried in every way.</summary>
     public const int MostExact = 12;
@@ -28,13 +35,16 @@ public sealed record LineCuts(int Bars, double WasteMm, double UsedPercent, bool
         Refusal.When(piecesMm.Any(p => p <= 0), "piecesMm", "A piece is longer than nothing.");
         Refusal.When(piecesMm.Any(p => !Near.AtMost(p, barMm)), "piecesMm", "A piece is longer than the bar.");
         // With a kerf to each piece and one more to the bar, pieces and bars simply add up.
-        var (sizes, room) = (piecesMm.Select(p => p + kerfMm).OrderDescending().ToArray(), barMm + kerfMm);
-        var first = LongestFirst(sizes, room);
+        double[] lengths = [.. piecesMm.OrderDescending()];
+        var (sizes, room) = (lengths.Select(p => p + kerfMm).ToArray(), barMm + kerfMm);
+        var (bars, on) = LongestFirst(sizes, room);
         var least = Near.Ceiling(sizes.Sum() / room);
-        var bars = first;
-        while (bars > least && sizes.Length <= MostExact && Fit(sizes, 0, [.. Enumerable.Repeat(room, bars - 1)]))
+        var better = new int[sizes.Length];
+        while (
+            bars > least && sizes.Length <= MostExact && Fit(sizes, 0, [.. Enumerable.Repeat(room, bars - 1)], better)
+        )
         {
-            bars--;
+            (bars, on) = (bars - 1, [.. better]);
         }
 
         var pieces = piecesMm.Sum();
@@ -42,30 +52,31 @@ public sealed record LineCuts(int Bars, double WasteMm, double UsedPercent, bool
             bars,
             bars * barMm - pieces,
             100 * pieces / (bars * barMm),
-            bars == least || sizes.Length <= MostExact
+            bars == least || sizes.Length <= MostExact,
+            [.. Enumerable.Range(0, bars).Select(b => (IReadOnlyList<double>)[.. lengths.Where((_, i) => on[i] == b)])]
         );
     }
 
-    private static int LongestFirst(double[] sizes, double room)
+    private static (int Bars, int[] On) LongestFirst(double[] sizes, double room)
     {
-        var left = new List<double>();
-        foreach (var size in sizes)
+        var (left, on) = (new List<double>(), new int[sizes.Length]);
+        for (var i = 0; i < sizes.Length; i++)
         {
-            var at = left.FindIndex(l => Near.AtMost(size, l));
-            if (at < 0)
+            on[i] = left.FindIndex(l => Near.AtMost(sizes[i], l));
+            if (on[i] < 0)
             {
-                left.Add(room - size);
+                on[i] = left.Count;
+                left.Add(room);
             }
-            else
-            {
-                left[at] -= size;
-            }
+
+            left[on[i]] -= sizes[i];
         }
 
-        return left.Count;
+        return (left.Count, on);
     }
 
-    private static bool Fit(double[] sizes, int next, double[] left)
+    /// <param name="on">The bar of each piece, where all fit.</param>
+    private static bool Fit(double[] sizes, int next, double[] left, int[] on)
     {
         if (next == sizes.Length)
         {
@@ -81,8 +92,9 @@ public sealed record LineCuts(int Bars, double WasteMm, double UsedPercent, bool
                 continue;
             }
 
+            on[next] = bar;
             left[bar] -= sizes[next];
-            if (Fit(sizes, next + 1, left))
+            if (Fit(sizes, next + 1, left, on))
             {
                 return true;
             }

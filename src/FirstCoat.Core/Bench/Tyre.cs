@@ -59,6 +59,11 @@ public sealed record Wheel(Tyre Tyre, double RimWidthIn, double OffsetMm)
 
     public double TyreInnerMm => Tyre.SectionMm / 2 + OffsetMm;
 
+    /// <summary>From the hub's face to the wider of rim and tyre, outboard and inboard.</summary>
+    public double OuterMm => Math.Max(RimOuterMm, TyreOuterMm);
+
+    public double InnerMm => Math.Max(RimInnerMm, TyreInnerMm);
+
     /// <exception cref="Refusal">A rim of no width.</exception>
     public void Check() => Refusal.When(RimWidthIn <= 0, "rimWidthIn", "The rim is wider than nothing.");
 

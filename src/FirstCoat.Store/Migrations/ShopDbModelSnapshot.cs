@@ -267,6 +267,200 @@ namespace FirstCoat.Store.Migrations
                     b.ToTable("access_wrong_answers", (string)null);
                 });
 
+            modelBuilder.Entity("FirstCoat.Core.Bench.BenchTry", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<Instant>("At")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("at");
+
+                    b.Property<Guid>("BuildId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("build_id");
+
+                    b.Property<string>("By")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("by");
+
+                    b.Property<string>("Figures")
+                        .IsRequired()
+                        .HasMaxLength(20000)
+                        .HasColumnType("character varying(20000)")
+                        .HasColumnName("figures");
+
+                    b.Property<string>("Name")
+                        .IsRequired()
+                        .HasMaxLength(80)
+                        .HasColumnType("character varying(80)")
+                        .HasColumnName("name");
+
+                    b.Property<Instant>("RecordedAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("recorded_at");
+
+                    b.Property<Guid>("RecordedBy")
+                        .HasColumnType("uuid")
+                        .HasColumnName("recorded_by");
+
+                    b.Property<long>("Seq")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("bigint")
+                        .HasColumnName("seq")
+                        .HasDefaultValueSql("nextval('recorded')");
+
+                    b.Property<string>("Sum")
+                        .IsRequired()
+                        .HasMaxLength(20)
+                        .HasColumnType("character varying(20)")
+                        .HasColumnName("sum");
+
+                    b.Property<bool>("TakenBack")
+                        .HasColumnType("boolean")
+                        .HasColumnName("taken_back");
+
+                    b.Property<uint>("Version")
+                        .IsConcurrencyToken()
+                        .ValueGeneratedOnAddOrUpdate()
+                        .HasColumnType("xid")
+                        .HasColumnName("xmin");
+
+                    b.HasKey("Id")
+                        .HasName("pk_bench_tries");
+
+                    b.HasIndex("BuildId")
+                        .HasDatabaseName("ix_bench_tries_build_id");
+
+                    b.HasIndex("Seq")
+                        .IsUnique()
+                        .HasDatabaseName("ix_bench_tries_seq");
+
+                    b.ToTable("bench_tries", (string)null);
+                });
+
+            modelBuilder.Entity("FirstCoat.Core.Bench.SheetOffcut", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<Guid?>("FromBuild")
+                        .HasColumnType("uuid")
+                        .HasColumnName("from_build");
+
+                    b.Property<double>("GaugeMm")
+                        .HasColumnType("double precision")
+                        .HasColumnName("gauge_mm");
+
+                    b.Property<double>("HeightMm")
+                        .HasColumnType("double precision")
+                        .HasColumnName("height_mm");
+
+                    b.Property<Instant>("KeptAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("kept_at");
+
+                    b.Property<string>("KeptBy")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("kept_by");
+
+                    b.Property<string>("Material")
+                        .IsRequired()
+                        .HasMaxLength(60)
+                        .HasColumnType("character varying(60)")
+                        .HasColumnName("material");
+
+                    b.Property<string>("Place")
+                        .IsRequired()
+                        .HasMaxLength(60)
+                        .HasColumnType("character varying(60)")
+                        .HasColumnName("place");
+
+                    b.Property<Instant>("RecordedAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("recorded_at");
+
+                    b.Property<Guid>("RecordedBy")
+                        .HasColumnType("uuid")
+                        .HasColumnName("recorded_by");
+
+                    b.Property<long>("Seq")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("bigint")
+                        .HasColumnName("seq")
+                        .HasDefaultValueSql("nextval('recorded')");
+
+                    b.Property<Instant?>("UsedAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("used_at");
+
+                    b.Property<string>("UsedBy")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("used_by");
+
+                    b.Property<Guid?>("UsedFor")
+                        .HasColumnType("uuid")
+                        .HasColumnName("used_for");
+
+                    b.Property<uint>("Version")
+                        .IsConcurrencyToken()
+                        .ValueGeneratedOnAddOrUpdate()
+                        .HasColumnType("xid")
+                        .HasColumnName("xmin");
+
+                    b.Property<double>("WidthMm")
+                        .HasColumnType("double precision")
+                        .HasColumnName("width_mm");
+
+                    b.HasKey("Id")
+                        .HasName("pk_bench_offcuts");
+
+                    b.HasIndex("FromBuild")
+                        .HasDatabaseName("ix_bench_offcuts_from_build");
+
+                    b.HasIndex("Seq")
+                        .IsUnique()
+                        .HasDatabaseName("ix_bench_offcuts_seq");
+
+                    b.HasIndex("UsedFor")
+                        .HasDatabaseName("ix_bench_offcuts_used_for");
+
+                    b.ToTable("bench_offcuts", (string)null);
+                });
+
+            modelBuilder.Entity("FirstCoat.Core.Bench.WireTable", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<string>("Fuses")
+                        .IsRequired()
+                        .HasColumnType("jsonb")
+                        .HasColumnName("fuses");
+
+                    b.Property<uint>("Version")
+                        .IsConcurrencyToken()
+                        .ValueGeneratedOnAddOrUpdate()
+                        .HasColumnType("xid")
+                        .HasColumnName("xmin");
+
+                    b.Property<string>("Wires")
+                        .IsRequired()
+                        .HasColumnType("jsonb")
+                        .HasColumnName("wires");
+
+                    b.HasKey("Id")
+                        .HasName("pk_bench_wires");
+
+                    b.ToTable("bench_wires", (string)null);
+                });
+
             modelBuilder.Entity("FirstCoat.Core.Builds.Arrival", b =>
                 {
                     b.Property<Guid>("Id")
@@ -4386,6 +4580,31 @@ namespace FirstCoat.Store.Migrations
                         .OnDelete(DeleteBehavior.Restrict)
                         .IsRequired()
                         .HasConstraintName("fk_access_wrong_answers_money_papers_paper_id");
+                });
+
+            modelBuilder.Entity("FirstCoat.Core.Bench.BenchTry", b =>
+                {
+                    b.HasOne("FirstCoat.Core.Builds.Build", null)
+                        .WithMany()
+                        .HasForeignKey("BuildId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_bench_tries_builds_build_id");
+                });
+
+            modelBuilder.Entity("FirstCoat.Core.Bench.SheetOffcut", b =>
+                {
+                    b.HasOne("FirstCoat.Core.Builds.Build", null)
+                        .WithMany()
+                        .HasForeignKey("FromBuild")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .HasConstraintName("fk_bench_offcuts_builds_from_build");
+
+                    b.HasOne("FirstCoat.Core.Builds.Build", null)
+                        .WithMany()
+                        .HasForeignKey("UsedFor")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .HasConstraintName("fk_bench_offcuts_builds_used_for");
                 });
 
             modelBuilder.Entity("FirstCoat.Core.Builds.Arrival", b =>

@@ -261,6 +261,17 @@ public sealed class ApiWalkTests(ShopFixture shop) : IClassFixture<ShopFixture>
         ["openPrint"] = Anyone,
         ["getPrintPhoto"] = Anyone,
         ["bench"] = All,
+        ["sumOnBench"] = All,
+        ["listTries"] = All,
+        ["listWorkFigures"] = All,
+        ["keepTry"] = MT,
+        ["takeBackTry"] = MT,
+        ["listOffcuts"] = All,
+        ["keepOffcut"] = MT,
+        ["useOffcut"] = MT,
+        ["putBackOffcut"] = MT,
+        ["getWires"] = All,
+        ["putWires"] = M,
     };
 
     private sealed record Call(string Name, HttpMethod Method, string Path, JsonElement Schema, JsonElement Document);

@@ -50,6 +50,7 @@ public sealed class RoomOrderTests
         "Survey",
         "Reports",
         "Overview",
+        "Bench",
     ];
 
     public static TheoryData<string, string> Rooms =>
