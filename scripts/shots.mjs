@@ -24,7 +24,7 @@ const views = [
   { name: "sequence", who: "sunniva", size: desk, go: "/builds/43/sequence" },
   { name: "fit-up", who: "sunniva", size: desk, go: "/builds/41/gaps" },
   { name: "datum", who: "sunniva", size: desk, go: "/builds/43/datum" },
-  { name: "forecast", who: "sunniva", size: desk, go: "/builds/41/forecast" },
+  { name: "bench", who: "sunniva", size: desk, go: "/bench/wheel?build=41" },
   { name: "parts", who: "iben", size: desk, go: "/builds/41/parts" },
   { name: "outside", who: "iben", size: desk, go: "/builds/41/outside" },
   { name: "money", who: "sunniva", size: desk, go: "/builds/41/money" },

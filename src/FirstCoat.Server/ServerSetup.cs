@@ -191,6 +191,7 @@ public static class ServerSetup
         api.MapFitup();
         api.MapDatum();
         api.MapOpenings();
+        api.MapFigures();
         api.MapRipples();
         api.MapLabour();
         api.MapParts();

@@ -504,3 +504,54 @@ test("a cabin that leans is measured on the phone, pulled square and measured ag
   await measure("1501", "1499", "pulled and braced");
   await expect(desk.getByRole("row", { name: /^Cabin floor square 1.3 −11.3/ })).toBeVisible();
 });
+
+test("the bench starts from what was measured, is worked by keyboard, keeps a try, and prints at full size", async () => {
+  await desk.goto("/builds/8/openings");
+  await desk.getByRole("button", { name: /^Cabin floor/ }).click();
+  await desk.getByRole("link", { name: "On the bench" }).click();
+  const first = desk.getByLabel("bottom left to top right");
+  await expect(first).toHaveValue("1501");
+  const says = desk.getByRole("complementary").locator(".bench-says");
+  await expect(says).toHaveText("Leans 1.3 mm to the right");
+  await accessible(desk, "the bench");
+  // Keyboard alone: the tab key goes from figure to figure, up and down change one.
+  await first.focus();
+  await desk.keyboard.type("1510");
+  await desk.keyboard.press("Tab");
+  await expect(desk.getByLabel("bottom right to top left")).toBeFocused();
+  await desk.keyboard.type("1490");
+  await expect(says).toHaveText("Leans 12.5 mm to the right");
+  await desk.keyboard.press("ArrowUp");
+  await expect(desk.getByLabel("bottom right to top left")).toHaveValue("1491");
+  await expect(says).toHaveText(/^Leans 11.9 mm/);
+  await desk.keyboard.press("Tab");
+  await desk.keyboard.type("x");
+  await expect(desk.getByText("Write the width as a number.")).toBeVisible();
+  await desk.keyboard.press("Backspace");
+  await desk.keyboard.type("1200");
+  await desk.getByLabel("What it is for").fill("cabin, before the pull");
+  await desk.keyboard.press("Enter");
+  await expect(desk.getByRole("region", { name: "Kept with 8" }).getByText("cabin, before the pull")).toBeVisible();
+
+  await phone.goto("/bench/opening?build=8");
+  await phone.getByRole("button", { name: "Take its figures" }).click();
+  await expect(phone.getByLabel("bottom right to top left")).toHaveValue("1491");
+
+  await desk.goto("/bench/wheel");
+  await expect(says).toHaveText("4.0 mm to the lip, want 8");
+  const wheel = await desk.locator(".bench-drag").boundingBox();
+  if (!wheel) throw new Error("no wheel");
+  await desk.mouse.move(wheel.x + wheel.width / 2, wheel.y + wheel.height / 2);
+  await desk.mouse.down();
+  await desk.mouse.move(wheel.x + wheel.width / 2 - 4, wheel.y + wheel.height / 2, { steps: 4 });
+  await desk.mouse.up();
+  await expect(says).toHaveText(/^It clears: /);
+
+  await desk.goto("/bench/taper");
+  await desk.getByRole("link", { name: "Print at full size" }).click();
+  const mark = await desk.locator(".control-mark").first().boundingBox();
+  // A millimetre is 96 / 25.4 pixels of the page: 100 of them, and half a line at each end.
+  expect(Math.abs((mark?.width ?? 0) - (100 * 96) / 25.4)).toBeLessThan(2);
+  await expect(desk.getByText("Page 1 of 2")).toBeVisible();
+  await accessible(desk, "a taper at full size");
+});

@@ -60,6 +60,7 @@ const GROUP_OF: Record<string, string> = {
   Bags: "Apart",
   Datum: "Measure",
   Gaps: "Measure",
+  Figures: "Measure",
   Openings: "Measure",
   Parts: "Goods",
   Outside: "Goods",
@@ -126,8 +127,8 @@ export async function send(page: Page, method: "POST" | "PUT", path: string, bod
   expect(status, `${method} ${path}`).toMatch(/^20/);
 }
 
-const OF_A_BUILD = ["", "/arrival", "/survey", "/sequence", "/forecast", "/teardown", "/bags", "/datum", "/gaps", "/openings", "/hours", "/parts", "/outside", "/photos", "/estimate", "/money", "/client"];
-const PAGES = ["/", "/builds", "/plan", "/plan/week", "/plan/what-if", "/shop", "/clock", "/builds/new"];
+const OF_A_BUILD = ["", "/arrival", "/survey", "/sequence", "/forecast", "/teardown", "/bags", "/datum", "/gaps", "/openings", "/figures", "/hours", "/parts", "/outside", "/photos", "/estimate", "/money", "/client"];
+const PAGES = ["/", "/builds", "/plan", "/plan/week", "/plan/what-if", "/shop", "/clock", "/builds/new", "/bench", "/bench/wheel", "/bench/chassis", "/bench/wire"];
 
 /** Walks every page, the build's own among them: no rule of accessibility is broken, none is wider than the screen, no words of a picture lie over others, and on a phone every control is large enough for a thumb. */
 export async function fitsEveryPage(page: Page, width: number, build: number, axe = false) {

@@ -68,6 +68,7 @@ function Masthead() {
     ["/", "Floor", pathname === "/"],
     ["/plan", "Plan", pathname.startsWith("/plan")],
     ["/builds", "Builds", pathname.startsWith("/builds")],
+    ["/bench", "Bench", pathname.startsWith("/bench")],
     ...(may.manager ? ([["/shop", "Shop", pathname.startsWith("/shop")]] as [string, string, boolean][]) : []),
   ];
   return (

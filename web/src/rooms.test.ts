@@ -18,6 +18,7 @@ const ORDER = [
   "plan",
   "sequence",
   "fitup",
+  "bench",
   "money",
   "reports",
   "survey",

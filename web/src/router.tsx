@@ -166,6 +166,7 @@ const tabs = [
   tab("/bags", () => import("./teardown/BagsTab"), "BagsTab"),
   tab("/datum", () => import("./fitup/DatumTab"), "DatumTab"),
   tab("/openings", () => import("./fitup/OpeningsTab"), "OpeningsTab"),
+  tab("/figures", () => import("./fitup/FiguresTab"), "FiguresTab"),
   tab("/gaps", () => import("./fitup/GapsTab"), "GapsTab"),
   tab("/hours", () => import("./labour/HoursTab"), "HoursTab"),
   tab("/parts", () => import("./parts/PartsTab"), "PartsTab"),
@@ -196,6 +197,29 @@ const shopPlan = createRoute({
   path: "/shop/plan",
   component: lazyRouteComponent(() => import("./shop/DrawPlanPage"), "DrawPlanPage"),
 });
+const ofBench = (s: Record<string, unknown>): { build?: number; from?: string } => ({
+  ...(Number.isInteger(Number(s.build)) && Number(s.build) > 0 ? { build: Number(s.build) } : {}),
+  ...(typeof s.from === "string" ? { from: s.from } : {}),
+});
+const bench = createRoute({
+  getParentRoute: () => frame,
+  path: "/bench",
+  validateSearch: ofBench,
+  component: lazyRouteComponent(() => import("./bench/BenchPage"), "BenchPage"),
+});
+const benchSum = createRoute({
+  getParentRoute: () => frame,
+  path: "/bench/$sum",
+  validateSearch: ofBench,
+  component: lazyRouteComponent(() => import("./bench/BenchPage"), "BenchPage"),
+});
+const benchPrint = createRoute({
+  getParentRoute: () => frame,
+  path: "/bench/print",
+  validateSearch: (s: Record<string, unknown>): { figures?: string } =>
+    s.figures === undefined ? {} : { figures: typeof s.figures === "string" ? s.figures : JSON.stringify(s.figures) },
+  component: lazyRouteComponent(() => import("./bench/TaperPrint"), "TaperPrint"),
+});
 
 const tree = rootRoute.addChildren([
   signIn,
@@ -219,6 +243,9 @@ const tree = rootRoute.addChildren([
     build.addChildren([buildBody, ...tabs]),
     shop,
     shopPlan,
+    bench,
+    benchPrint,
+    benchSum,
   ]),
 ]);
 

@@ -82,7 +82,7 @@ internal static class SheetSums
                 .. rests > 0
                     ? new[]
                     {
-                        $"{rests} {(rests == 1 ? "rest is" : "rests are")} worth keeping: {f.Say(SheetTakeOff.LeastRestMm)} or more both ways.",
+                        $"{rests} {(rests == 1 ? "rest is" : "rests are")} worth keeping: {f.Typed(SheetTakeOff.LeastRestMm)} {f.UnitName} or more both ways.",
                     }
                     : [],
             ],

@@ -14,7 +14,7 @@ internal static class ShopBench
         Copy = "bigrun";
 
     /// <summary>Said with the kept shop; another one is made when it differs.</summary>
-    private const string Edition = "7, 20261201053133_Bench";
+    private const string Edition = "7, 20261201061817_Figures";
 
     private const int Rounds = 40;
     private static readonly Instant Now = Instant.FromUtc(2026, 10, 13, 9, 42);

@@ -30,6 +30,8 @@ internal sealed class DemoPresent(DemoShop shop)
         await BeforePaint(cancel);
         await new DemoFit(shop).Tell(cancel);
         await new DemoDatum(shop).Tell(cancel);
+        await new DemoFigures(shop).Tell(cancel);
+        await new DemoBench(shop).Tell(cancel);
         await Tried(cancel);
         await Reports(cancel);
     }

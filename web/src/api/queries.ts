@@ -22,7 +22,7 @@ export const queries = new QueryClient({
 });
 
 /** What never changes while somebody is signed in. */
-const LASTING = ["session", "styles", "templates", "unfolded"];
+const LASTING = ["session", "styles", "templates", "unfolded", "sum"];
 
 /**
  * What a kind of change leaves as it was: no plan is made anew by it, and nothing but these pages shows it. Any other kind
@@ -41,13 +41,21 @@ export const ONLY: Record<string, readonly string[]> = {
   ShopTime: ["shop-time", "clock"],
   Acknowledgement: ["acknowledgements", "clock"],
   Provision: ["provisions", "gate"],
-  FitReading: ["fit", "gate"],
-  OpeningReading: ["openings", "gate"],
-  DatumSheet: ["datum", "gate"],
+  FitReading: ["fit", "gate", "work"],
+  BenchTry: ["tries"],
+  SpecFigure: ["figures"],
+  CentreReading: ["figures"],
+  MirrorPlace: ["figures"],
+  BodyMount: ["figures"],
+  BoltSet: ["figures"],
+  SheetOffcut: ["offcuts"],
+  WireTable: ["wires"],
+  OpeningReading: ["openings", "gate", "work"],
+  DatumSheet: ["datum", "gate", "work"],
   DatumReading: ["datum", "gate"],
   FitAcceptance: ["fit", "gate", "builds", "card"],
   FitChange: ["fit", "gate"],
-  FitSheet: ["fit", "gate"],
+  FitSheet: ["fit", "gate", "work"],
   Ripple: ["ripples"],
   SequenceChange: ["sequence-changes"],
   ShopTemplate: ["templates"],
@@ -170,6 +178,22 @@ export const datumQuery = (id: string) =>
   queryOptions({ queryKey: ["datum", id], queryFn: () => ask(api.GET("/api/builds/{id}/datum", path(id))) });
 export const openingsQuery = (id: string) =>
   queryOptions({ queryKey: ["openings", id], queryFn: () => ask(api.GET("/api/builds/{id}/openings", path(id))) });
+/** What a bench sum comes to; the same figures have the same answer. */
+export const sumQuery = (sum: string, figures: object) =>
+  queryOptions({
+    queryKey: ["sum", sum, figures],
+    queryFn: () => ask(api.POST("/api/bench/sums/{sum}", { params: { path: { sum } }, body: figures as never })),
+    staleTime: Number.POSITIVE_INFINITY,
+    gcTime: 60_000,
+  });
+export const triesQuery = (id: string) =>
+  queryOptions({ queryKey: ["tries", id], queryFn: () => ask(api.GET("/api/builds/{id}/bench/tries", path(id))) });
+export const workQuery = (id: string) =>
+  queryOptions({ queryKey: ["work", id], queryFn: () => ask(api.GET("/api/builds/{id}/bench/work", path(id))) });
+export const offcutsQuery = queryOptions({ queryKey: ["offcuts"], queryFn: () => ask(api.GET("/api/offcuts")) });
+export const wiresQuery = queryOptions({ queryKey: ["wires"], queryFn: () => ask(api.GET("/api/wires")) });
+export const figuresQuery = (id: string) =>
+  queryOptions({ queryKey: ["figures", id], queryFn: () => ask(api.GET("/api/builds/{id}/figures", path(id))) });
 export const sequenceChangesQuery = (id: string) =>
   queryOptions({ queryKey: ["sequence-changes", id], queryFn: () => ask(api.GET("/api/builds/{id}/sequence-changes", path(id))) });
 export const ripplesQuery = (id: string) =>

@@ -109,7 +109,7 @@ export function ArrivalTab() {
                 )}
               </section>
             </div>
-            <Doors arrival={a} paint={card.colourHex} />
+            <Doors arrival={a} paint={card.colourHex} build={card.number} />
             {editing && <ArrivalSheet arrival={a} onClose={() => setEditing(false)} />}
             {asking && <AskSheet piece={asking} onClose={() => setAsking(null)} />}
             {shooting && <ShotSheet key={shooting} station={shooting} arrival={a} onClose={() => setShooting(null)} />}

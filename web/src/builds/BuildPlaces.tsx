@@ -41,6 +41,7 @@ export const GROUPS: { group: Group; name: string; pages: Page[] }[] = [
       { path: "/datum", name: "Datum" },
       { path: "/gaps", name: "Gaps" },
       { path: "/openings", name: "Openings" },
+      { path: "/figures", name: "Figures" },
     ],
   },
   { group: "coats", name: "Coats", pages: [] },

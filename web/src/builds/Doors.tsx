@@ -1,13 +1,14 @@
 import type { Schemas } from "../api/client";
 import { lengthShown, lengthUnit } from "../format";
 import { INK, mix, OXIDE, P2 } from "../tokens";
+import { BenchLink } from "../ui/BenchLink";
 
 const HIGH = 170;
 
 const mm = (v: number) => `${lengthShown(Math.round(Math.abs(v)))} ${lengthUnit()}`;
 
 /** Every door on one scale with the vehicle in it: what is to spare, or by how much it is too high. */
-export function Doors({ arrival: a, paint }: { arrival: Schemas["ArrivalView"]; paint: string }) {
+export function Doors({ arrival: a, paint, build }: { arrival: Schemas["ArrivalView"]; paint: string; build: number }) {
   const h = a.heights;
   if (!h) return <p className="px-5 py-3 text-ink2">Measure the height and the dolly, and every door on its way is answered here.</p>;
   if (a.doors.length === 0)
@@ -58,6 +59,9 @@ export function Doors({ arrival: a, paint }: { arrival: Schemas["ArrivalView"]; 
                 {d.name}, {mm(d.spareMm)} {d.fits ? "to spare" : "too high"}
               </b>
               <span className="block text-ink2">door {mm(d.doorMm)}</span>
+              <BenchLink sum="door" build={build} from={`station-${d.stationId.replaceAll("-", "")}`}>
+                Try it on the bench
+              </BenchLink>
             </figcaption>
           </figure>
         ))}

@@ -4,6 +4,7 @@ import { api, ask, newId, type Schemas } from "../api/client";
 import { datumQuery, Ended, useUser } from "../api/queries";
 import { useThisBuild } from "../builds/useBuild";
 import { dateOf, day, lengthUnit } from "../format";
+import { BenchLink } from "../ui/BenchLink";
 import { AreaField, ChoiceField, NumberField, TextField } from "../ui/Field";
 import { FormSheet } from "../ui/FormSheet";
 import { Shown } from "../ui/States";
@@ -177,6 +178,7 @@ const signed = (v: number, more: string, less: string) =>
 
 /** Square, middle, axles and twist, each with its sum. */
 function Figures({ of: d }: { of: Datum }) {
+  const card = useThisBuild();
   const m = d.mirror;
   const rows: [string, string, string][] = [];
   if (d.diagonals)
@@ -214,6 +216,19 @@ function Figures({ of: d }: { of: Datum }) {
   return (
     <section>
       <h2>Square, axles, twist</h2>
+      {(
+        [
+          ["after", d.after],
+          ["before", d.before],
+        ] as const
+      )
+        .filter(([, c]) => c.skewDeg != null)
+        .slice(0, 1)
+        .map(([round]) => (
+          <BenchLink key={round} sum="chassis" build={card.number} from={round}>
+            On the bench, {round} the cut
+          </BenchLink>
+        ))}
       <table className="rows">
         <tbody>
           {rows.map(([name, sum, value]) => (

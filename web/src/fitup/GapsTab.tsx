@@ -5,6 +5,7 @@ import { bodyQuery, Ended, fitQuery, gateQuery, operationsQuery, useMay, useUser
 import { useThisBuild } from "../builds/useBuild";
 import { PanelMap } from "../pictures/PanelMap";
 import { GateAsks, SignSheet } from "../sequence/GateAsks";
+import { BenchLink } from "../ui/BenchLink";
 import { TextField } from "../ui/Field";
 import { FormSheet } from "../ui/FormSheet";
 import { PlaceLink } from "../ui/PlaceLink";
@@ -145,6 +146,11 @@ function Opened({
             taper {now.taperMmPerM < 0 ? "−" : ""}
             {mm(Math.abs(now.taperMmPerM))} mm/m
           </b>
+        )}
+        {now.meanMm != null && (
+          <BenchLink sum="gap" build={card.number} from={`line-${line.letter}`}>
+            On the bench
+          </BenchLink>
         )}
       </div>
       <p className="px-4 text-chalk2">

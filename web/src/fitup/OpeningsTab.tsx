@@ -6,6 +6,7 @@ import { useThisBuild } from "../builds/useBuild";
 import { dateOf, day, lengthUnit } from "../format";
 import { f } from "../geometry";
 import { CHALK, CHALK2, GUIDE, GUIDE3, OXIDE_LT } from "../tokens";
+import { BenchLink } from "../ui/BenchLink";
 import { NumberField, saysOf, TextField } from "../ui/Field";
 import { Shown } from "../ui/States";
 import { useSend } from "../ui/useSend";
@@ -135,7 +136,14 @@ function Sum({ of: o, may }: { of: Opening; may: boolean }) {
   );
   return (
     <div className="px-4 py-3">
-      <h2 className="text-[16px] font-[700] flare">{o.name}</h2>
+      <div className="flex items-baseline gap-3">
+        <h2 className="text-[16px] font-[700] flare flex-1">{o.name}</h2>
+        {last && (
+          <BenchLink sum="opening" build={card.number} from={o.key}>
+            On the bench
+          </BenchLink>
+        )}
+      </div>
       <p className={o.wrong ? "text-oxide-lt font-[680] text-[16px]" : "text-chalk2"}>
         {last ? (o.wrong ? begun(o.wrong) : `square, ${last.when}`) : "not measured yet"}
       </p>

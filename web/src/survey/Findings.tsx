@@ -18,6 +18,7 @@ import {
   VERDICTS,
   words,
 } from "../format";
+import { BenchLink } from "../ui/BenchLink";
 import { CheckField, ChoiceField, NumberField, ProblemNote, TextField } from "../ui/Field";
 import { FormSheet } from "../ui/FormSheet";
 import { PlaceLink } from "../ui/PlaceLink";
@@ -73,6 +74,16 @@ export function OpenFinding({ finding: f, all }: { finding: Finding; all: Findin
             <PlaceLink to={`/builds/${card.number}/datum`} className="font-[620]">
               By how much: to the datum
             </PlaceLink>
+          )}
+          {f.area.length >= 3 && (
+            <p className="flex flex-wrap gap-x-4">
+              <BenchLink sum="take-off" build={card.number} from={`finding-${f.number}`}>
+                Sheet for it, on the bench
+              </BenchLink>
+              <BenchLink sum="tacks" build={card.number} from={`finding-${f.number}`}>
+                Tacks round it
+              </BenchLink>
+            </p>
           )}
         </div>
         <button type="button" className="btn" onClick={() => setOpen("edit")}>
