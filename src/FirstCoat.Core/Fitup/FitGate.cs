@@ -1,3 +1,4 @@
+using FirstCoat.Core.Bodies;
 using FirstCoat.Core.Builds;
 using FirstCoat.Core.Kernel;
 using FirstCoat.Core.Sequence;
@@ -41,12 +42,14 @@ public static class FitGate
     /// <summary>What it asks for: each line read, in its limits or accepted by name, and read again where something has
     /// changed.</summary>
     /// <param name="metal">Temporary metal that is in.</param>
+    /// <param name="side">The side that is signed by itself; null: all.</param>
     public static IReadOnlyList<GateAsk> Asks(
         Operation gate,
         GapSchool school,
         IReadOnlyDictionary<Guid, Operation> operations,
         IReadOnlyList<LineState> lines,
-        IReadOnlyList<TemporaryMetal> metal
+        IReadOnlyList<TemporaryMetal> metal,
+        PanelSide? side = null
     )
     {
         if (!Asks(gate, school))
@@ -54,7 +57,9 @@ public static class FitGate
             return [];
         }
 
-        var mine = LinesOf(gate, operations, lines).Where(l => l.Verdict != LineVerdict.LeftOut).ToList();
+        var mine = LinesOf(gate, operations, lines)
+            .Where(l => l.Verdict != LineVerdict.LeftOut && (side is null || l.Line.Side == side))
+            .ToList();
         var unread = mine.Where(l => l.Verdict is LineVerdict.NotRead or LineVerdict.PartlyRead).ToList();
         var again = mine.Where(l => l.Verdict == LineVerdict.ReadAgain).ToList();
         var off = mine.Where(l => l.Verdict == LineVerdict.Out).ToList();
@@ -88,6 +93,27 @@ public static class FitGate
                         ),
                     ],
             ];
+    }
+
+    /// <summary>What a gate asks of one side: nothing of work that lies on the other alone.</summary>
+    public static IReadOnlyList<GateAsk> OfSide(
+        PanelSide side,
+        IReadOnlyList<GateAsk> asks,
+        IReadOnlyDictionary<Guid, Operation> operations,
+        Body body
+    )
+    {
+        var sides = body.Panels.ToDictionary(p => p.Key, p => p.Side);
+        bool IsOther(string panel) =>
+            sides.TryGetValue(panel, out var s) && s != side && s is PanelSide.Left or PanelSide.Right;
+        return
+        [
+            .. asks.Where(a =>
+                a.Of is not { } of
+                || operations.GetValueOrDefault(of) is not { Panels.Count: > 0 } o
+                || !o.Panels.All(IsOther)
+            ),
+        ];
     }
 
     private static string Letters(IEnumerable<LineState> lines) =>

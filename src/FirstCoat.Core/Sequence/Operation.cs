@@ -46,13 +46,15 @@ public sealed record OperationLink(Guid Operation, int LagMinutes)
 /// <param name="ByMaker">Signed by somebody who worked on it, because the shop has no second person.</param>
 /// <param name="OverrideReason">Set when a manager opened the gate without a signature; it stays visible.</param>
 /// <param name="Without">What the gate asked for and was not there; it stays visible.</param>
+/// <param name="Side">The side that it is for; null: all that the gate looks at.</param>
 public sealed record GateSignature(
     Guid PersonId,
     string Name,
     Instant At,
     bool ByMaker,
     string? OverrideReason,
-    string Without = ""
+    string Without = "",
+    PanelSide? Side = null
 );
 
 /// <summary>One piece of a build's sequence.</summary>
@@ -199,7 +201,7 @@ public sealed class Operation : Entity
         Refusal.When(IsDone, "id", "The gate has been signed already.");
         Refusal.When(worked && hasSecond, "personId", "A gate is signed by somebody who did not do the work.");
         Refusal.When(
-            Signatures.Any(s => s.PersonId == person),
+            Signatures.Any(s => s.PersonId == person && s.Side is null),
             "personId",
             "The second signature must be another person's."
         );
@@ -207,6 +209,52 @@ public sealed class Operation : Entity
         if (Signatures.Count >= Gates.Signatures(Gate!.Value))
         {
             (DoneAt, DoneBy) = (at, name);
+        }
+    }
+
+    /// <summary>Whether one side of it is signed by itself.</summary>
+    public bool HasSides() => Signatures.Exists(s => s.Side is not null);
+
+    /// <summary>Signs one side of the dry build's gate; when both are, it is signed.</summary>
+    /// <param name="worked">Whether this person worked on what the gate checks.</param>
+    /// <param name="hasSecond">Whether the shop has somebody else who could sign.</param>
+    public void SignSide(
+        PanelSide side,
+        Guid person,
+        string name,
+        Instant at,
+        bool worked,
+        bool hasSecond,
+        string without = ""
+    )
+    {
+        Refusal.When(Gate != GateKind.FitUp, "side", "Only the dry build's gate is signed side by side.");
+        Refusal.When(side is not (PanelSide.Left or PanelSide.Right), "side", "Say which side is signed.");
+        Refusal.When(IsDone, "id", "The gate has been signed already.");
+        Refusal.When(worked && hasSecond, "personId", "A gate is signed by somebody who did not do the work.");
+        Refusal.When(Signatures.Exists(s => s.Side == side), "side", "This side has been signed already.");
+        Signatures = [.. Signatures, new(person, name, at, worked, null, without, side)];
+        if (Signatures.Exists(s => s.Side == PanelSide.Left) && Signatures.Exists(s => s.Side == PanelSide.Right))
+        {
+            (DoneAt, DoneBy) = (at, name);
+        }
+    }
+
+    /// <summary>Shuts what was signed of some sides; a signature for all of it falls with any.</summary>
+    /// <param name="sides">The middle belongs to both.</param>
+    public void ShutSides(IReadOnlyCollection<PanelSide> sides)
+    {
+        if (!HasSides() || Signatures.Exists(s => s.Side is null) || sides.Contains(PanelSide.Centre))
+        {
+            Shut();
+            return;
+        }
+
+        var fallen = Signatures.Where(s => sides.Contains(s.Side!.Value)).ToList();
+        if (fallen.Count > 0)
+        {
+            EarlierSignatures = [.. EarlierSignatures, .. fallen];
+            (DoneAt, DoneBy, Signatures) = (null, null, [.. Signatures.Except(fallen)]);
         }
     }
 

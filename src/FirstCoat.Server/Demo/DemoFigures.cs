@@ -55,10 +55,10 @@ internal sealed class DemoFigures(DemoShop shop)
                 cancel
             );
             foreach (
-                var (name, panel, sound, other) in new[]
+                var (name, panel, sound, other) in new (string, string, decimal, decimal?)[]
                 {
-                    ("Sill edge to arch, at the B post", "doorL", 412.0m, 414.5m),
-                    ("Wing crest over the sill", "wingL", 655, (decimal?)null),
+                    ("Sill edge to arch, at the B post", "doorL", 412, 414.5m),
+                    ("Wing crest over the sill", "wingL", 655, null),
                 }
             )
             {

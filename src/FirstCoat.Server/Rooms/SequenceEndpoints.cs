@@ -157,10 +157,12 @@ public static class SequenceEndpoints
 
     /// <param name="Asks">What it asks for, met or not.</param>
     /// <param name="Others">Who did not do the work that it checks, and so can sign.</param>
-    public sealed record GateView(List<GateAsk> Asks, List<string> Others);
+    /// <param name="Sides">May be signed side by side.</param>
+    public sealed record GateView(List<GateAsk> Asks, List<string> Others, bool Sides);
 
     /// <param name="Seen">What was missing when the signer looked; null: they were not shown it.</param>
-    public sealed record SignBody([property: MaxLength(500)] List<string>? Seen);
+    /// <param name="Side">The side that is signed by itself; null: all.</param>
+    public sealed record SignBody([property: MaxLength(500)] List<string>? Seen, PanelSide? Side = null);
 
     public static void MapSequence(this RouteGroupBuilder api)
     {
@@ -295,15 +297,22 @@ public static class SequenceEndpoints
             .WithName("reopenOperation");
         operations
             .MapPost("/sign", async (Guid id, SignBody b, SequenceDesk desk, CancellationToken cancel) =>
-                Saved.From(await desk.Sign(id, cancel, b.Seen?.ToHashSet()))
+                Saved.From(await desk.Sign(id, cancel, b.Seen?.ToHashSet(), b.Side))
             )
             .RequireAuthorization(Policies.Anyone)
             .WithName("signGate");
         operations
-            .MapGet("/gate", async (Guid id, SequenceDesk desk, CancellationToken cancel) =>
+            .MapGet("/gate", async (Guid id, string? side, SequenceDesk desk, CancellationToken cancel) =>
             {
-                var sheet = await desk.GateOf(id, cancel);
-                return new GateView([.. sheet.Asks], [.. sheet.Others.Select(p => p.Name)]);
+                Refusal.When(side is not (null or "left" or "right"), "side", "A side is left or right.");
+                var one = side switch
+                {
+                    "left" => PanelSide.Left,
+                    "right" => PanelSide.Right,
+                    _ => (PanelSide?)null,
+                };
+                var sheet = await desk.GateOf(id, one, cancel);
+                return new GateView([.. sheet.Asks], [.. sheet.Others.Select(p => p.Name)], sheet.BySide);
             })
             .RequireAuthorization(Policies.Anyone)
             .WithName("getGate");

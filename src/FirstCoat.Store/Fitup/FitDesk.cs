@@ -110,6 +110,7 @@ public sealed class FitDesk(ShopDb db, ShopClock clock, CurrentActor current) : 
     public async Task<IReadOnlyList<GateAsk>> Asks(
         Operation gate,
         IReadOnlyDictionary<Guid, Operation> operations,
+        PanelSide? side,
         CancellationToken cancel
     )
     {
@@ -125,7 +126,8 @@ public sealed class FitDesk(ShopDb db, ShopClock clock, CurrentActor current) : 
             build.Terms.Choices.Gaps,
             operations,
             (await Look(build, [.. operations.Values], cancel)).Lines,
-            PanelStates.MetalIn(metal)
+            PanelStates.MetalIn(metal),
+            side
         );
     }
 

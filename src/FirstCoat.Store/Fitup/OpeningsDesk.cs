@@ -1,3 +1,4 @@
+using FirstCoat.Core.Bodies;
 using FirstCoat.Core.Fitup;
 using FirstCoat.Core.Kernel;
 using FirstCoat.Core.Sequence;
@@ -35,8 +36,28 @@ public sealed class OpeningsDesk(ShopDb db, ShopClock clock, CurrentActor curren
     }
 
     /// <summary>What a gate asks of them.</summary>
-    public async Task<IReadOnlyList<GateAsk>> Asks(Operation gate, CancellationToken cancel) =>
-        gate.Gate == GateKind.FitUp ? OpeningState.Asks(gate, await Look(gate.BuildId, cancel)) : [];
+    /// <param name="side">The side that is signed by itself; null: all.</param>
+    public async Task<IReadOnlyList<GateAsk>> Asks(Operation gate, PanelSide? side, CancellationToken cancel)
+    {
+        if (gate.Gate != GateKind.FitUp)
+        {
+            return [];
+        }
+
+        var all = await Look(gate.BuildId, cancel);
+        if (side is null)
+        {
+            return OpeningState.Asks(gate, all);
+        }
+
+        var mine = (await Build(gate.BuildId, cancel))
+            .Body()
+            .Panels.Where(p => p.Side == side)
+            .Select(p => p.Key)
+            .ToHashSet();
+        var here = all.Where(o => mine.Contains(o.Opening.Key)).ToList();
+        return here.Count == 0 ? [] : OpeningState.Asks(gate, here);
+    }
 
     /// <summary>Records a measurement; asked again with the same id it returns what is there.</summary>
     public async Task<OpeningReading> Read(Guid buildId, Guid id, OpeningEntry e, CancellationToken cancel)

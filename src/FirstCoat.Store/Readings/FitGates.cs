@@ -47,13 +47,19 @@ internal static class FitGates
         var lines = GapSheet.Of(GapLine.Of(build.Body()), new() { Id = Guid.Empty, BuildId = build.Id }, [], [], []);
         foreach (
             var gate in operations.Values.Where(o =>
-                o.IsDone
-                && FitGate.Asks(o, build.Terms.Choices.Gaps)
-                && FitGate.LinesOf(o, operations, lines).Any(l => l.Line.Between.Any(panels.Contains))
+                (o.IsDone || o.HasSides()) && FitGate.Asks(o, build.Terms.Choices.Gaps)
             )
         )
         {
-            gate.Shut();
+            var touched = FitGate
+                .LinesOf(gate, operations, lines)
+                .Where(l => l.Line.Between.Any(panels.Contains))
+                .Select(l => l.Line.Side)
+                .ToHashSet();
+            if (touched.Count > 0)
+            {
+                gate.ShutSides(touched);
+            }
         }
     }
 }

@@ -1,12 +1,14 @@
 using FirstCoat.Core;
 using FirstCoat.Core.Bodies;
 using FirstCoat.Core.Builds;
+using FirstCoat.Core.Fitup;
 using FirstCoat.Core.Kernel;
 using FirstCoat.Core.Sequence;
 using FirstCoat.Core.Shop;
 using FirstCoat.Core.Survey;
 using FirstCoat.Store.Access;
 using FirstCoat.Store.Fitup;
+using FirstCoat.Store.Readings;
 using Microsoft.EntityFrameworkCore;
 
 namespace FirstCoat.Store.Sequence;
@@ -14,7 +16,13 @@ namespace FirstCoat.Store.Sequence;
 /// <summary>What a gate asks for, and by whom it is signed.</summary>
 /// <param name="Makers">Who did the work that it checks.</param>
 /// <param name="Others">Who did not, and so can sign.</param>
-public sealed record GateSheet(IReadOnlyList<GateAsk> Asks, IReadOnlySet<Guid> Makers, IReadOnlyList<Person> Others);
+/// <param name="BySide">Each side may be signed by itself.</param>
+public sealed record GateSheet(
+    IReadOnlyList<GateAsk> Asks,
+    IReadOnlySet<Guid> Makers,
+    IReadOnlyList<Person> Others,
+    bool BySide
+);
 
 /// <summary>A sequence as it is, to be made again from a template.</summary>
 /// <param name="WithHours">Operations on which hours were booked.</param>
@@ -453,7 +461,7 @@ public sealed class SequenceDesk(
 
         foreach (
             var gate in (await Of(operation.BuildId, cancel)).Where(o =>
-                o is { Kind: OperationKind.Gate, IsDone: true } && o.After.Any(a => a.Operation == id)
+                o.Kind == OperationKind.Gate && (o.IsDone || o.HasSides()) && o.After.Any(a => a.Operation == id)
             )
         )
         {
@@ -465,15 +473,18 @@ public sealed class SequenceDesk(
     }
 
     /// <summary>What a gate asks for, and who can sign it.</summary>
-    public async Task<GateSheet> GateOf(Guid id, CancellationToken cancel)
+    /// <param name="side">The side that is to be signed by itself; null: all.</param>
+    public async Task<GateSheet> GateOf(Guid id, PanelSide? side, CancellationToken cancel)
     {
         var gate = await Find<Operation>(id, "gate", cancel);
         Refusal.When(gate.Kind != OperationKind.Gate, "id", "This is no gate.");
-        return await Gate(gate, cancel);
+        return await Gate(gate, side, cancel);
     }
 
-    private async Task<GateSheet> Gate(Operation gate, CancellationToken cancel)
+    private async Task<GateSheet> Gate(Operation gate, PanelSide? signed, CancellationToken cancel)
     {
+        // The second side finishes the gate, and so looks at all of it.
+        var side = gate.HasSides() ? null : signed;
         var all = (await Of(gate.BuildId, cancel)).Where(o => !o.Removed).ToDictionary(o => o.Id);
         var entries = await Db
             .TimeEntries.AsNoTracking()
@@ -525,21 +536,31 @@ public sealed class SequenceDesk(
             .Where(p => p.Active && !makers.Contains(p.Id))
             .OrderBy(p => p.Name)
             .ToListAsync(cancel);
+        var asks = GateAsks.Of(gate, all, (await gatekeeper.Of(gate.BuildId, cancel)).AgainstSigning(gate), record);
         return new(
             [
-                .. GateAsks.Of(gate, all, (await gatekeeper.Of(gate.BuildId, cancel)).AgainstSigning(gate), record),
+                .. side is { } one
+                    ? FitGate.OfSide(one, [.. asks], all, (await Build(gate.BuildId, cancel)).Body())
+                    : asks,
                 .. await datum.Asks(gate, cancel),
-                .. await fit.Asks(gate, all, cancel),
-                .. await openings.Asks(gate, cancel),
+                .. await fit.Asks(gate, all, side, cancel),
+                .. await openings.Asks(gate, side, cancel),
             ],
             makers,
-            others
+            others,
+            gate.Gate == GateKind.FitUp
         );
     }
 
     /// <summary>Signs a gate in a person's name: the actor's own.</summary>
     /// <param name="seen">What was missing when they looked; null: they were not shown it.</param>
-    public async Task<Operation> Sign(Guid id, CancellationToken cancel, IReadOnlySet<string>? seen = null)
+    /// <param name="side">The side that is signed by itself; null: all.</param>
+    public async Task<Operation> Sign(
+        Guid id,
+        CancellationToken cancel,
+        IReadOnlySet<string>? seen = null,
+        PanelSide? side = null
+    )
     {
         var gate = await Find<Operation>(id, "gate", cancel);
         Refusal.When(
@@ -547,7 +568,7 @@ public sealed class SequenceDesk(
             "personId",
             "A gate is signed by a person of the shop: this account belongs to none."
         );
-        var sheet = await Gate(gate, cancel);
+        var sheet = await Gate(gate, side, cancel);
         var must = sheet.Asks.Where(a => a is { Must: true, IsMet: false }).ToList();
         Refusal.When(
             must.Count > 0,
@@ -559,14 +580,17 @@ public sealed class SequenceDesk(
             "seen",
             "What this gate asks for has changed in between. Look at it, then sign."
         );
-        gate.Sign(
-            Actor.PersonId!.Value,
-            Actor.Name,
-            Clock.Now,
-            sheet.Makers.Contains(Actor.PersonId.Value),
-            sheet.Others.Count > 0,
-            GateAsks.Without(sheet.Asks)
-        );
+        var (person, worked) = (Actor.PersonId!.Value, sheet.Makers.Contains(Actor.PersonId.Value));
+        var (hasSecond, without) = (sheet.Others.Count > 0, GateAsks.Without(sheet.Asks));
+        if (side is { } one)
+        {
+            gate.SignSide(one, person, Actor.Name, Clock.Now, worked, hasSecond, without);
+        }
+        else
+        {
+            gate.Sign(person, Actor.Name, Clock.Now, worked, hasSecond, without);
+        }
+
         await Save(cancel);
         return gate;
     }

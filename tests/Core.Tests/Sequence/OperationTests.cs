@@ -315,4 +315,74 @@ public sealed class OperationTests
         patch.Panels = ["no such panel"];
         HotWork.AfterCoats([.. made, patch]).ShouldBeEmpty();
     }
+
+    private static Operation DryBuild() =>
+        new()
+        {
+            BuildId = Guid.NewGuid(),
+            Name = "Fit-up",
+            Kind = OperationKind.Gate,
+            Gate = GateKind.FitUp,
+        };
+
+    [Fact]
+    public void The_dry_build_is_signed_side_by_side_and_then_it_is_signed()
+    {
+        var (gate, ann) = (DryBuild(), Guid.NewGuid());
+        gate.SignSide(PanelSide.Left, ann, "Ann", Noon, false, true);
+        gate.IsDone.ShouldBeFalse();
+        Should
+            .Throw<Refusal>(() => gate.SignSide(PanelSide.Left, ann, "Ann", Noon, false, true))
+            .Field.ShouldBe("side");
+        Should
+            .Throw<Refusal>(() => gate.SignSide(PanelSide.Centre, ann, "Ann", Noon, false, true))
+            .Field.ShouldBe("side");
+        Should
+            .Throw<Refusal>(() => gate.SignSide(PanelSide.Right, ann, "Ann", Noon, true, true))
+            .Field.ShouldBe("personId");
+        gate.SignSide(PanelSide.Right, ann, "Ann", Noon, false, true);
+        gate.IsDone.ShouldBeTrue();
+        Should.Throw<Refusal>(() => gate.SignSide(PanelSide.Right, ann, "Ann", Noon, false, true)).Field.ShouldBe("id");
+    }
+
+    [Fact]
+    public void Whoever_signed_one_side_may_sign_the_rest_at_once()
+    {
+        var (gate, ann) = (DryBuild(), Guid.NewGuid());
+        gate.SignSide(PanelSide.Left, ann, "Ann", Noon, false, true);
+        gate.Sign(ann, "Ann", Noon, false, true);
+        gate.IsDone.ShouldBeTrue();
+    }
+
+    [Fact]
+    public void Another_gate_has_no_sides()
+    {
+        var gate = DryBuild();
+        gate.Gate = GateKind.UniformCoat;
+        Should
+            .Throw<Refusal>(() => gate.SignSide(PanelSide.Left, Guid.NewGuid(), "Ann", Noon, false, true))
+            .Field.ShouldBe("side");
+    }
+
+    [Fact]
+    public void What_changed_on_one_side_takes_that_signature_alone_and_the_middle_takes_both()
+    {
+        var (gate, ann) = (DryBuild(), Guid.NewGuid());
+        gate.SignSide(PanelSide.Left, ann, "Ann", Noon, false, true);
+        gate.SignSide(PanelSide.Right, ann, "Ann", Noon, false, true);
+        gate.ShutSides([PanelSide.Right]);
+        gate.IsDone.ShouldBeFalse();
+        gate.Signatures.Single().Side.ShouldBe(PanelSide.Left);
+        gate.EarlierSignatures.Single().Side.ShouldBe(PanelSide.Right);
+        gate.ShutSides([PanelSide.Right]);
+        gate.Signatures.Count.ShouldBe(1);
+        gate.ShutSides([PanelSide.Centre]);
+        gate.Signatures.ShouldBeEmpty();
+
+        var whole = DryBuild();
+        whole.Sign(ann, "Ann", Noon, false, true);
+        whole.ShutSides([PanelSide.Right]);
+        whole.IsDone.ShouldBeFalse();
+        whole.Signatures.ShouldBeEmpty();
+    }
 }

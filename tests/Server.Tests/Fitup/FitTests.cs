@@ -67,16 +67,16 @@ public sealed class FitTests(ShopFixture shop) : IClassFixture<ShopFixture>, IAs
             }
         );
 
-    private async Task ReadAll(decimal gap)
+    private async Task ReadAll(decimal gap, string line = Sill)
     {
         for (var i = 1; i <= 9; i++)
         {
-            await Read(shop.Technician, i, gap).Json();
+            await Read(shop.Technician, i, gap, line: line).Json();
         }
 
         foreach (var i in new[] { 1, 5, 9 })
         {
-            await Read(shop.Technician, i, .2m, "flush").Json();
+            await Read(shop.Technician, i, .2m, "flush", line: line).Json();
         }
     }
 
@@ -379,6 +379,73 @@ public sealed class FitTests(ShopFixture shop) : IClassFixture<ShopFixture>, IAs
         await Moved(Guid.CreateVersion7()).Json();
         (await IsSigned()).ShouldBeFalse();
         await Moved(Guid.CreateVersion7(), what: " ").Refused("what");
+    }
+
+    [Fact]
+    public async Task A_side_is_signed_by_itself_and_new_metal_on_it_takes_that_signature_alone()
+    {
+        var dry = await _build.Add(TestBuild.Work("Dry build, both", panels: ["sillL", "sillR"]));
+        var left = await _build.Add(TestBuild.Work("Left sill", panels: ["sillL"]));
+        var right = await _build.Add(TestBuild.Work("Right sill", panels: ["sillR"]));
+        var gate = await _build.Add(
+            TestBuild.Work(
+                "Fit-up, both",
+                kind: "gate",
+                gate: "fitUp",
+                after:
+                [
+                    new { operation = dry, lagMinutes = 0 },
+                    new { operation = left, lagMinutes = 0 },
+                    new { operation = right, lagMinutes = 0 },
+                ]
+            )
+        );
+        await shop.Manager.PostAsync($"/api/operations/{dry}/done", null).Json();
+        await shop.Manager.PostAsync($"/api/operations/{left}/done", null).Json();
+        Task<HttpResponseMessage> SignSide(string? side) =>
+            shop.Manager.PostAsJsonAsync($"/api/operations/{gate}/sign", new { seen = (string[]?)null, side });
+        async Task<List<string?>> Sides() =>
+            [
+                .. (await _build.Operations())
+                    .Single(o => o.GetProperty("id").GetGuid() == gate)
+                    .GetProperty("signatures")
+                    .EnumerateArray()
+                    .Select(s => s.GetProperty("side").GetString()),
+            ];
+        async Task<bool> Done() =>
+            (await _build.Operations())
+                .Single(o => o.GetProperty("id").GetGuid() == gate)
+                .GetProperty("doneAt")
+                .ValueKind != JsonValueKind.Null;
+
+        await ReadAll(4, "door/sill L");
+        await SignSide("right").Refused("after");
+        await SignSide("centre").Refused("side");
+        (await shop.Technician.GetAsync($"/api/operations/{gate}/gate?side=left").Json())
+            .GetProperty("asks")
+            .EnumerateArray()
+            .Where(a => a.GetProperty("must").GetBoolean() && a.GetProperty("missing").GetString() != "")
+            .ShouldBeEmpty("what is open on the right is not the left side's");
+        await SignSide("left").Json();
+        (await Done()).ShouldBeFalse();
+        await SignSide("left").Refused("after");
+
+        // The second side finishes the gate: all of it is asked.
+        await shop.Manager.PostAsync($"/api/operations/{right}/done", null).Json();
+        await SignSide("right").Refused("id");
+        await ReadAll(4);
+        await SignSide("right").Json();
+        (await Done()).ShouldBeTrue();
+
+        await NewMetal("sillL");
+        (await Done()).ShouldBeFalse();
+        (await Sides()).ShouldBe(["right"]);
+        await SignSide("right").Refused("id");
+        await ReadAll(4, "door/sill L");
+        await SignSide("left").Json();
+        (await Done()).ShouldBeTrue();
+        await Moved(Guid.CreateVersion7()).Json();
+        (await Sides()).ShouldBe(["left"]);
     }
 
     [Fact]

@@ -168,8 +168,12 @@ export const wayChancesQuery = (way: Schemas["WayBody"]) =>
 export const besideQuery = (id: string, version: number) =>
   queryOptions({ queryKey: ["beside", id, version], queryFn: () => ask(api.GET("/api/plan/what-ifs/{id}/beside", path(id))) });
 /** What a gate asks for, by its operation. */
-export const gateQuery = (id: string) =>
-  queryOptions({ queryKey: ["gate", id], queryFn: () => ask(api.GET("/api/operations/{id}/gate", path(id))) });
+/** What a gate asks for, of one side where that is signed by itself. */
+export const gateQuery = (id: string, side?: Schemas["PanelSide"]) =>
+  queryOptions({
+    queryKey: ["gate", id, side ?? "all"],
+    queryFn: () => ask(api.GET("/api/operations/{id}/gate", { params: { path: { id }, query: side ? { side } : {} } })),
+  });
 export const provisionsQuery = (id: string) =>
   queryOptions({ queryKey: ["provisions", id], queryFn: () => ask(api.GET("/api/builds/{id}/provisions", path(id))) });
 export const fitQuery = (id: string) =>

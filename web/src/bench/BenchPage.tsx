@@ -31,7 +31,7 @@ function useRested<T>(value: T, ms = 120): T {
 
 /** Rounded as the core rounds: a half goes away from nothing. */
 const rounded = (value: number, places: number) => {
-  const text = (Math.round(Math.abs(value) * 10 ** places) / 10 ** places).toFixed(places);
+  const text = (Math.round(Math.abs(value) * 10 ** places + 1e-6) / 10 ** places).toFixed(places);
   return value < 0 && Number(text) !== 0 ? `−${text}` : text;
 };
 

@@ -95,7 +95,7 @@ export function marksOf(all: AllFigures, body: Body): Mark[] {
     const here = said.filter((s) => s.panel === p.key).sort((a, b) => Number(b.wrong) - Number(a.wrong));
     const first = here[0];
     if (!first) return [];
-    const more = here.length > 1 ? ` +${here.length - 1}` : "";
+    const more = here.length > 1 ? `, ${here.length - 1} more` : "";
     return [{ key: p.key, ...middleOf(p.path), words: first.words + more, wrong: first.wrong }];
   });
 }

@@ -4,7 +4,7 @@ import { api, ask, newId, type Schemas } from "../api/client";
 import { bodyQuery, Ended, fitQuery, gateQuery, operationsQuery, useMay, useUser } from "../api/queries";
 import { useThisBuild } from "../builds/useBuild";
 import { PanelMap } from "../pictures/PanelMap";
-import { GateAsks, SignSheet } from "../sequence/GateAsks";
+import { GateAsks, SignSheet, signedBy } from "../sequence/GateAsks";
 import { BenchLink } from "../ui/BenchLink";
 import { TextField } from "../ui/Field";
 import { FormSheet } from "../ui/FormSheet";
@@ -332,7 +332,7 @@ function Gate({ gate }: { gate: Schemas["FitGateView"] }) {
   const operation = useQuery(operationsQuery(card.id)).data?.find((o) => o.id === gate.id);
   const [signing, setSigning] = useState(false);
   const ended = useContext(Ended);
-  const names = operation?.signatures.map((s) => s.name).join(", ");
+  const names = operation?.signatures.map(signedBy).join(", ");
   return (
     <section>
       <h2>
@@ -345,6 +345,7 @@ function Gate({ gate }: { gate: Schemas["FitGateView"] }) {
         </p>
       ) : (
         <>
+          {names && <p className="font-[620]">Signed: {names}. The other side is open.</p>}
           {view.data && <GateAsks of={view.data} />}
           <p className="flex gap-2 mt-2">
             {!ended && operation && (

@@ -47,6 +47,7 @@ export function Mounts({ of, buildId, panels, may }: SectionProps & { of: AllFig
               <>
                 <ReadBox
                   label={`shims in ${m.name}, ${inch ? "in" : "mm"}`}
+                  hint={inch ? "in" : "mm"}
                   busy={shim.isPending}
                   onRead={(value, done) =>
                     shim.mutate({ mount: m, shimMm: inch ? Number((value * INCH).toFixed(3)) : value }, { onSuccess: done })

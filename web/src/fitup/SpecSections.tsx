@@ -22,7 +22,18 @@ const unitWord = (u: Unit) => (u === "inch" ? "in" : u === "thou" ? "thou" : "mm
 const noPanel = (panels: SectionProps["panels"]): readonly (readonly [string, string])[] => [["", "no panel"], ...panels];
 
 /** A number and Enter: the next reading of what stands beside it. */
-export function ReadBox({ label, onRead, busy }: { label: string; onRead: (value: number, done: () => void) => void; busy: boolean }) {
+export function ReadBox({
+  label,
+  hint,
+  onRead,
+  busy,
+}: {
+  label: string;
+  /** What is typed there, in a word, while nothing is. */
+  hint: string;
+  onRead: (value: number, done: () => void) => void;
+  busy: boolean;
+}) {
   const [typed, setTyped] = useState("");
   return (
     <form
@@ -38,6 +49,7 @@ export function ReadBox({ label, onRead, busy }: { label: string; onRead: (value
         inputMode="decimal"
         autoComplete="off"
         className="read-box"
+        placeholder={hint}
         value={typed}
         disabled={busy}
         onChange={(e) => setTyped(e.target.value)}
@@ -74,6 +86,7 @@ export function Specs({ of, buildId, panels, may }: SectionProps & { of: AllFigu
               {may && (
                 <ReadBox
                   label={`${s.name}, ${s.unit}`}
+                  hint={s.unit}
                   busy={read.isPending}
                   onRead={(value, done) => read.mutate({ spec: s.id, value }, { onSuccess: done })}
                 />
@@ -317,6 +330,7 @@ export function Mirrors({ of, buildId, panels, may }: SectionProps & { of: AllFi
                   <ReadBox
                     key={side}
                     label={`${m.name}, ${side}`}
+                    hint={side}
                     busy={read.isPending}
                     onRead={(value, done) => read.mutate({ place: m.id, side, value }, { onSuccess: done })}
                   />

@@ -152,7 +152,7 @@ describe("marks on the body", () => {
       specs: [spec({ isOut: false, readings: spec().readings })],
       mirrors: [mirror({ offMm: 4, isOut: true })],
     };
-    expect(marksOf(all, body)).toEqual([{ key: "doorR", x: 5, y: 10, words: "off by 4.0 +1", wrong: true }]);
+    expect(marksOf(all, body)).toEqual([{ key: "doorR", x: 5, y: 10, words: "off by 4.0, 1 more", wrong: true }]);
   });
 
   it("are none where nothing was read", () => {

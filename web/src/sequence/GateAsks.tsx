@@ -1,4 +1,5 @@
-import { useQuery } from "@tanstack/react-query";
+import { keepPreviousData, useQuery } from "@tanstack/react-query";
+import { useState } from "react";
 import { api, ask, type Schemas } from "../api/client";
 import { gateQuery } from "../api/queries";
 import { Sheet } from "../ui/Sheet";
@@ -42,15 +43,42 @@ export function GateAsks({ of, onGo }: { of: Schemas["GateView"]; onGo?: (id: st
   );
 }
 
+const SIDES: readonly (readonly [Schemas["PanelSide"] | "all", string])[] = [
+  ["all", "both sides"],
+  ["left", "the left side"],
+  ["right", "the right side"],
+];
+
+/** Whose name stands there, for which side. */
+export const signedBy = (s: Schemas["GateSignature"]) => `${s.name}${s.side ? ` for the ${s.side} side` : ""}`;
+
 /** Signing a gate: what it asks for is looked at first, and what is missing stays with the name. */
 export function SignSheet({ gate, onClose }: { gate: Operation; onClose: () => void }) {
-  const view = useQuery(gateQuery(gate.id));
+  const [side, setSide] = useState<Schemas["PanelSide"] | "all">("all");
+  const one = side === "all" ? undefined : side;
+  const view = useQuery({ ...gateQuery(gate.id, one), placeholderData: keepPreviousData });
+  const signed = gate.signatures.filter((s) => s.side).map((s) => s.side);
   const sign = useSend(
-    (seen: string[]) => ask(api.POST("/api/operations/{id}/sign", { params: { path: { id: gate.id } }, body: { seen } })),
+    (seen: string[]) =>
+      ask(api.POST("/api/operations/{id}/sign", { params: { path: { id: gate.id } }, body: { seen, side: one ?? null } })),
     { says: "Signed", onDone: onClose },
   );
   return (
     <Sheet title={`Sign “${gate.name}”`} note="What it asks for, from what is on record." onClose={onClose}>
+      {view.data?.sides && signed.length === 0 && (
+        <fieldset className="flex flex-wrap gap-x-4 mb-2">
+          <legend className="sr-only">What is signed</legend>
+          {SIDES.map(([key, words]) => (
+            <label key={key} className="flex items-center gap-2 min-h-7">
+              <input type="radio" name="side" checked={side === key} onChange={() => setSide(key)} className="size-4" />
+              {words}
+            </label>
+          ))}
+        </fieldset>
+      )}
+      {signed.length > 0 && (
+        <p className="mb-2">The {signed[0]} side is signed. Your name finishes the gate, so that all of it is asked.</p>
+      )}
       <Shown of={view}>
         {(v) => {
           const missing = v.asks.filter((a) => !isMet(a));
@@ -68,7 +96,7 @@ export function SignSheet({ gate, onClose }: { gate: Operation; onClose: () => v
                   <button
                     type="button"
                     className="btn btn-ink mt-3"
-                    disabled={sign.isPending}
+                    disabled={sign.isPending || view.isPlaceholderData}
                     onClick={() => sign.mutate(missing.map((a) => a.missing))}
                   >
                     {missing.length > 0 ? "Sign without it" : "Sign"}

@@ -24,7 +24,7 @@ import { TrialAnswer, useTrial } from "../plan/TrialAnswer";
 import { ChoiceField, choices, NumberField, TextField } from "../ui/Field";
 import { PlaceLink } from "../ui/PlaceLink";
 import { BeforePaint } from "./BeforePaint";
-import { GateAsks } from "./GateAsks";
+import { GateAsks, signedBy } from "./GateAsks";
 import { OperationActions } from "./OperationActions";
 import { asksWhy, bodyOf, formOf, type OperationForm } from "./operationBody";
 import { gateState } from "./riverMarks";
@@ -235,8 +235,8 @@ function GateFacts({
         {{ signed: "Signed", opened: "Opened without a signature", ready: "Waits for a name", locked: "Shut" }[state]}
       </h3>
       {gate.signatures.map((s) => (
-        <p key={s.personId}>
-          {s.name}, {day(dateOf(s.at))}
+        <p key={`${s.personId} ${s.side}`}>
+          {signedBy(s)}, {day(dateOf(s.at))}
           {s.byMaker ? ", who did the work" : ""}
           {s.overrideReason ? `: ${s.overrideReason}` : ""}
           {s.without ? `, without this: ${s.without}` : ""}

@@ -2,6 +2,7 @@ import { useState } from "react";
 import { reasonText } from "../builds/reason";
 import { coatName, dateOf, day, heldName, hm, hours, stageName, timeOf, tradeName, wait, words } from "../format";
 import { layerColour } from "../pictures/Strata";
+import { signedBy } from "./GateAsks";
 import { OperationActions } from "./OperationActions";
 import { inTime, type Operation } from "./strands";
 
@@ -65,10 +66,10 @@ export function SequenceTable({
                           .join(", ")}
                       </span>
                       {o.signatures.map((s) => (
-                        <span key={s.personId} className="block">
+                        <span key={`${s.personId} ${s.side}`} className="block">
                           {s.overrideReason
                             ? `opened by ${s.name}, ${day(dateOf(s.at))}: ${s.overrideReason}`
-                            : `signed by ${s.name}, ${day(dateOf(s.at))}${s.byMaker ? ", who did the work" : ""}`}
+                            : `signed by ${signedBy(s)}, ${day(dateOf(s.at))}${s.byMaker ? ", who did the work" : ""}`}
                         </span>
                       ))}
                     </span>

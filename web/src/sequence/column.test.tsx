@@ -224,6 +224,7 @@ describe("the chosen operation", () => {
     place.at = "g";
     queries.setQueryData(gateQuery("g").queryKey, {
       asks: [{ words: "Posts", missing: "Posts is not done", must: true, of: "c" }],
+      sides: false,
       others: ["Ida Moe"],
     });
     draw(<SequenceTab />);

@@ -190,7 +190,8 @@ describe("the sequence", () => {
     expect(screen.queryByRole("button", { name: "Add an operation" })).toBeNull();
     expect(screen.queryByRole("button", { name: /^Edit/ })).toBeNull();
     const ask = (words: string, missing: string, must: boolean) => ({ words, missing, must, of: null });
-    const sheet = (...asks: Schemas["GateAsk"][]) => queries.setQueryData(gateQuery("g1").queryKey, { asks, others: ["Ida Moe"] });
+    const sheet = (...asks: Schemas["GateAsk"][]) =>
+      queries.setQueryData(gateQuery("g1").queryKey, { asks, others: ["Ida Moe"], sides: false });
     sheet(ask("Block", "Block is not done", true), ask("A photo of each of 2 pieces of work", "no photo of Sill", false));
     press("Sign: Uniform coat looked over");
     // What is open bars the name; what is missing does not, and stays with it.
@@ -203,6 +204,22 @@ describe("the sequence", () => {
     expect(await dialog.findByText("What is missing stays with your name: no photo of Sill.")).toBeTruthy();
     press("Sign without it");
     await waitFor(() => expect(sent[0]).toMatchObject({ url: "/api/operations/g1/sign", body: { seen: ["no photo of Sill"] } }));
+  });
+
+  it("signs one side of the dry build by itself, by what that side is asked", async () => {
+    signIn("technician", { personId: "wil", now: "2026-10-13T09:42:00Z" });
+    const sent = server();
+    draw(<SequenceTab />);
+    const open = { words: "All 2 shut lines read", missing: "not read to the end: B", must: true, of: null };
+    queries.setQueryData(gateQuery("g1").queryKey, { asks: [open], others: ["Ida Moe"], sides: true });
+    queries.setQueryData(gateQuery("g1", "left").queryKey, { asks: [{ ...open, missing: "" }], others: ["Ida Moe"], sides: true });
+    press("Sign: Uniform coat looked over");
+    const dialog = within(screen.getByRole("dialog"));
+    expect(dialog.getByText("Not yet: what is open comes first.")).toBeTruthy();
+    fireEvent.click(dialog.getByLabelText("the left side"));
+    expect(await dialog.findByRole("button", { name: "Sign" })).toBeTruthy();
+    press("Sign");
+    await waitFor(() => expect(sent[0]).toMatchObject({ url: "/api/operations/g1/sign", body: { seen: [], side: "left" } }));
   });
 
   it("changes hours, panels and links of an operation with the version that was seen", async () => {
