@@ -192,6 +192,7 @@ public static class ServerSetup
         api.MapDatum();
         api.MapOpenings();
         api.MapFigures();
+        api.MapGauge();
         api.MapRipples();
         api.MapLabour();
         api.MapParts();

@@ -197,6 +197,11 @@ const shopPlan = createRoute({
   path: "/shop/plan",
   component: lazyRouteComponent(() => import("./shop/DrawPlanPage"), "DrawPlanPage"),
 });
+const gauge = createRoute({
+  getParentRoute: () => frame,
+  path: "/stand-ins/gauge",
+  component: lazyRouteComponent(() => import("./fitup/GaugePage"), "GaugePage"),
+});
 const ofBench = (s: Record<string, unknown>): { build?: number; from?: string } => ({
   ...(Number.isInteger(Number(s.build)) && Number(s.build) > 0 ? { build: Number(s.build) } : {}),
   ...(typeof s.from === "string" ? { from: s.from } : {}),
@@ -245,6 +250,7 @@ const tree = rootRoute.addChildren([
     shopPlan,
     bench,
     benchPrint,
+    gauge,
     benchSum,
   ]),
 ]);

@@ -9,11 +9,36 @@ namespace FirstCoat.Core.Fitup;
 /// <param name="Instrument">Empty: nobody said.</param>
 public sealed record SideReading(Guid Id, PanelSide Side, decimal Value, string Instrument, string By, Instant At);
 
+/// <summary>Readings of one thing, in the order in which they were taken.</summary>
+internal static class SideReadings
+{
+    private const int Most = 100;
+
+    /// <summary>With one more; one that is there already is the same request again.</summary>
+    /// <exception cref="Refusal">It stands on the sheet no more, or has been read too often.</exception>
+    public static List<SideReading> With(List<SideReading> all, SideReading reading, bool removed)
+    {
+        if (all.Exists(r => r.Id == reading.Id))
+        {
+            return all;
+        }
+
+        Refusal.When(removed, "id", "This was taken off the sheet.");
+        Refusal.When(all.Count >= Most, "value", $"At most {Most} readings of one thing.");
+        return [.. all, reading];
+    }
+
+    /// <exception cref="Refusal">There is none.</exception>
+    public static List<SideReading> WithoutLast(List<SideReading> all)
+    {
+        Refusal.When(all.Count == 0, "id", "There is no reading to take back.");
+        return [.. all.SkipLast(1)];
+    }
+}
+
 /// <summary>A figure of the vehicle with what its papers say it should be, and what it is.</summary>
 public sealed class SpecFigure : Recorded
 {
-    private const int MostReadings = 100;
-
     public required Guid BuildId { get; init; }
 
     /// <summary>What is measured: "front ride height, hub to arch".</summary>
@@ -97,24 +122,13 @@ public sealed class SpecFigure : Recorded
     /// <exception cref="Refusal">It stands on the sheet no more, or has been read too often.</exception>
     public void Read(SideReading reading)
     {
-        if (Readings.Exists(r => r.Id == reading.Id))
-        {
-            return;
-        }
-
-        Refusal.When(Removed, "id", "This figure was taken off the sheet.");
-        Refusal.When(Readings.Count >= MostReadings, "value", $"At most {MostReadings} readings of one figure.");
         Refusal.When(reading.Instrument.Length > 60, "instrument", "Up to 60 characters.");
         Refusal.When(Math.Abs(reading.Value) > 1_000_000, "value", "No figure of a vehicle is that large.");
-        Readings = [.. Readings, reading];
+        Readings = SideReadings.With(Readings, reading, Removed);
     }
 
     /// <summary>Takes the last reading back: it was a slip.</summary>
-    public void TakeBack()
-    {
-        Refusal.When(Readings.Count == 0, "id", "There is no reading to take back.");
-        Readings = [.. Readings.SkipLast(1)];
-    }
+    public void TakeBack() => Readings = SideReadings.WithoutLast(Readings);
 
     public void Remove() => Removed = true;
 }
@@ -175,8 +189,6 @@ public sealed class CentreReading : Recorded
 /// <summary>A place that is there on both sides: what the sound side reads is the other's target.</summary>
 public sealed class MirrorPlace : Recorded
 {
-    private const int MostReadings = 100;
-
     public required Guid BuildId { get; init; }
 
     /// <summary>What is measured there: "sill edge to arch, at the B post".</summary>
@@ -233,27 +245,16 @@ public sealed class MirrorPlace : Recorded
     /// <summary>Keeps a reading; one that is there already is the same request again.</summary>
     public void Read(SideReading reading)
     {
-        if (Readings.Exists(r => r.Id == reading.Id))
-        {
-            return;
-        }
-
-        Refusal.When(Removed, "id", "This place was taken off the sheet.");
         Refusal.When(reading.Side is not (PanelSide.Left or PanelSide.Right), "side", "Say which side it was read on.");
-        Refusal.When(Readings.Count >= MostReadings, "value", $"At most {MostReadings} readings of one place.");
         Refusal.When(
             reading.Value <= 0 || Lengths.InMm(reading.Value, Unit) > 10_000,
             "value",
             "A dimension is more than nothing, up to 10 m."
         );
-        Readings = [.. Readings, reading];
+        Readings = SideReadings.With(Readings, reading, Removed);
     }
 
-    public void TakeBack()
-    {
-        Refusal.When(Readings.Count == 0, "id", "There is no reading to take back.");
-        Readings = [.. Readings.SkipLast(1)];
-    }
+    public void TakeBack() => Readings = SideReadings.WithoutLast(Readings);
 
     public void Remove() => Removed = true;
 }

@@ -1,6 +1,8 @@
 using System.Collections.Concurrent;
+using System.Text.Json;
 using FirstCoat.Core.Access;
 using FirstCoat.Core.Builds;
+using FirstCoat.Core.Fitup;
 using FirstCoat.Core.Money.Papers;
 using FirstCoat.Core.Plan;
 using FirstCoat.Core.Reports;
@@ -71,6 +73,12 @@ public sealed class LiveConnections(IHubContext<LiveHub> hub, IServiceScopeFacto
             await hub.Clients.Group(Floor).SendAsync("changed", what, cancel);
         }
     }
+
+    /// <summary>Sends a gauge's figure to the windows of one account alone.</summary>
+    public Task Press(Guid account, decimal value, LengthUnit unit, CancellationToken cancel) =>
+        hub
+            .Clients.User(account.ToString())
+            .SendAsync("gauge", new { value, unit = JsonNamingPolicy.CamelCase.ConvertName($"{unit}") }, cancel);
 
     /// <summary>Cuts the connections of a session that ended.</summary>
     public void End(Guid session)

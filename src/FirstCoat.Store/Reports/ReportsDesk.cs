@@ -2,6 +2,7 @@ using System.Text.Json;
 using FirstCoat.Core;
 using FirstCoat.Core.Access;
 using FirstCoat.Core.Builds;
+using FirstCoat.Core.Fitup;
 using FirstCoat.Core.Kernel;
 using FirstCoat.Core.Labour;
 using FirstCoat.Core.Money;
@@ -14,6 +15,7 @@ using FirstCoat.Store.Access;
 using FirstCoat.Store.Money;
 using FirstCoat.Store.Photos;
 using FirstCoat.Store.Plan;
+using FirstCoat.Store.Readings;
 using FirstCoat.Store.Survey;
 using Microsoft.EntityFrameworkCore;
 using NodaTime;
@@ -202,6 +204,17 @@ public sealed class ReportsDesk(
             .Concat(parts.Where(p => p.ReceivedOn > day).Select(p => $"Received: {p.Name}"))
             .Concat(jobs.Where(j => j.BackOn > day).Select(j => $"Back: {j.Title}, {j.CountedIn} of {j.Sent} pieces"))
             .ToList();
+        var gaps = GapStory.Of(
+            GapLine.Of(build.Body()),
+            await Db
+                .FitReadings.AsNoTracking()
+                .Where(r => r.BuildId == build.Id)
+                .OrderBy(r => r.Seq)
+                .ToListAsync(cancel),
+            report.CoversFrom,
+            (await Shop(cancel)).Units == UnitSystem.Us,
+            3
+        );
         var view = await plan.Look(cancel);
         var next = operations
             .Where(o => !o.IsDone && o.Kind != OperationKind.Gate && view.Operations.ContainsKey(o.Id))
@@ -235,7 +248,7 @@ public sealed class ReportsDesk(
         return new(
             Core.Words.Shortened($"Your {build.Title}, week {week}", 120),
             lede,
-            done.TakeLast(14).ToList(),
+            [.. done.TakeLast(14), .. gaps],
             next,
             photos
         );

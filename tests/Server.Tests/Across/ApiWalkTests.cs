@@ -108,6 +108,7 @@ public sealed class ApiWalkTests(ShopFixture shop) : IClassFixture<ShopFixture>
         ["takeBackDatum"] = MT,
         ["listOpenings"] = All,
         ["measureOpening"] = MT,
+        ["pressGauge"] = MT,
         ["listFigures"] = All,
         ["putSpec"] = MT,
         ["readSpec"] = MT,

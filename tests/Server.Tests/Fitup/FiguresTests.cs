@@ -1,6 +1,7 @@
 using System.Net;
 using System.Net.Http.Json;
 using System.Text.Json;
+using Microsoft.AspNetCore.SignalR.Client;
 
 namespace FirstCoat.Server.Tests.Fitup;
 
@@ -238,5 +239,38 @@ public sealed class FiguresTests(ShopFixture shop) : IClassFixture<ShopFixture>,
         (await Post($"bolts/{set}/tight", new { number = 1, tight = true }, shop.Office)).StatusCode.ShouldBe(
             HttpStatusCode.Forbidden
         );
+    }
+
+    [Fact]
+    public async Task What_a_gauge_sends_is_heard_by_whoever_pressed_and_nobody_else()
+    {
+        async Task<(HubConnection Live, TaskCompletionSource<string> Heard)> Listen(HttpClient who)
+        {
+            var cookie = shop.CookieOf(who);
+            var live = new HubConnectionBuilder()
+                .WithUrl("http://localhost/live", o =>
+                {
+                    o.HttpMessageHandlerFactory = _ => shop.Server.CreateHandler();
+                    o.Transports = Microsoft.AspNetCore.Http.Connections.HttpTransportType.LongPolling;
+                    o.Headers["Cookie"] = cookie;
+                })
+                .Build();
+            var heard = new TaskCompletionSource<string>(TaskCreationOptions.RunContinuationsAsynchronously);
+            live.On<JsonElement>("gauge", figure => heard.TrySetResult(figure.ToString()));
+            await live.StartAsync();
+            return (live, heard);
+        }
+
+        var (own, heard) = await Listen(shop.Technician);
+        var (other, unheard) = await Listen(shop.Manager);
+        await Post("gauge", new { value = 157, unit = "thou" }).Json();
+        (await heard.Task.WaitAsync(TimeSpan.FromSeconds(60))).ShouldBe("""{"value":157,"unit":"thou"}""");
+        unheard.Task.IsCompleted.ShouldBeFalse();
+        await Post("gauge", new { value = 99_999, unit = "mm" }).Refused("value");
+        (await Post("gauge", new { value = 4, unit = "mm" }, shop.Office)).StatusCode.ShouldBe(
+            HttpStatusCode.Forbidden
+        );
+        await own.DisposeAsync();
+        await other.DisposeAsync();
     }
 }

@@ -1,5 +1,19 @@
 import { askAgain } from "./queries";
 
+/** A figure as a gauge sends it. */
+export type Pressed = { value: number; unit: "mm" | "inch" | "thou" };
+
+const gauges = new Set<(pressed: Pressed) => void>();
+
+/** Hears what the gauge of whoever is signed in sends, until it is called again. */
+export function onGauge(hear: (pressed: Pressed) => void): () => void {
+  gauges.add(hear);
+  return () => void gauges.delete(hear);
+}
+
+/** What a gauge sends to this window: it goes to whatever began to listen last, and nowhere else. */
+export const gaugeSends = (pressed: Pressed) => [...gauges].at(-1)?.(pressed);
+
 /** Listens for changes while somebody is signed in; what they concern is asked for again, gathered for a moment. */
 export async function listen(): Promise<() => void> {
   const { HubConnectionBuilder, LogLevel } = await import("@microsoft/signalr");
@@ -18,6 +32,7 @@ export async function listen(): Promise<() => void> {
       }, 120);
     kinds.add(kind);
   });
+  connection.on("gauge", gaugeSends);
   // Nobody told what happened meanwhile.
   connection.onreconnected(() => void askAgain());
   await connection.start().catch(() => undefined);

@@ -212,6 +212,9 @@ function Opened({
               Take {kept.typed} back
             </button>
           )}
+          <button type="button" className="btn btn-guide" aria-pressed={reader.gauge} onClick={() => reader.setGauge(!reader.gauge)}>
+            Gauge
+          </button>
           <button type="button" className="btn btn-guide read-open" onClick={() => setReading(true)}>
             Read with large keys
           </button>

@@ -1,6 +1,7 @@
-import { cleanup, fireEvent, screen, waitFor, within } from "@testing-library/react";
+import { act, cleanup, fireEvent, screen, waitFor, within } from "@testing-library/react";
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 import type { Schemas } from "../api/client";
+import { gaugeSends } from "../api/live";
 import { bodyQuery, buildsQuery, fitQuery, operationsQuery, queries } from "../api/queries";
 import { bodyOf, card, dimensions, draw, press, problem, server, signIn, type } from "../testing";
 import { type Fit, inMm, type Line, nextOpen, parseReading, roundNow, walkOf } from "./fitWords";
@@ -203,6 +204,23 @@ describe("the page of gaps", () => {
     type("Gap at station 2, mm", "0.2 in");
     press("Enter");
     await waitFor(() => expect(sent[1]?.body).toMatchObject({ station: 2, value: 0.2, unit: "inch" }));
+  });
+
+  it("takes what a gauge sends where it is open, in a window that listens to it, and nowhere else", async () => {
+    const sent = server();
+    show(sheetOf([line()]));
+    act(() => gaugeSends({ value: 4.2, unit: "mm" }));
+    expect(sent).toEqual([]);
+    fireEvent.click(screen.getByRole("button", { name: "Gauge" }));
+    act(() => gaugeSends({ value: 4.2, unit: "mm" }));
+    await waitFor(() => expect(sent).toHaveLength(1));
+    expect(sent[0]?.body).toMatchObject({ station: 1, measure: "gap", value: 4.2, unit: "mm", instrument: "wireless gauge" });
+    act(() => gaugeSends({ value: 157, unit: "thou" }));
+    await waitFor(() => expect(sent).toHaveLength(2));
+    expect(sent[1]?.body).toMatchObject({ station: 2, value: 157, unit: "thou" });
+    fireEvent.click(screen.getByRole("button", { name: "Gauge" }));
+    act(() => gaugeSends({ value: 4.4, unit: "mm" }));
+    expect(sent).toHaveLength(2);
   });
 
   it("is read with large keys, the sign for flush alone", async () => {

@@ -1,8 +1,12 @@
 import { useEffect, useRef, useState } from "react";
 import { api, ask, newId } from "../api/client";
+import { onGauge } from "../api/live";
 import { lengthUnit } from "../format";
 import { useSend } from "../ui/useSend";
 import { type At, inMm, type Line, nextOpen, parseReading, placeOf, roundNow, type Unit, walkOf } from "./fitWords";
+
+/** Whether this window listens to a gauge: it goes on doing so on the large keys. */
+let listening = false;
 
 /** One number and Enter, then the next place opens by itself. What was typed shows at once, whether or not it could be sent yet. */
 export function useReader(buildId: string, line: Line, flags: { begin?: At } = {}) {
@@ -23,7 +27,8 @@ export function useReader(buildId: string, line: Line, flags: { begin?: At } = {
     setWrong("");
     setAt(nextOpen(line, roundNow(line), null, new Set()) ?? walkOf(line)[0] ?? null);
   }, [of, line]);
-  const send = useSend((r: { at: At; value: number; unit: Unit }) =>
+  const [gauge, setGauge] = useState(listening);
+  const send = useSend((r: { at: At; value: number; unit: Unit; instrument: string }) =>
     ask(
       api.POST("/api/builds/{id}/fit/readings", {
         params: { path: { id: buildId } },
@@ -35,7 +40,7 @@ export function useReader(buildId: string, line: Line, flags: { begin?: At } = {
           measure: r.at.measure,
           value: r.value,
           unit: r.unit,
-          instrument: "",
+          instrument: r.instrument,
         },
       }),
     ),
@@ -52,15 +57,25 @@ export function useReader(buildId: string, line: Line, flags: { begin?: At } = {
     goTo(walk[(from + by + walk.length) % walk.length] ?? null);
   };
   const enter = () => {
-    if (!at) return;
     const figure = parseReading(typed, unit);
     if (!figure) return setWrong(typed.trim() === "" ? "Type what you read." : "That is no figure: 4.7, or 0.157 in.");
+    take(figure, "");
+  };
+  const take = (figure: { value: number; unit: Unit }, instrument: string) => {
+    if (!at) return;
     if (at.measure === "gap" && figure.value < 0) return setWrong("A gap is nothing or more.");
-    send.mutate({ at, ...figure }, { onError: () => setMine((m) => (m.of === of ? { of, read: without(m.read, placeOf(at)) } : m)) });
+    send.mutate(
+      { at, ...figure, instrument },
+      { onError: () => setMine((m) => (m.of === of ? { of, read: without(m.read, placeOf(at)) } : m)) },
+    );
     const now = { ...read, [placeOf(at)]: inMm(figure) };
     setMine({ of, read: now });
     goTo(nextOpen(line, round, at, new Set(Object.keys(now))));
   };
+  // A gauge fills the place that is open, in a window that was told to listen to it.
+  const heard = useRef(take);
+  heard.current = take;
+  useEffect(() => (gauge ? onGauge((pressed) => heard.current(pressed, "wireless gauge")) : undefined), [gauge]);
   /** What stands at a place now: what was just typed, or what the sheet has. */
   const valueAt = (a: At): number | null =>
     read[placeOf(a)] ?? (a.measure === "gap" ? round.stations[a.station - 1]?.gap?.mm : round.stations[a.station - 1]?.flush?.mm) ?? null;
@@ -77,6 +92,11 @@ export function useReader(buildId: string, line: Line, flags: { begin?: At } = {
     unit,
     setUnit,
     wrong,
+    gauge,
+    setGauge: (on: boolean) => {
+      listening = on;
+      setGauge(on);
+    },
     enter,
     valueAt,
     field,
