@@ -64,6 +64,12 @@ internal static class SheetSums
             r.Extent("width", "the offcut's width"),
             r.Extent("height", "the offcut's height")
         ));
+        Refusal.When(
+            pieces.Sum(p => (long)p.Quantity) > MostPieces,
+            "pieces",
+            $"At most {MostPieces} pieces at once on the bench."
+        );
+        Refusal.When(offcuts.Count > MostOffcuts, "offcuts", $"At most {MostOffcuts} rests at once.");
         var (width, height) = (f.Extent("width", "the sheet's width"), f.Extent("height", "the sheet's height"));
         var (gauge, kerf) = (f.Extent("gauge", "the sheet's thickness"), f.Length("kerf", "the cut's width"));
         var cuts = f.Flag("edgeToEdge") ? NestCuts.EdgeToEdge : NestCuts.Free;
@@ -161,6 +167,10 @@ internal static class SheetSums
             new() { ["valuesMm"] = BenchCalculations.Array(table.ValuesMm, v => v), ["stepMm"] = step }
         );
     }
+
+    /// <summary>More than that takes longer than somebody waits while typing.</summary>
+    private const int MostPieces = 200,
+        MostOffcuts = 20;
 
     private const int MostDrawn = 60;
 }

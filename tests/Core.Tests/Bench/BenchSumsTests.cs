@@ -223,6 +223,11 @@ public sealed class BenchSumsTests
     }
 
     [Fact]
+    public void More_pieces_than_somebody_waits_for_are_refused() =>
+        Refused("take-off", Whole["take-off"].Replace("\"5\"", "\"201\"", StringComparison.Ordinal))
+            .Field.ShouldBe("pieces");
+
+    [Fact]
     public void An_unknown_sum_and_an_unknown_unit_are_refused()
     {
         Refused("sorcery", "{}").Field.ShouldBe("sum");

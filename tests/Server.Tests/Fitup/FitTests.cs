@@ -372,6 +372,18 @@ public sealed class FitTests(ShopFixture shop) : IClassFixture<ShopFixture>, IAs
     }
 
     [Fact]
+    public async Task A_report_tells_what_became_of_a_gap_that_was_read_again()
+    {
+        await ReadAll(5.2m);
+        await ReadAll(4);
+        var id = Guid.CreateVersion7();
+        await shop.Manager.PostAsJsonAsync($"/api/builds/{_build.Id}/reports", new { id }).Json();
+        (await shop.Manager.GetAsync($"/api/reports/{id}/page").Json())
+            .ToString()
+            .ShouldContain("Gap, door to sill on the right: it was 5.2 mm, and is now 4.0 mm");
+    }
+
+    [Fact]
     public async Task A_moved_door_shuts_the_gate_that_had_looked_at_it()
     {
         await ReadAll(4);

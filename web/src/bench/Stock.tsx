@@ -11,7 +11,20 @@ import { type Figures, list, type Out, type Row, textOf, unitOf } from "./figure
 type Offcut = Schemas["OffcutView"];
 
 const INCH = 25.4;
-const nameOf = (o: Offcut) => `${Math.round(o.widthMm)} × ${Math.round(o.heightMm)}${o.place ? `, ${o.place}` : ""}`;
+const sizeOf = (o: Offcut) => `${Math.round(o.widthMm)} × ${Math.round(o.heightMm)}${o.place ? `, ${o.place}` : ""}`;
+
+/** What each is called: by size and place, and where several are alike by their number. */
+export function namesOf(offcuts: readonly Offcut[]): ReadonlyMap<string, string> {
+  const seen = new Map<string, number>();
+  return new Map(
+    offcuts.map((o) => {
+      const name = sizeOf(o);
+      const times = (seen.get(name) ?? 0) + 1;
+      seen.set(name, times);
+      return [o.id, times > 1 ? `${name}, no. ${times}` : name];
+    }),
+  );
+}
 
 /** Rests of sheet of the thickness that is typed: those that are ticked are cut first. */
 export function useStock(on: boolean, figures: Figures) {
@@ -21,11 +34,13 @@ export function useStock(on: boolean, figures: Figures) {
   const gauge = Number(textOf(figures, "gauge")) * per;
   const fitting = all.filter((o) => o.usedAt === null && Math.abs(o.gaugeMm - gauge) < 0.05);
   const chosen = fitting.filter((o) => ticked.has(o.id));
+  const names = namesOf(fitting);
+  const nameOf = (o: Offcut) => names.get(o.id) ?? sizeOf(o);
   const rows: { offcuts?: Row[] } = on
     ? { offcuts: chosen.map((o) => ({ name: nameOf(o), width: String(o.widthMm / per), height: String(o.heightMm / per) })) }
     : {};
   const tick = (id: string) => setTicked((t) => (t.has(id) ? new Set([...t].filter((x) => x !== id)) : new Set([...t, id])));
-  return { fitting, chosen, used: all.filter((o) => o.usedAt !== null), rows, tick, gauge };
+  return { fitting, chosen, nameOf, used: all.filter((o) => o.usedAt !== null), rows, tick, gauge };
 }
 
 /** What lies in stock, what is cut from it, and what is left over to be kept. */
@@ -46,7 +61,7 @@ export function Stock({
   const [material, setMaterial] = useState("mild steel");
   const [kept, setKept] = useState<ReadonlySet<string>>(new Set());
   const sheets = list<CutSheet>(out, "sheets");
-  const cutNow = stock.chosen.filter((o) => sheets.some((s) => s.offcut === nameOf(o)));
+  const cutNow = stock.chosen.filter((o) => sheets.some((s) => s.offcut === stock.nameOf(o)));
   const rests = sheets.flatMap((s, i) => s.rests.map((r) => ({ ...r, key: `${JSON.stringify(figures)} ${i} ${r.xMm} ${r.yMm}` })));
   const use = useSend(
     (offcuts: readonly Offcut[]) =>
@@ -88,7 +103,7 @@ export function Stock({
       {stock.fitting.map((o) => (
         <label key={o.id} className="flex items-center gap-2 min-h-7">
           <input type="checkbox" checked={stock.chosen.includes(o)} onChange={() => stock.tick(o.id)} />
-          {nameOf(o)} <span className="text-ink2">{o.material}</span>
+          {stock.nameOf(o)} <span className="text-ink2">{o.material}</span>
         </label>
       ))}
       {may && cutNow.length > 0 && (
@@ -119,7 +134,7 @@ export function Stock({
           <summary>Used lately</summary>
           {stock.used.map((o) => (
             <p key={o.id} className="text-ink2">
-              {nameOf(o)}, {o.usedBy}
+              {sizeOf(o)}, {o.usedBy}
               {o.usedFor ? ` for ${o.usedFor}` : ""}
               {may && (
                 <button type="button" className="btn btn-quiet" onClick={() => back.mutate(o.id)}>

@@ -7,6 +7,7 @@ import { BenchPage } from "./BenchPage";
 import { SUMS } from "./catalogue";
 import { DRAWINGS } from "./drawings";
 import { inUnit, type SumSpec, startOf } from "./figures";
+import { namesOf } from "./Stock";
 import { pagesOf } from "./TaperPrint";
 
 const asked = { sum: "door" as string | undefined, search: {} as object };
@@ -205,6 +206,13 @@ describe("the bench", () => {
     expect(within(pieces).getAllByRole("row")).toHaveLength(6);
     fireEvent.click(screen.getByRole("button", { name: "Take out piece 1" }));
     await waitFor(() => expect(sums(sent).at(-1)?.body).toMatchObject({ pieces: [{ size: "1994" }, { size: "1250" }, { size: "700" }] }));
+  });
+});
+
+describe("rests that are alike", () => {
+  it("have names of their own, so that one that is cut is not taken for the other", () => {
+    const rest = (id: string, place = "") => ({ id, widthMm: 400, heightMm: 300, place }) as Schemas["OffcutView"];
+    expect([...namesOf([rest("a"), rest("b"), rest("c", "S2")]).values()]).toEqual(["400 × 300", "400 × 300, no. 2", "400 × 300, S2"]);
   });
 });
 
