@@ -85,6 +85,8 @@ internal static class VehicleSums
                 ["leastOffsetMm"] = room.LeastOffsetMm,
                 ["mostOffsetMm"] = room.MostOffsetMm,
                 ["wasDiameterMm"] = was.Tyre.DiameterMm,
+                ["wasSectionMm"] = was.Tyre.SectionMm,
+                ["wasOffsetMm"] = was.OffsetMm,
                 ["tight"] = tight,
                 ["close"] = close,
                 ["low"] = low,

@@ -162,7 +162,7 @@ export const SUMS: readonly SumSpec[] = [
   {
     key: "wheel",
     name: "Wheel in the arch",
-    hint: "Section from behind, and half from the side. Drag the wheel, or use the arrow keys on its offset.",
+    hint: "Section from behind, and half from the side; dashed the wheel that is on the car. Drag the wheel, or use the arrow keys on its offset.",
     figures: [
       { key: "tyre", label: "tyre", unit: "", at: [640, 210], wide: 116, text: true },
       { key: "rim", label: "rim, wide", unit: "in", at: [128, 232], step: 0.5 },

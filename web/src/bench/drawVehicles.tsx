@@ -29,6 +29,8 @@ export function WheelDrawing({ out, figures, show, put }: DrawingProps) {
     const e = 12 * up;
     return `M${f(r0)},${f(b)}C${f(x0 - 5)},${f(b - e)} ${f(x0 - 2)},${f(t + 2 * e)} ${f(x0 + 10)},${f(t)}L${f(x1 - 10)},${f(t)}C${f(x1 + 2)},${f(t + 2 * e)} ${f(x1 + 5)},${f(b - e)} ${f(r1)},${f(b)}`;
   };
+  // The wheel that is on the car, as a shadow of it.
+  const old = { x: at(-num(out, "wasSectionMm") / 2 - num(out, "wasOffsetMm")), r: (num(out, "wasDiameterMm") / 2) * s };
   const [cx, edge] = [744, 484];
   const r = (d / 2) * s;
   const coils = Array.from({ length: 9 }, (_, i) => 150 + i * 15);
@@ -70,6 +72,16 @@ export function WheelDrawing({ out, figures, show, put }: DrawingProps) {
               stroke={P4}
               strokeWidth="12"
               strokeDasharray="2 3"
+            />
+            <rect
+              x={f(old.x)}
+              y={f(up === 1 ? axle - old.r : axle + old.r - (axle - bead) * 0.4)}
+              width={f(num(out, "wasSectionMm") * s)}
+              height={f((axle - bead) * 0.4)}
+              rx="8"
+              fill="none"
+              stroke={CHALK2}
+              strokeDasharray="5 5"
             />
             <path
               d={`M${f(r0)},${f(axle - (axle - bead) * up)}h14l10,${f(16 * up)}H${f(r1 - 24)}l10,${f(-16 * up)}h14`}
@@ -144,8 +156,30 @@ export function WheelDrawing({ out, figures, show, put }: DrawingProps) {
         })}
         <path d={`M${cx},${axle - 46}A46 46 0 0 0 ${cx},${axle + 46}Z`} fill={P4} />
       </g>
+      <OffsetRuler now={offset} from={num(out, "leastOffsetMm")} to={num(out, "mostOffsetMm")} clear={!tight && !close} />
       <ScaleBar perMm={s} />
       <title>{`${textOf(figures, "tyre")}: ${show(num(out, "lipMm"))} to the lip, ${show(num(out, "springMm"))} to the spring`}</title>
+    </g>
+  );
+}
+
+/** Which offsets clear lip and spring, and where this one lies. */
+function OffsetRuler({ now, from, to, clear }: { now: number; from: number; to: number; clear: boolean }) {
+  const [least, most] = [Math.min(now, from, to) - 6, Math.max(now, from, to) + 6];
+  const x = (v: number) => 484 + ((v - least) / Math.max(1e-9, most - least)) * 252;
+  return (
+    <g className="fine">
+      <path d="M484,514H736" stroke={CHALK2} strokeWidth="5" strokeOpacity=".5" />
+      {to > from && <path d={`M${f(x(from))},514H${f(x(to))}`} stroke={CHALK} strokeWidth="9" />}
+      <path d={`M${f(x(now))},504v20`} stroke={clear ? CHALK : OXIDE_LT} strokeWidth="3" />
+      <Say x={x(now)} y={536} size={12.5} colour={clear ? CHALK : OXIDE_LT}>
+        offset {now}
+      </Say>
+      {to > from && Math.abs(x((from + to) / 2) - x(now)) > 75 && (
+        <Say x={x((from + to) / 2)} y={536} size={12.5} colour={CHALK2}>
+          clears both
+        </Say>
+      )}
     </g>
   );
 }
