@@ -80,6 +80,9 @@ public sealed class SheetOffcut : Recorded
             () => Refusal.When(Place.Length > 60, "place", "Up to 60 characters.")
         );
 
+    /// <summary>Whether it is as thick as the sheet that is cut: gauges are rounded on the way.</summary>
+    public bool IsAsThickAs(double gaugeMm) => Math.Abs(GaugeMm - gaugeMm) < 0.05;
+
     /// <exception cref="Refusal">It is used already.</exception>
     public void Use(string by, Instant at, Guid? build)
     {

@@ -18,12 +18,7 @@ internal static class FitSums
                 : Math.Abs(o.ShearMm) < 0.05 ? "Square"
                 : $"Leans {f.Say(Math.Abs(o.ShearMm))} to the {(o.ShearMm > 0 ? "right" : "left")}",
             !o.IsConsistent || !square,
-            square || !o.IsConsistent
-                ? []
-                :
-                [
-                    $"Pull the diagonal from bottom {(o.ShearMm > 0 ? "left to top right" : "right to top left")} shorter by {f.Say(Math.Abs(o.DiagonalDifferenceMm) / 2)}, brace it, then read it again.",
-                ],
+            square || !o.IsConsistent ? [] : [o.Pull(f.Say)],
             [
                 new("Leans", f.Show(o.ShearMm), IsWrong: !square),
                 new("By", $"{Fixed(o.LeanDeg, "0.00")}°"),

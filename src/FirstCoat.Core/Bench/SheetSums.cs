@@ -74,7 +74,7 @@ internal static class SheetSums
         var (gauge, kerf) = (f.Extent("gauge", "the sheet's thickness"), f.Length("kerf", "the cut's width"));
         var cuts = f.Flag("edgeToEdge") ? NestCuts.EdgeToEdge : NestCuts.Free;
         var take = SheetTakeOff.Of(width, height, kerf, pieces, offcuts, cuts);
-        var weight = take.AreaM2 * gauge * Sheet.SteelKgPerM2Mm;
+        var weight = Sheet.SteelKg(take.AreaM2, gauge);
         var fromStock = take.Sheets.Count - take.NewSheets;
         var rests = take.Sheets.Sum(s => s.Rests.Count);
         return new(

@@ -46,7 +46,12 @@ public sealed class BodyMount : Recorded
         return string.Create(CultureInfo.InvariantCulture, $"Mount {Name}: shims {was:0.0#} to {mm:0.0#} mm");
     }
 
-    public void Remove() => Removed = true;
+    /// <exception cref="Refusal">There are shims in it.</exception>
+    public void Remove()
+    {
+        Refusal.When(ShimMm != 0, "id", "There are shims in this mount: it stays on the sheet.");
+        Removed = true;
+    }
 }
 
 /// <summary>One bolt, or one round of them.</summary>
@@ -109,5 +114,10 @@ public sealed class BoltSet : Recorded
         Steps = [.. Steps.Select(s => s.Number >= number ? s with { By = "", At = null } : s)];
     }
 
-    public void Remove() => Removed = true;
+    /// <exception cref="Refusal">Some of it is tight.</exception>
+    public void Remove()
+    {
+        Refusal.When(Steps.Exists(x => x.At is not null), "id", "Some of these bolts are tight: loosen them first.");
+        Removed = true;
+    }
 }

@@ -18,6 +18,11 @@ public sealed record Opening(
     bool IsConsistent
 )
 {
+    /// <summary>What to do about the lean, in words. Source: both diagonals meet half way.</summary>
+    /// <param name="length">How a length in millimetres is told, with its unit.</param>
+    public string Pull(Func<double, string> length) =>
+        $"Pull the diagonal from bottom {(ShearMm > 0 ? "left to top right" : "right to top left")} shorter by {length(Math.Abs(DiagonalDifferenceMm) / 2)}, brace it, then read it again.";
+
     /// <summary>Source: parallelogram law; x = (d1^2 - d2^2) / (4 w), side = sqrt((d1^2 + d2^2) / 2 - w^2). Answers are
     /// unrounded.</summary>
     /// <param name="d1Mm">From bottom left to top right.</param>

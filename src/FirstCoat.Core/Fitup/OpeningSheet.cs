@@ -120,12 +120,10 @@ public sealed record OpeningState(BodyOpening Opening, IReadOnlyList<OpeningRoun
             )
         : "";
 
-    /// <summary>What to do about a lean, in words; empty: nothing. Source: both diagonals meet half way.</summary>
+    /// <summary>What to do about a lean, in words; empty: nothing.</summary>
     public string Advice =>
         Last is { Sum.IsConsistent: true } last && Wrong.Length > 0
-            ? FormattableString.Invariant(
-                $"Pull the diagonal from bottom {(last.Sum.ShearMm > 0 ? "left to top right" : "right to top left")} shorter by {Math.Abs(last.Sum.DiagonalDifferenceMm) / 2:0.0} mm, brace it, then read it again."
-            )
+            ? last.Sum.Pull(mm => FormattableString.Invariant($"{mm:0.0} mm"))
             : "";
 
     /// <param name="readings">Of the build, in the order in which they were recorded.</param>

@@ -28,6 +28,10 @@ internal static class SideReadings
         return [.. all, reading];
     }
 
+    /// <exception cref="Refusal">There is one.</exception>
+    public static void MustBeNone(List<SideReading> all) =>
+        Refusal.When(all.Count > 0, "id", "It has been read: take its readings back first.");
+
     /// <exception cref="Refusal">There is none.</exception>
     public static List<SideReading> WithoutLast(List<SideReading> all)
     {
@@ -130,7 +134,12 @@ public sealed class SpecFigure : Recorded
     /// <summary>Takes the last reading back: it was a slip.</summary>
     public void TakeBack() => Readings = SideReadings.WithoutLast(Readings);
 
-    public void Remove() => Removed = true;
+    /// <exception cref="Refusal">It has readings: they are taken back first, so that none is lost by one touch.</exception>
+    public void Remove()
+    {
+        SideReadings.MustBeNone(Readings);
+        Removed = true;
+    }
 }
 
 /// <summary>Two readings from a trial mark to both edges: where the middle lies.</summary>
@@ -256,5 +265,10 @@ public sealed class MirrorPlace : Recorded
 
     public void TakeBack() => Readings = SideReadings.WithoutLast(Readings);
 
-    public void Remove() => Removed = true;
+    /// <exception cref="Refusal">It has readings: they are taken back first, so that none is lost by one touch.</exception>
+    public void Remove()
+    {
+        SideReadings.MustBeNone(Readings);
+        Removed = true;
+    }
 }

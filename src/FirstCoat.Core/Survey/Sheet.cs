@@ -70,6 +70,9 @@ public static class Sheet
 
         var area = pieces.Sum(p => p.WidthMm * p.HeightMm * p.Quantity) / 1e6;
         var sheets = area / (sheetWidthMm * sheetHeightMm / 1e6);
-        return new(area, area * gaugeMm * SteelKgPerM2Mm, Near.Ceiling(sheets));
+        return new(area, SteelKg(area, gaugeMm), Near.Ceiling(sheets));
     }
+
+    /// <summary>Weight of mild steel, in kilograms.</summary>
+    public static double SteelKg(double areaM2, double gaugeMm) => areaM2 * gaugeMm * SteelKgPerM2Mm;
 }

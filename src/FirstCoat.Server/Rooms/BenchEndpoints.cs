@@ -181,9 +181,14 @@ public static class BenchEndpoints
             .WithName("putWires");
     }
 
-    private static async Task<List<OffcutView>> Offcuts(BenchDesk desk, ShopDb db, CancellationToken cancel)
+    private static async Task<List<OffcutView>> Offcuts(
+        double? gaugeMm,
+        BenchDesk desk,
+        ShopDb db,
+        CancellationToken cancel
+    )
     {
-        var offcuts = await desk.Offcuts(cancel);
+        var offcuts = await desk.Offcuts(gaugeMm, cancel);
         var ids = offcuts.SelectMany(o => new[] { o.FromBuild, o.UsedFor }).OfType<Guid>().Distinct().ToList();
         var numbers = await db
             .Builds.Where(b => ids.Contains(b.Id))

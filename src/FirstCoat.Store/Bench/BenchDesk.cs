@@ -72,7 +72,8 @@ public sealed class BenchDesk(ShopDb db, ShopClock clock, CurrentActor current) 
     }
 
     /// <summary>All that lie in stock, the smallest first, and those that were used last.</summary>
-    public async Task<List<SheetOffcut>> Offcuts(CancellationToken cancel)
+    /// <param name="gaugeMm">Only those as thick; null: all.</param>
+    public async Task<List<SheetOffcut>> Offcuts(double? gaugeMm, CancellationToken cancel)
     {
         const int UsedShown = 10;
         var stock = await Db.SheetOffcuts.AsNoTracking().Where(o => o.UsedAt == null).ToListAsync(cancel);
@@ -82,7 +83,14 @@ public sealed class BenchDesk(ShopDb db, ShopClock clock, CurrentActor current) 
             .OrderByDescending(o => o.UsedAt)
             .Take(UsedShown)
             .ToListAsync(cancel);
-        return [.. stock.OrderBy(o => o.WidthMm * o.HeightMm).ThenBy(o => o.Seq), .. used];
+        return
+        [
+            .. stock
+                .Where(o => gaugeMm is not { } gauge || o.IsAsThickAs(gauge))
+                .OrderBy(o => o.WidthMm * o.HeightMm)
+                .ThenBy(o => o.Seq),
+            .. used,
+        ];
     }
 
     /// <summary>Puts a rest into stock; asked again with the same id it returns what is there.</summary>

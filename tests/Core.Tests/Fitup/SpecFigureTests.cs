@@ -58,7 +58,9 @@ public sealed class SpecFigureTests
         figure.Deviation().ShouldBe(1);
         figure.TakeBack();
         figure.Deviation().ShouldBe(-15);
+        Refused(figure.Remove).ShouldBe("id");
         figure.TakeBack();
+        figure.Remove();
         figure.Deviation().ShouldBeNull();
         Refused(figure.TakeBack).ShouldBe("id");
     }
@@ -147,6 +149,7 @@ public sealed class SpecFigureTests
         };
         mount.Check(lines);
         mount.Shim(4).ShouldBe("Mount 3 R: shims 0.0 to 4.0 mm");
+        Refused(mount.Remove).ShouldBe("id");
         mount.Shim(5.25m).ShouldBe("Mount 3 R: shims 4.0 to 5.25 mm");
         Refused(() => mount.Shim(5.25m)).ShouldBe("shimMm");
         Refused(() => mount.Shim(-1)).ShouldBe("shimMm");
@@ -176,6 +179,7 @@ public sealed class SpecFigureTests
         Should.Throw<Refusal>(() => set.Tighten(2, "Wil", now)).Message.ShouldBe("1, bolt 1, comes first.");
         set.Tighten(1, "Wil", now);
         set.Tighten(1, "Odile", now);
+        Refused(set.Remove).ShouldBe("id");
         set.Steps[0].By.ShouldBe("Wil");
         set.Tighten(2, "Wil", now);
         set.Tighten(3, "Wil", now);

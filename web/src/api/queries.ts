@@ -194,7 +194,13 @@ export const triesQuery = (id: string) =>
   queryOptions({ queryKey: ["tries", id], queryFn: () => ask(api.GET("/api/builds/{id}/bench/tries", path(id))) });
 export const workQuery = (id: string) =>
   queryOptions({ queryKey: ["work", id], queryFn: () => ask(api.GET("/api/builds/{id}/bench/work", path(id))) });
-export const offcutsQuery = queryOptions({ queryKey: ["offcuts"], queryFn: () => ask(api.GET("/api/offcuts")) });
+/** Rests of sheet of one thickness, and those that were used last. */
+export const offcutsQuery = (gaugeMm: number) =>
+  queryOptions({
+    queryKey: ["offcuts", gaugeMm],
+    queryFn: () => ask(api.GET("/api/offcuts", { params: { query: { gaugeMm } } })),
+    enabled: gaugeMm > 0,
+  });
 export const wiresQuery = queryOptions({ queryKey: ["wires"], queryFn: () => ask(api.GET("/api/wires")) });
 export const figuresQuery = (id: string) =>
   queryOptions({ queryKey: ["figures", id], queryFn: () => ask(api.GET("/api/builds/{id}/figures", path(id))) });

@@ -187,6 +187,9 @@ function Board({ spec, search }: { spec: SumSpec; search: Search }) {
         </div>
       </section>
       <aside className="side bench-side">
+        {JSON.stringify(figures) === JSON.stringify(startOf(spec)) && (
+          <p className="font-[620]">An example: none of these figures is {build ? `${build.number}’s` : "yours"} yet.</p>
+        )}
         <AnswerOf answer={answer} refused={refused} />
         {spec.key === "taper" && !refused && (
           <PlaceLink className="btn mt-2" to={`/bench/print?figures=${encodeURIComponent(JSON.stringify(rested))}`}>

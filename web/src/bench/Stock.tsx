@@ -1,4 +1,4 @@
-import { useQuery } from "@tanstack/react-query";
+import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, ask, newId, type Schemas } from "../api/client";
 import { offcutsQuery, useUser } from "../api/queries";
@@ -28,11 +28,11 @@ export function namesOf(offcuts: readonly Offcut[]): ReadonlyMap<string, string>
 
 /** Rests of sheet of the thickness that is typed: those that are ticked are cut first. */
 export function useStock(on: boolean, figures: Figures) {
-  const all = useQuery({ ...offcutsQuery, enabled: on }).data ?? [];
   const [ticked, setTicked] = useState<ReadonlySet<string>>(new Set());
   const per = unitOf(figures) === "inch" ? INCH : 1;
   const gauge = Number(textOf(figures, "gauge")) * per;
-  const fitting = all.filter((o) => o.usedAt === null && Math.abs(o.gaugeMm - gauge) < 0.05);
+  const all = useQuery({ ...offcutsQuery(gauge), enabled: on && gauge > 0, placeholderData: keepPreviousData }).data ?? [];
+  const fitting = all.filter((o) => o.usedAt === null);
   const chosen = fitting.filter((o) => ticked.has(o.id));
   const names = namesOf(fitting);
   const nameOf = (o: Offcut) => names.get(o.id) ?? sizeOf(o);

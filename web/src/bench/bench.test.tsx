@@ -57,7 +57,7 @@ describe("the bench", () => {
     queries.setQueryData(buildsQuery.queryKey, [card({ id: "b41", number: 41 })]);
     queries.setQueryData(triesQuery("b41").queryKey, []);
     queries.setQueryData(workQuery("b41").queryKey, []);
-    queries.setQueryData(offcutsQuery.queryKey, []);
+    queries.setQueryData(offcutsQuery(1.2).queryKey, []);
     return draw(<BenchPage />);
   };
   beforeEach(() => {
@@ -86,6 +86,14 @@ describe("the bench", () => {
     expect(sums(sent).at(-1)?.body.body).toBe("x");
     type("body", "1300");
     await waitFor(() => expect(screen.queryByRole("alert")).toBeNull());
+  });
+
+  it("says that its first figures are an example, until one is typed", async () => {
+    core();
+    show("tank", { build: 41 });
+    expect(await screen.findByText("An example: none of these figures is 41’s yet.")).toBeTruthy();
+    type("long", "640");
+    expect(screen.queryByText(/An example/)).toBeNull();
   });
 
   it("changes a figure by the arrow keys", async () => {
@@ -168,7 +176,10 @@ describe("the bench", () => {
       usedAt: null,
       usedBy: "",
     };
-    queries.setQueryData(offcutsQuery.queryKey, [offcut, { ...offcut, id: "o2", gaugeMm: 2 }] as unknown as Schemas["OffcutView"][]);
+    queries.setQueryData(offcutsQuery(1.2).queryKey, [
+      offcut,
+      { ...offcut, id: "o2", usedAt: "2026-10-12T08:00:00Z" },
+    ] as unknown as Schemas["OffcutView"][]);
     draw(<BenchPage />);
     fireEvent.click(await screen.findByRole("checkbox", { name: /400 × 300, S2/ }));
     await waitFor(() => expect(sums(sent).at(-1)?.body.offcuts).toEqual([{ name: "400 × 300, S2", width: "400", height: "300" }]));

@@ -53,14 +53,16 @@ export function Mounts({ of, buildId, panels, may }: SectionProps & { of: AllFig
                     shim.mutate({ mount: m, shimMm: inch ? Number((value * INCH).toFixed(3)) : value }, { onSuccess: done })
                   }
                 />
-                <button
-                  type="button"
-                  className="btn btn-quiet"
-                  aria-label={`Take mount ${m.name} off the sheet`}
-                  onClick={() => off.mutate(m.id)}
-                >
-                  Off
-                </button>
+                {m.shimMm === 0 && (
+                  <button
+                    type="button"
+                    className="btn btn-quiet"
+                    aria-label={`Take mount ${m.name} off the sheet`}
+                    onClick={() => off.mutate(m.id)}
+                  >
+                    Off
+                  </button>
+                )}
               </>
             )}
           </li>
@@ -118,7 +120,7 @@ export function Bolts({ of, buildId, may }: SectionProps & { of: AllFigures["bol
             <span className={set.next == null ? "font-[620]" : "text-ink2"}>
               {set.next == null ? "all tight" : `${set.steps.filter((s) => s.at).length} of ${set.steps.length}`}
             </span>
-            {may && (
+            {may && set.steps.every((s) => !s.at) && (
               <button
                 type="button"
                 className="btn btn-quiet"

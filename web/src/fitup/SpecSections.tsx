@@ -2,6 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, ask, newId, type Schemas } from "../api/client";
 import { photosQuery } from "../api/queries";
+import { KeptUnsent } from "../api/unsent";
 import { dateOf, day, lengthUnit } from "../format";
 import { ChoiceField, NumberField, photoChoices, TextField } from "../ui/Field";
 import { FormSheet } from "../ui/FormSheet";
@@ -20,6 +21,14 @@ const UNITS: readonly (readonly [Unit, string])[] = [
 ];
 const unitWord = (u: Unit) => (u === "inch" ? "in" : u === "thou" ? "thou" : "mm");
 const noPanel = (panels: SectionProps["panels"]): readonly (readonly [string, string])[] => [["", "no panel"], ...panels];
+
+/** A box is emptied once its figure is kept, here or in this browser until there is a connection. */
+export const whenKept = (done: () => void) => ({
+  onSuccess: done,
+  onError: (e: Error) => {
+    if (e instanceof KeptUnsent) done();
+  },
+});
 
 /** A number and Enter: the next reading of what stands beside it. */
 export function ReadBox({
@@ -88,7 +97,7 @@ export function Specs({ of, buildId, panels, may }: SectionProps & { of: AllFigu
                   label={`${s.name}, ${s.unit}`}
                   hint={s.unit}
                   busy={read.isPending}
-                  onRead={(value, done) => read.mutate({ spec: s.id, value }, { onSuccess: done })}
+                  onRead={(value, done) => read.mutate({ spec: s.id, value }, whenKept(done))}
                 />
               )}
             </div>
@@ -111,14 +120,16 @@ export function Specs({ of, buildId, panels, may }: SectionProps & { of: AllFigu
                       Take the last back
                     </button>
                   )}
-                  <button
-                    type="button"
-                    className="btn btn-quiet"
-                    aria-label={`Take ${s.name} off the sheet`}
-                    onClick={() => off.mutate(s.id)}
-                  >
-                    Off
-                  </button>
+                  {s.readings.length === 0 && (
+                    <button
+                      type="button"
+                      className="btn btn-quiet"
+                      aria-label={`Take ${s.name} off the sheet`}
+                      onClick={() => off.mutate(s.id)}
+                    >
+                      Off
+                    </button>
+                  )}
                 </>
               )}
             </span>
@@ -332,7 +343,7 @@ export function Mirrors({ of, buildId, panels, may }: SectionProps & { of: AllFi
                     label={`${m.name}, ${side}`}
                     hint={side}
                     busy={read.isPending}
-                    onRead={(value, done) => read.mutate({ place: m.id, side, value }, { onSuccess: done })}
+                    onRead={(value, done) => read.mutate({ place: m.id, side, value }, whenKept(done))}
                   />
                 ))}
                 {m.soundRead != null || m.otherRead != null ? (

@@ -2,8 +2,10 @@ import { cleanup, fireEvent, screen, waitFor, within } from "@testing-library/re
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 import type { Schemas } from "../api/client";
 import { bodyQuery, buildsQuery, figuresQuery, photosQuery, provisionsQuery, queries } from "../api/queries";
+import { isKept, KeptUnsent } from "../api/unsent";
 import { card, draw, problem, server, signIn, type } from "../testing";
 import { type AllFigures, FiguresTab, marksOf } from "./FiguresTab";
+import { whenKept } from "./SpecSections";
 
 vi.mock("@tanstack/react-router", async (original) => ({
   ...(await original<object>()),
@@ -82,6 +84,28 @@ describe("the page of figures", () => {
     await waitFor(() => expect(sent[0]?.url).toBe("/api/figures/s1/readings"));
     expect(sent[0]?.body).toMatchObject({ value: 378.5 });
     await waitFor(() => expect((box as HTMLInputElement).value).toBe(""));
+  });
+
+  it("empties a box whose figure is kept in this browser, and leaves one that was refused", () => {
+    const done = vi.fn();
+    whenKept(done).onError(new Error("No figure of a vehicle is that large."));
+    expect(done).not.toHaveBeenCalled();
+    whenKept(done).onError(new KeptUnsent("a figure’s reading"));
+    expect(done).toHaveBeenCalledOnce();
+    expect(isKept("POST", "/api/figures/s1/readings")).toBe("a figure’s reading");
+    expect(isKept("POST", "/api/figures/s1/remove")).toBeNull();
+  });
+
+  it("takes off the sheet only what holds no reading, no shim and no tight bolt", () => {
+    const steps = [bolt(1, "2026-10-13T08:00:00Z")];
+    show({
+      specs: [spec(), spec({ id: "s2", name: "camber", readings: [] })],
+      mounts: [{ id: "k1", version: 7, name: "4 R", panels: [], shimMm: 2 }],
+      bolts: [{ id: "o1", name: "Head", source: "Manual", steps, next: null }],
+    });
+    expect(screen.getAllByRole("button", { name: /off the sheet$/ }).map((b) => b.getAttribute("aria-label"))).toEqual([
+      "Take camber off the sheet",
+    ]);
   });
 
   it("shows at its field what a figure lacks", async () => {
